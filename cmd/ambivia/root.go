@@ -1,0 +1,89 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ambivia/core/circuit"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+)
+
+func newRoot() *cobra.Command {
+	root := &cobra.Command{
+		Use:           "ambivia",
+		Short:         "Make multi-location lighting smart with the wires that are there",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.CompletionOptions.DisableDefaultCmd = true
+	root.AddCommand(checkCommand(), planCommand())
+	return root
+}
+
+func checkCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "check FILE",
+		Short: "Simulate every reachable state of a circuit and say whether it works",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			c, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			return printJSON(cmd.OutOrStdout(), inspect.Check(c))
+		},
+	}
+}
+
+// readCircuit reads a circuit file; every error is one line that names the
+// file and, where the file could be read, the place in it.
+func readCircuit(path string) (*circuit.Circuit, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, oneLine(path, err)
+	}
+	defer f.Close()
+	c, err := circuit.Read(f)
+	if err != nil {
+		return nil, oneLine(path, err)
+	}
+	return c, nil
+}
+
+func oneLine(path string, err error) error {
+	var p *fs.PathError
+	if errors.As(err, &p) {
+		err = p.Err
+	}
+	return fmt.Errorf("%s: %s", path, strings.ReplaceAll(err.Error(), "\n", " "))
+}
+
+func printJSON(w io.Writer, v any) error {
+	enc := json.NewEncoder(w)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", " ")
+	return enc.Encode(v)
+}
+
+func planCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "plan FILE",
+		Short: "List the smart configurations that the circuit's conductors can carry",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			c, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			return printJSON(cmd.OutOrStdout(), retrofit.Plan(c))
+		},
+	}
+}

@@ -1,0 +1,171 @@
+package circuit
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strconv"
+)
+
+// Limits for what comes from outside.
+const (
+	MaxBytes = 4 << 20 // size of a file
+	maxDepth = 12      // nesting of arrays and objects
+)
+
+// Read reads one circuit file, checks it against the schema and for sense, and
+// returns the circuit. The error is an [*Error] unless r itself failed.
+func Read(r io.Reader) (*Circuit, error) {
+	data, err := io.ReadAll(io.LimitReader(r, MaxBytes+1))
+	if err != nil {
+		return nil, err
+	}
+	return Parse(data)
+}
+
+// Parse is [Read] for a file that is in memory already.
+func Parse(data []byte) (*Circuit, error) {
+	if len(data) > MaxBytes {
+		return nil, fail(CodeTooLarge, "", 0, "the file is larger than %d MiB, the limit for a circuit", MaxBytes>>20)
+	}
+	value, lines, err := parseJSON(data)
+	if err != nil {
+		return nil, err
+	}
+	problems := checkSchema(value)
+	var c Circuit
+	if len(problems) == 0 {
+		if err := json.Unmarshal(data, &c); err != nil {
+			return nil, fail(CodeSyntax, "", 0, "%v", err)
+		}
+		problems = c.problems()
+	}
+	if len(problems) > 0 {
+		for i := range problems {
+			problems[i].Line = lines[problems[i].Place]
+		}
+		return nil, &Error{problems}
+	}
+	return &c, nil
+}
+
+// Write writes the circuit as an indented file with a closing newline.
+func Write(w io.Writer, c *Circuit) error {
+	enc := json.NewEncoder(w)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	return enc.Encode(c)
+}
+
+// Clone returns a deep copy.
+func (c *Circuit) Clone() *Circuit {
+	data, err := json.Marshal(c)
+	if err != nil {
+		panic("circuit: a document always marshals: " + err.Error())
+	}
+	var out Circuit
+	if err := json.Unmarshal(data, &out); err != nil {
+		panic("circuit: a marshalled document always unmarshals: " + err.Error())
+	}
+	return &out
+}
+
+func fail(code Code, place string, line int, format string, args ...any) *Error {
+	return &Error{[]Problem{{code, place, line, fmt.Sprintf(format, args...)}}}
+}
+
+// parser walks the tokens of a file once, building the plain value for the
+// schema and noting on which line each place stands.
+type parser struct {
+	data  []byte
+	dec   *json.Decoder
+	lines map[string]int
+	seen  int // bytes counted so far
+	line  int // line at seen
+}
+
+func parseJSON(data []byte) (any, map[string]int, error) {
+	p := &parser{data: data, dec: json.NewDecoder(bytes.NewReader(data)), lines: map[string]int{}, line: 1}
+	p.dec.UseNumber()
+	value, err := p.value(nil)
+	if err == nil {
+		if _, more := p.dec.Token(); more != io.EOF {
+			err = fail(CodeSyntax, "", p.here(), "something follows the end of the document; a file holds one circuit")
+		}
+	}
+	if err != nil {
+		var e *Error
+		if errors.As(err, &e) {
+			return nil, nil, e
+		}
+		return nil, nil, p.syntax(err)
+	}
+	return value, p.lines, nil
+}
+
+// here is the line on which the decoder stands.
+func (p *parser) here() int {
+	at := min(int(p.dec.InputOffset()), len(p.data))
+	if at > p.seen {
+		p.line += bytes.Count(p.data[p.seen:at], []byte{'\n'})
+		p.seen = at
+	}
+	return p.line
+}
+
+func (p *parser) syntax(err error) *Error {
+	line := p.here()
+	var s *json.SyntaxError
+	switch {
+	case errors.As(err, &s):
+		line = 1 + bytes.Count(p.data[:min(int(s.Offset), len(p.data))], []byte{'\n'})
+	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
+		return fail(CodeSyntax, "", line, "the file ends in the middle; a circuit file is one JSON object")
+	}
+	return fail(CodeSyntax, "", line, "not JSON: %v", err)
+}
+
+func (p *parser) value(path []string) (any, error) {
+	tok, err := p.dec.Token()
+	if err != nil {
+		return nil, err
+	}
+	p.lines[place(path)] = p.here()
+	delim, ok := tok.(json.Delim)
+	if !ok {
+		return tok, nil
+	}
+	if len(path) >= maxDepth {
+		return nil, fail(CodeTooLarge, place(path), p.here(), "nested deeper than a circuit file ever is")
+	}
+	if delim == '[' {
+		list := []any{}
+		for p.dec.More() {
+			v, err := p.value(append(path, strconv.Itoa(len(list))))
+			if err != nil {
+				return nil, err
+			}
+			list = append(list, v)
+		}
+		_, err := p.dec.Token()
+		return list, err
+	}
+	object := map[string]any{}
+	for p.dec.More() {
+		tok, err := p.dec.Token()
+		if err != nil {
+			return nil, err
+		}
+		key := tok.(string)
+		if _, twice := object[key]; twice {
+			return nil, fail(CodeDuplicateKey, place(append(path, key)), p.here(), "this field stands here twice; keep one")
+		}
+		if object[key], err = p.value(append(path, key)); err != nil {
+			return nil, err
+		}
+	}
+	_, err = p.dec.Token()
+	return object, err
+}

@@ -1,0 +1,336 @@
+// Package electric says what a recorded circuit does.
+//
+// The idea in one page. Every core end and every terminal is a node; nodes are
+// dense integers, and strings are left at the edge of the package. Joins hold
+// nodes together at a point (a connector, a screw); a core holds the points at
+// its two ends together. What is held together without any switch is a class.
+// A [State] says how each contact stands; the contacts that it closes unite
+// classes to nets. A net tied to the supply's hot is at full volts, one tied
+// to neutral or ground at none, and any other floats. Lamps are conductances:
+// floating nets that hang on lamps are solved as a small linear system, so that
+// two lamps in series are half bright and a lamp fed through another one is
+// seen.
+//
+// [New] compiles a document to a [Network]. [Network.Solve] gives one state.
+// [Network.Press] moves one control, with all that follows from it: a smart
+// device that is awake hears a pulse, an edge, a link. [Explore] finds every
+// state that pressing controls can reach and what each control does there.
+//
+// The package reports facts; what they mean to an electrician, in words, is
+// for package inspect.
+package electric
+
+import (
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/practice"
+)
+
+// State holds one bit for each contact of a network: position 2 of a
+// mechanical switch, or state 1 of a relay in a smart device.
+type State uint64
+
+// contact is one thing that stands one way or the other.
+type contact struct {
+	key    string // "s1", or "m1.relay" in a smart device
+	device int
+	smart  bool
+	closed [2][][2]int // node pairs that each position connects
+}
+
+type lamp struct {
+	device int
+	l, n   int // nodes
+	watts  float64
+}
+
+type supply struct {
+	device               int
+	hot, neutral, ground int // nodes, -1 where the type has none
+}
+
+// edge is a conductor or contact between two points, for currents.
+type edge struct {
+	a, b  int // points
+	cable int // index of the cable, -1 for a contact
+}
+
+// Network is a circuit compiled for simulation. It is immutable, except that
+// solving borrows scratch space: use one Network from one goroutine at a time.
+type Network struct {
+	doc   *circuit.Circuit
+	Volts float64 // nominal volts of the supply
+
+	nodes   []circuit.End
+	index   map[circuit.End]int
+	point   []int // node → point
+	class   []int // node → class
+	classes int
+	points  int
+
+	contacts []contact
+	lamps    []lamp
+	supplies []supply
+	smart    []smart
+	cores    []edge
+	parallel bool // two cables run side by side between one pair of boxes
+	loads    []lamp
+
+	solver solver
+}
+
+// assumedWatts stands in for a lamp whose watts nobody recorded: only how
+// lamps in series share the volts depends on it.
+const assumedWatts = 10
+
+// New compiles a valid document.
+func New(c *circuit.Circuit) *Network {
+	n := &Network{doc: c, Volts: practice.Volts(c), index: map[circuit.End]int{}}
+	n.addNodes()
+	n.joinNodes()
+	n.addDevices()
+	n.solver = newSolver(n)
+	return n
+}
+
+func (n *Network) add(e circuit.End) {
+	n.index[e] = len(n.nodes)
+	n.nodes = append(n.nodes, e)
+}
+
+func (n *Network) addNodes() {
+	for _, k := range n.doc.Cables {
+		for _, box := range k.Ends {
+			if box == nil {
+				continue
+			}
+			for _, core := range k.Cores {
+				n.add(circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
+			}
+		}
+	}
+	for _, d := range n.doc.Devices {
+		for _, t := range n.doc.Terminals(d) {
+			n.add(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
+		}
+	}
+}
+
+// node finds the node of a member of a join in the box: terminals are kept
+// without their box.
+func (n *Network) node(r circuit.Ref, box string) int {
+	if i, ok := n.index[circuit.End{Ref: r, Box: box}]; ok {
+		return i
+	}
+	return n.index[circuit.End{Ref: r}]
+}
+
+func (n *Network) joinNodes() {
+	points := newSets(len(n.nodes))
+	for _, j := range n.doc.Joins {
+		for _, group := range n.split(j) {
+			for _, m := range group[1:] {
+				points.unite(n.node(group[0], j.Box), n.node(m, j.Box))
+			}
+		}
+	}
+	n.point, n.points = points.dense()
+	classes := newSets(n.points)
+	seen := map[[2]string]bool{}
+	for i, k := range n.doc.Cables {
+		if k.Stub() {
+			continue
+		}
+		pair := [2]string{*k.Ends[0], *k.Ends[1]}
+		slices.Sort(pair[:])
+		n.parallel = n.parallel || seen[pair]
+		seen[pair] = true
+		for _, core := range k.Cores {
+			a := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[0])]
+			b := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[1])]
+			classes.unite(a, b)
+			n.cores = append(n.cores, edge{a, b, i})
+		}
+	}
+	var byPoint []int
+	byPoint, n.classes = classes.dense()
+	n.class = make([]int, len(n.nodes))
+	for i, p := range n.point {
+		n.class[i] = byPoint[p]
+	}
+}
+
+// split keeps the one allowed bond of neutral and ground, on the panel's bar,
+// from hiding a second one further on: a panel join that holds both is read as
+// two, ground-coloured cores with the ground.
+func (n *Network) split(j circuit.Join) [][]circuit.Ref {
+	box := n.doc.Box(j.Box)
+	if box == nil || box.Kind != circuit.Panel {
+		return [][]circuit.Ref{j.Of}
+	}
+	var neutral, ground []circuit.Ref
+	hasNeutral, hasGround := false, false
+	for _, r := range j.Of {
+		d := n.doc.Device(r.Owner)
+		supplied := d != nil && d.Type == circuit.TypeSupply
+		hasNeutral = hasNeutral || supplied && r.Part == "neutral"
+		hasGround = hasGround || supplied && r.Part == "ground"
+		if supplied && r.Part == "ground" || d == nil && circuit.GroundColour(r.Part) {
+			ground = append(ground, r)
+		} else {
+			neutral = append(neutral, r)
+		}
+	}
+	if hasNeutral && hasGround {
+		return [][]circuit.Ref{neutral, ground}
+	}
+	return [][]circuit.Ref{j.Of}
+}
+
+func (n *Network) addDevices() {
+	for i, d := range n.doc.Devices {
+		at := func(t string) int { return n.terminal(d.ID, t) }
+		switch d.Type {
+		case circuit.TypeSupply:
+			n.supplies = append(n.supplies, supply{i, at("hot"), at("neutral"), at("ground")})
+		case circuit.TypeLamp:
+			n.lamps = append(n.lamps, lamp{i, at("l"), at("n"), lampWatts(d)})
+		case circuit.TypeReceptacle:
+			n.loads = append(n.loads, lamp{i, at("l"), at("n"), 1})
+		case circuit.TypeSinglePole:
+			n.contacts = append(n.contacts, contact{d.ID, i, false, [2][][2]int{{{at("a"), at("b")}}, nil}})
+		case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:
+			n.contacts = append(n.contacts, contact{d.ID, i, false,
+				[2][][2]int{{{at("common"), at("t1")}}, {{at("common"), at("t2")}}}})
+		case circuit.TypeFourWay:
+			a1, a2, b1, b2 := at("a1"), at("a2"), at("b1"), at("b2")
+			n.contacts = append(n.contacts, contact{d.ID, i, false, [2][][2]int{{{a1, b1}, {a2, b2}}, {{a1, b2}, {a2, b1}}}})
+		case circuit.TypeSmart:
+			n.addSmart(i, d)
+		}
+	}
+	n.addLinks()
+}
+
+func lampWatts(d circuit.Device) float64 {
+	watts, count := float64(assumedWatts), 1
+	if d.Watts != nil {
+		watts = *d.Watts
+	}
+	if d.Count != nil {
+		count = *d.Count
+	}
+	return watts * float64(count)
+}
+
+func (n *Network) terminal(device, terminal string) int {
+	return n.index[circuit.End{Ref: circuit.Ref{Owner: device, Part: terminal}}]
+}
+
+// Doc returns the document that the network was compiled from.
+func (n *Network) Doc() *circuit.Circuit { return n.doc }
+
+// Initial is the state that the document records: a switch whose position
+// nobody knows stands in position 1, smart relays at 0.
+func (n *Network) Initial() State {
+	var s State
+	for i, c := range n.contacts {
+		if p := n.doc.Devices[c.device].Position; p != nil && *p == 2 {
+			s |= 1 << i
+		}
+	}
+	return s
+}
+
+// Keys writes a state as the file format does: 1 or 2 for mechanical switches
+// by device, 0 or 1 for smart ones by "DEVICE.SWITCH".
+func (n *Network) Keys(s State) map[string]int {
+	out := make(map[string]int, len(n.contacts))
+	for i, c := range n.contacts {
+		v := int(s >> i & 1)
+		if !c.smart {
+			v++
+		}
+		out[c.key] = v
+	}
+	return out
+}
+
+// StateOf reads what [Network.Keys] writes; a key that is missing leaves the
+// contact as the document records it. ok is false for a key or value that the
+// circuit does not have.
+func (n *Network) StateOf(keys map[string]int) (s State, ok bool) {
+	s = n.Initial()
+	found := 0
+	for i, c := range n.contacts {
+		v, given := keys[c.key]
+		if !given {
+			continue
+		}
+		found++
+		if !c.smart {
+			v--
+		}
+		if v != 0 && v != 1 {
+			return s, false
+		}
+		s = s&^(1<<i) | State(v)<<i
+	}
+	return s, found == len(keys)
+}
+
+// Class returns a number that two ends share when they are one conductor
+// whatever any switch does, or -1 for an end that the circuit lacks.
+func (n *Network) Class(e circuit.End) int {
+	i, ok := n.index[e]
+	if !ok {
+		return -1
+	}
+	return n.class[i]
+}
+
+// Ends lists every core end and terminal of the circuit.
+func (n *Network) Ends() []circuit.End { return slices.Clone(n.nodes) }
+
+// sets is a union-find forest over small integers.
+type sets []int
+
+func newSets(n int) sets {
+	s := make(sets, n)
+	for i := range s {
+		s[i] = i
+	}
+	return s
+}
+
+func (s sets) root(i int) int {
+	for s[i] != i {
+		s[i] = s[s[i]]
+		i = s[i]
+	}
+	return i
+}
+
+func (s sets) unite(a, b int) { s[s.root(a)] = s.root(b) }
+
+// dense numbers the sets from 0 in the order of their first member.
+func (s sets) dense() (number []int, count int) {
+	number = make([]int, len(s))
+	byRoot := map[int]int{}
+	for i := range s {
+		r := s.root(i)
+		if _, ok := byRoot[r]; !ok {
+			byRoot[r] = len(byRoot)
+		}
+		number[i] = byRoot[r]
+	}
+	return number, len(byRoot)
+}
+
+// isCore reports whether an end is a core's and not a terminal.
+func isCore(e circuit.End) bool { return e.Box != "" }
+
+// relayKey is how a smart device's switch is named in a state.
+func relayKey(device, relay string) string { return strings.Join([]string{device, relay}, ".") }

@@ -1,0 +1,226 @@
+package electric
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// settleRounds bounds how long devices may go on triggering each other.
+const settleRounds = 8
+
+// Controls lists the ids of what a person can press: mechanical switches, and
+// smart devices with a button, in document order.
+func (n *Network) Controls() []string {
+	var out []string
+	for _, c := range n.controls() {
+		out = append(out, n.doc.Devices[c.device].ID)
+	}
+	return out
+}
+
+// control is a mechanical contact or a smart device's button.
+type control struct {
+	device  int
+	contact int // -1 for a button
+	smart   int // -1 for a mechanical switch
+}
+
+func (n *Network) controls() []control {
+	var out []control
+	for i, c := range n.contacts {
+		if !c.smart {
+			out = append(out, control{c.device, i, -1})
+		}
+	}
+	for i, s := range n.smart {
+		if s.button {
+			out = append(out, control{s.device, -1, i})
+		}
+	}
+	slices.SortFunc(out, func(a, b control) int { return a.device - b.device })
+	return out
+}
+
+// Outage says what does not work beside the wires while controls are pressed:
+// kinds of link that are down ("radio", "hub", "cloud", "bus").
+type Outage map[string]bool
+
+// Press moves one control from a state and returns the state in which the
+// circuit comes to rest; settled is false when devices go on triggering each
+// other. Pressing a smart device that sleeps does nothing.
+func (n *Network) Press(from State, device string, out Outage) (to State, settled bool) {
+	for _, c := range n.controls() {
+		if n.doc.Devices[c.device].ID == device {
+			return n.press(n.Solve(from), c, out, n.Solve)
+		}
+	}
+	return from, true
+}
+
+func (n *Network) press(from *Solution, c control, out Outage, solve func(State) *Solution) (State, bool) {
+	var move State
+	if c.smart < 0 {
+		move = 1 << c.contact
+	} else if from.awake>>c.smart&1 == 1 {
+		d := n.smart[c.smart]
+		if d.toggles >= 0 {
+			move ^= 1 << d.toggles
+		}
+		if d.pulse >= 0 {
+			move ^= from.pulseHeard(d.pulse)
+		}
+		if d.sends {
+			for _, l := range d.links {
+				if !out[l.via] && from.awake>>l.to&1 == 1 {
+					move ^= 1 << n.smart[l.to].remote
+				}
+			}
+		}
+	}
+	to := from.State ^ move
+	if !n.listens() {
+		return to, true
+	}
+	before := from
+	for range settleRounds {
+		after := solve(to)
+		move := edges(before, after)
+		if move == 0 {
+			return to, true
+		}
+		to ^= move
+		before = after
+	}
+	return to, false
+}
+
+// listens reports whether any device watches for edges.
+func (n *Network) listens() bool {
+	return slices.ContainsFunc(n.smart, func(d smart) bool {
+		return slices.ContainsFunc(d.inputs, func(in input) bool { return !in.pulse })
+	})
+}
+
+// MaxStates bounds how many states [Explore] visits. Ten controls of one light
+// reach 1,024.
+const MaxStates = 1 << 14
+
+// StateResult is what one state shows.
+type StateResult struct {
+	State  State
+	Volts  []float64 // across each lamp, in the order of [Network.LampIDs]
+	Lit    []bool
+	Asleep []string
+	Faults []Fault
+}
+
+// ControlResult is what one control does over all states that were reached.
+type ControlResult struct {
+	Device string
+	// Lamps are those that the control changes from at least one state.
+	Lamps []string
+	// Works: it changes each of its lamps from every state, and has one.
+	Works bool
+	// Fails is a state from which it does not change a lamp of its own, when
+	// Works is false and Lamps is not empty.
+	Fails State
+}
+
+// Result is the whole behaviour of a circuit.
+type Result struct {
+	Network   *Network
+	States    []StateResult // in the order of reaching them, the recorded one first
+	Controls  []ControlResult
+	Truncated bool // there are more than MaxStates states
+}
+
+// Explore visits every state that pressing controls can reach.
+func Explore(n *Network) *Result {
+	r := &Result{Network: n}
+	controls := n.controls()
+	number := map[State]int{n.Initial(): 0}
+	queue := []State{n.Initial()}
+	next := [][]int32{} // by state and control
+	cache := map[State]*Solution{}
+	solve := func(s State) *Solution {
+		if x := cache[s]; x != nil {
+			return x
+		}
+		x := n.Solve(s)
+		if n.listens() {
+			cache[s] = x
+		}
+		return x
+	}
+	for i := 0; i < len(queue); i++ {
+		here := solve(queue[i])
+		row := make([]int32, len(controls))
+		faults := n.faults(here)
+		for k, c := range controls {
+			to, settled := n.press(here, c, nil, solve)
+			if !settled {
+				faults = append(faults, Fault{NeverSettles, n.terminals(c.device)})
+			}
+			at, known := number[to]
+			if !known {
+				if len(queue) == MaxStates {
+					r.Truncated = true
+					at = i
+				} else {
+					at = len(queue)
+					number[to] = at
+					queue = append(queue, to)
+				}
+			}
+			row[k] = int32(at)
+		}
+		next = append(next, row)
+		lit := make([]bool, len(n.lamps))
+		for l := range lit {
+			lit[l] = here.Lit(l)
+		}
+		r.States = append(r.States, StateResult{queue[i], here.LampVolts(), lit, here.Asleep(), faults})
+	}
+	for k, c := range controls {
+		r.Controls = append(r.Controls, r.judge(n.doc.Devices[c.device].ID, k, next))
+	}
+	return r
+}
+
+// judge decides what control k does from its column of the transition table.
+func (r *Result) judge(device string, k int, next [][]int32) ControlResult {
+	out := ControlResult{Device: device}
+	for l, id := range r.Network.LampIDs() {
+		var changes, fails int
+		var failing State
+		for i, row := range next {
+			if r.States[i].Lit[l] != r.States[row[k]].Lit[l] {
+				changes++
+			} else if fails++; fails == 1 {
+				failing = r.States[i].State
+			}
+		}
+		if changes == 0 {
+			continue
+		}
+		if len(out.Lamps) == 0 {
+			out.Works = true
+		}
+		out.Lamps = append(out.Lamps, id)
+		if fails > 0 && out.Works {
+			out.Works, out.Fails = false, failing
+		}
+	}
+	return out
+}
+
+// terminals lists the terminals of a device as ends.
+func (n *Network) terminals(device int) []circuit.End {
+	d := n.doc.Devices[device]
+	var out []circuit.End
+	for _, t := range n.doc.Terminals(d) {
+		out = append(out, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
+	}
+	return out
+}

@@ -1,0 +1,155 @@
+package inspect
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// faultWords: what each fault of a state means and what to do. %s stands for
+// the ends concerned; words in braces are the practice's.
+var faultWords = map[electric.FaultKind]struct{ text, advice string }{
+	electric.ShortHotNeutral: {"{line} meets {neutral}: the {breaker} trips. Joined there: %s.",
+		"Look again at these conductors; one of them stands in the wrong join."},
+	electric.ShortHotGround: {"{line} meets {ground}: the {breaker} trips. Joined there: %s.",
+		"Take the {ground} conductor out of this join; it carries no current, ever."},
+	electric.NeutralGround: {"{neutral} and {ground} are joined outside the {panel}: %s.",
+		"Part them; {ground} would carry current all the time."},
+	electric.TwoSupplies: {"Two breakers feed one conductor: %s.",
+		"Part the two circuits; switching one breaker off would leave the box live."},
+	electric.PartVolts: {"A lamp gets neither full volts nor none: it is fed through another lamp. %s.",
+		"Give each lamp its own {neutral}."},
+	electric.HotShell: {"The lamp's {neutral} side is live: whoever changes the lamp may touch it. %s. A circuit that does this is prohibited.",
+		"Do not build on it. Rewire so that only {line} is switched."},
+	electric.NeutralSwitched: {"The lamp is dark and yet live: its {neutral} is switched, or not connected. %s.",
+		"Only {line} is switched; take the {neutral} straight to the lamp."},
+	electric.GroundLive: {"A {ground} conductor or screw is live: %s. Touching metal here can kill.",
+		"Breaker off. Take it out of this join."},
+	electric.GroundReturn: {"A lamp returns through {ground}: %s.",
+		"Give it a {neutral}; {ground} carries no current, ever."},
+	electric.Asleep: {"A smart device has no power in this state: %s.",
+		"It needs its supply in every position of every switch."},
+	electric.SignalClash: {"A signal terminal stands on a conductor of the mains: %s.",
+		"Give the signal a core of its own."},
+	electric.RelayBackfed: {"The open side of a relay is live from elsewhere: %s. Closing it feeds a circuit from both sides.",
+		"Part the two feeds."},
+	electric.CableUnbalanced: {"The currents in one cable do not sum to zero: %s. The current returns another way, so a {neutral} is borrowed or a cable is split.",
+		"Hot and its return run in the same cable."},
+	electric.NeverSettles: {"Devices go on triggering each other and never come to rest: %s.",
+		"Take one of the inputs or links away."},
+}
+
+// stateFindings tells of each fault once, with the first state that shows it.
+func (i *inspector) stateFindings() {
+	type key struct {
+		kind electric.FaultKind
+		at   string
+	}
+	seen := map[key]int{} // index into found
+	count := map[key]int{}
+	for _, s := range i.result.States {
+		for _, f := range s.Faults {
+			k := key{f.Kind, fmt.Sprint(f.At)}
+			if f.Kind == electric.CableUnbalanced || f.Kind == electric.ShortHotNeutral || f.Kind == electric.ShortHotGround {
+				k.at = f.At[0].Owner // the same fault grows and shrinks with the switches
+			}
+			count[k]++
+			if _, told := seen[k]; told {
+				continue
+			}
+			seen[k] = len(i.found)
+			words := faultWords[f.Kind]
+			text := fmt.Sprintf(i.fill(words.text), Speak(i.doc).Ends(f.At))
+			i.add(string(f.Kind), Error, f.At, text, i.fill(words.advice))
+			i.found[len(i.found)-1].State = i.net.Keys(s.State)
+		}
+	}
+	for k, n := range count {
+		if n == len(i.result.States) {
+			i.found[seen[k]].State = nil
+		}
+	}
+	if i.result.Truncated {
+		i.add("too-many-states", Error, nil, fmt.Sprintf("The controls reach more than %d states; the rest was not simulated.", electric.MaxStates),
+			"Split groups that have nothing to do with each other into files of their own.")
+	}
+}
+
+// fill puts the practice's words in the place of names in braces.
+func (i *inspector) fill(text string) string {
+	s := substitute(text, i.practice.Word)
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+func substitute(text string, word func(string) string) string {
+	for {
+		a := strings.IndexByte(text, '{')
+		b := strings.IndexByte(text, '}')
+		if a < 0 || b < a {
+			return text
+		}
+		text = text[:a] + word(text[a+1:b]) + text[b+1:]
+	}
+}
+
+// controlFindings tells which lamps never light or never go out, and which
+// controls fail.
+func (i *inspector) controlFindings() {
+	say := Speak(i.doc)
+	fed := slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Type == circuit.TypeSupply })
+	for l, id := range i.net.LampIDs() {
+		lit := 0
+		for _, s := range i.result.States {
+			if s.Lit[l] {
+				lit++
+			}
+		}
+		at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
+		switch {
+		case lit == 0 && fed:
+			i.add("lamp-never-lit", Error, at, "The lamp "+say.Device(id)+" is dark whatever the switches do.",
+				"Follow its two conductors back; one of them does not arrive.")
+		case lit == len(i.result.States) && len(i.result.Controls) > 0:
+			i.add("lamp-always-lit", Warning, at, "The lamp "+say.Device(id)+" burns whatever the switches do.",
+				"Check that it belongs to this circuit.")
+		}
+	}
+	for _, c := range i.result.Controls {
+		at := i.screws(c.Device)
+		switch {
+		case c.Works || !fed:
+		case len(c.Lamps) == 0:
+			i.add("control-does-nothing", Error, at, Sentence(say.Device(c.Device))+" changes no lamp, from whatever state.",
+				"See whether its conductors arrive, or whether it belongs to another circuit.")
+		default:
+			i.add("control-disabled", Error, at, Sentence(say.Device(c.Device))+" works from some states only: another switch disables it.",
+				"Check which conductors stand on its odd screw and on its pair.")
+			i.found[len(i.found)-1].State = i.net.Keys(c.Fails)
+		}
+	}
+}
+
+func (i *inspector) screws(id string) []circuit.End {
+	d := i.doc.Device(id)
+	var out []circuit.End
+	for _, t := range i.doc.Terminals(*d) {
+		if t != "ground" {
+			out = append(out, circuit.End{Ref: circuit.Ref{Owner: id, Part: t}})
+		}
+	}
+	return out
+}
+
+// Sentence begins a text with a capital letter.
+func Sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

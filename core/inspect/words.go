@@ -1,0 +1,87 @@
+package inspect
+
+import (
+	"fmt"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/practice"
+)
+
+// Speaker names the parts of a circuit as people of its practice do.
+type Speaker struct {
+	doc *circuit.Circuit
+	practice.Practice
+}
+
+// Speak returns the speaker for a circuit.
+func Speak(c *circuit.Circuit) Speaker { return Speaker{c, practice.Of(c.Practice)} }
+
+// Box names a box: "Foot of the dome stair".
+func (s Speaker) Box(id string) string {
+	if b := s.doc.Box(id); b != nil {
+		return b.Label()
+	}
+	return id
+}
+
+// Cable names a cable by where it runs: "the cable between Foot and Head".
+func (s Speaker) Cable(id string) string {
+	k := s.doc.Cable(id)
+	if k == nil {
+		return "cable " + id
+	}
+	switch {
+	case k.Ends[0] == nil:
+		return "the cable " + id + " in " + s.Box(*k.Ends[1])
+	case k.Ends[1] == nil:
+		return "the cable " + id + " in " + s.Box(*k.Ends[0])
+	}
+	name := "the cable between " + s.Box(*k.Ends[0]) + " and " + s.Box(*k.Ends[1])
+	for _, other := range s.doc.Cables {
+		if other.ID != id && other.In(*k.Ends[0]) && other.In(*k.Ends[1]) {
+			return name + " (" + id + ")"
+		}
+	}
+	return name
+}
+
+// Device names a device: its name, or its kind and box.
+func (s Speaker) Device(id string) string {
+	d := s.doc.Device(id)
+	switch {
+	case d == nil:
+		return id
+	case d.Name != "":
+		return d.Name
+	case d.Type == circuit.TypeSupply:
+		return "the " + s.Word("breaker")
+	case d.Type == circuit.TypeSmart:
+		return fmt.Sprintf("the smart device %s in %s", id, s.Box(d.Box))
+	}
+	return fmt.Sprintf("the %s %s in %s", s.Word(d.Type), id, s.Box(d.Box))
+}
+
+// End names an end: "black to Head in Foot", or a screw of a device.
+func (s Speaker) End(e circuit.End) string {
+	if k := s.doc.Cable(e.Owner); k != nil {
+		if other, ok := k.Other(e.Box); ok {
+			return fmt.Sprintf("%s towards %s, in %s", e.Part, s.Box(other), s.Box(e.Box))
+		}
+		return fmt.Sprintf("%s of cable %s, in %s", e.Part, e.Owner, s.Box(e.Box))
+	}
+	return fmt.Sprintf("screw %q of %s", s.Word(e.Part), s.Device(e.Owner))
+}
+
+// Ends names up to three ends and counts the rest.
+func (s Speaker) Ends(ends []circuit.End) string {
+	var parts []string
+	for i, e := range ends {
+		if i == 3 {
+			parts = append(parts, fmt.Sprintf("%d more", len(ends)-3))
+			break
+		}
+		parts = append(parts, s.End(e))
+	}
+	return strings.Join(parts, "; ")
+}

@@ -1,0 +1,121 @@
+// Package practice holds what differs between the wiring practices of the
+// world: words, insulation colours, usual cables, volts and who may do the
+// work. It is data with a few lookups; nothing electrical depends on it.
+//
+// The canonical names in the source are those of North America (line, load,
+// traveler, common, neutral, ground); [Practice.Word] gives the word that the
+// people of a practice use for each.
+package practice
+
+import (
+	"bytes"
+	_ "embed"
+	"encoding/json"
+	"slices"
+	"sync"
+
+	"ambivia/core/circuit"
+)
+
+// Practice is one body of custom. Volts and Hertz are nominal.
+type Practice struct {
+	ID      string            `json:"id"`
+	Name    string            `json:"name"`
+	Volts   float64           `json:"volts"`
+	Hertz   float64           `json:"hertz"`
+	Words   map[string]string `json:"words"`
+	Cables  []CablePreset     `json:"cables"`
+	Colours Colours           `json:"colours"`
+	WhoMay  string            `json:"whoMay"`
+	Caution string            `json:"caution"`
+}
+
+// CablePreset is a usual cable: its name in the trade and its cores.
+type CablePreset struct {
+	ID    string   `json:"id"`
+	Name  string   `json:"name"`
+	Cores []string `json:"cores"`
+	Gauge string   `json:"gauge,omitempty"`
+}
+
+// Colours says which insulation may carry what. Line colours need no mark;
+// Remark colours may carry line, load or a traveler once they are re-marked at
+// both ends; ReturnForbidden colours may not be the switched conductor that
+// goes to the lamp even when re-marked. Neutral colours alone carry neutral.
+type Colours struct {
+	Line            []string `json:"line"`
+	Remark          []string `json:"remark"`
+	ReturnForbidden []string `json:"returnForbidden"`
+	Neutral         []string `json:"neutral"`
+	Ground          []string `json:"ground"`
+}
+
+//go:embed practices.json
+var data []byte
+
+var all = sync.OnceValue(func() []Practice {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	var list []Practice
+	if err := dec.Decode(&list); err != nil {
+		panic("practice: the embedded data is unusable: " + err.Error())
+	}
+	return list
+})
+
+// All lists the practices in the order they are offered.
+func All() []Practice { return slices.Clone(all()) }
+
+// Of returns the practice with the id, and that of North America for an id
+// that nobody knows.
+func Of(id string) Practice {
+	for _, p := range all() {
+		if p.ID == id {
+			return p
+		}
+	}
+	return all()[0]
+}
+
+// Volts is what the circuit's supply gives: as recorded, else the nominal
+// volts of its practice.
+func Volts(c *circuit.Circuit) float64 {
+	if c.Supply != nil && c.Supply.Volts != nil {
+		return *c.Supply.Volts
+	}
+	return Of(c.Practice).Volts
+}
+
+// Word returns the practice's word for a canonical name, or the name itself.
+func (p Practice) Word(name string) string {
+	if w, ok := p.Words[name]; ok {
+		return w
+	}
+	return name
+}
+
+// May says whether a core of this colour may carry the role, and whether it
+// must be re-marked at both ends to do so. Roles are those of package
+// electric: line, load, traveler, signal, neutral, ground.
+//
+// The rules: ground colours carry ground and nothing else; a neutral keeps its
+// colour and no other colour becomes one; a neutral-coloured core may be
+// re-marked as line, traveler or signal, and in North America not as the
+// switched conductor to the lamp.
+func (p Practice) May(core, role string) (allowed, remark bool) {
+	colour := circuit.Colour(core)
+	if circuit.GroundColour(core) || slices.Contains(p.Colours.Ground, colour) {
+		return role == "ground", false
+	}
+	switch {
+	case role == "ground":
+		return false, false
+	case role == "neutral":
+		return slices.Contains(p.Colours.Neutral, colour), false
+	case slices.Contains(p.Colours.Line, colour):
+		return true, false
+	case role == "load" && slices.Contains(p.Colours.ReturnForbidden, colour):
+		return false, false
+	}
+	return true, true
+}

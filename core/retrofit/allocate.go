@@ -1,0 +1,331 @@
+package retrofit
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// tree is the forest of boxes that the cables make. Cables side by side between
+// one pair of boxes are one span.
+type tree struct {
+	spans []span
+	near  []map[string]bool // by span: the boxes on the side of its first box
+	root  map[string]string
+}
+
+type span struct {
+	a, b   string
+	cables []circuit.Cable
+}
+
+func newTree(c *circuit.Circuit) *tree {
+	t := &tree{root: map[string]string{}}
+	for _, k := range c.Cables {
+		if k.Stub() {
+			continue
+		}
+		i := slices.IndexFunc(t.spans, func(s span) bool { return k.In(s.a) && k.In(s.b) })
+		if i < 0 {
+			t.spans = append(t.spans, span{a: *k.Ends[0], b: *k.Ends[1]})
+			i = len(t.spans) - 1
+		}
+		t.spans[i].cables = append(t.spans[i].cables, k)
+	}
+	for i := range t.spans {
+		t.near = append(t.near, t.side(t.spans[i].a, i))
+	}
+	for _, b := range c.Boxes {
+		if _, known := t.root[b.ID]; !known {
+			for other := range t.side(b.ID, -1) {
+				t.root[other] = b.ID
+			}
+		}
+	}
+	return t
+}
+
+// side lists the boxes that can be reached from one without the span.
+func (t *tree) side(from string, without int) map[string]bool {
+	seen := map[string]bool{from: true}
+	queue := []string{from}
+	for len(queue) > 0 {
+		box := queue[0]
+		queue = queue[1:]
+		for i, s := range t.spans {
+			if i == without {
+				continue
+			}
+			for _, step := range [][2]string{{s.a, s.b}, {s.b, s.a}} {
+				if step[0] == box && !seen[step[1]] {
+					seen[step[1]] = true
+					queue = append(queue, step[1])
+				}
+			}
+		}
+	}
+	return seen
+}
+
+// crosses reports whether the net must run through the span.
+func (t *tree) crosses(x *net, i int) bool {
+	near, far := false, false
+	for _, q := range x.places {
+		if t.root[q.box] != t.root[t.spans[i].a] {
+			continue
+		}
+		if t.near[i][q.box] {
+			near = true
+		} else {
+			far = true
+		}
+	}
+	return near && far
+}
+
+// allocation gives each core that a plan needs its net.
+type allocation struct {
+	of map[circuit.Ref]*net
+}
+
+// Costs of an allocation: what a person would have to do. A lamp box needs a
+// ladder; a panel is not opened for this work.
+const (
+	costMoveEnd   = 4
+	costLadder    = 3
+	costPanel     = 200
+	costKeptBox   = 5 // a box of a switch that could stay untouched
+	costRemark    = 2
+	costNewRole   = 1
+	costForbidden = 1e9
+)
+
+// allocate finds a core for every net in every span that it crosses, at least
+// cost, or says which spans are too thin.
+func (p *planner) allocate(d *demand) (*allocation, []Reason) {
+	out := &allocation{of: map[circuit.Ref]*net{}}
+	var reasons []Reason
+	for _, x := range d.nets {
+		if x.role == electric.GroundOf || len(x.places) == 0 {
+			continue
+		}
+		for _, q := range x.places[1:] {
+			if p.boxTree.root[q.box] != p.boxTree.root[x.places[0].box] {
+				reasons = append(reasons, Reason{"no-route", fmt.Sprintf("No recorded cable leads from %s to %s, and %s must run there.",
+					p.say.Box(x.places[0].box), p.say.Box(q.box), p.say.Word(string(x.role))), []circuit.End{}})
+				break
+			}
+		}
+	}
+	for i, s := range p.boxTree.spans {
+		var nets []*net
+		for _, x := range d.nets {
+			if x.role != electric.GroundOf && x.role != electric.Unused && p.boxTree.crosses(x, i) {
+				nets = append(nets, x)
+			}
+		}
+		if len(nets) == 0 {
+			continue
+		}
+		var cores []circuit.Ref
+		for _, k := range s.cables {
+			for _, core := range k.Cores {
+				if !circuit.GroundColour(core) {
+					cores = append(cores, circuit.Ref{Owner: k.ID, Part: core})
+				}
+			}
+		}
+		if r := p.match(d, out, s, nets, cores); r != nil {
+			reasons = append(reasons, *r)
+		}
+	}
+	if reasons != nil {
+		return nil, reasons
+	}
+	return out, nil
+}
+
+// match assigns the cores of one span to the nets that cross it.
+func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
+	cost := make([][]float64, len(nets))
+	for i, x := range nets {
+		cost[i] = make([]float64, max(len(cores), len(nets)))
+		for j := range cost[i] {
+			cost[i][j] = costForbidden
+			if j < len(cores) {
+				cost[i][j] = p.cost(d, x, cores[j], s)
+			}
+		}
+	}
+	total := 0.0
+	chosen := assign(cost)
+	for i, j := range chosen {
+		total += cost[i][j]
+	}
+	if total < costForbidden {
+		for i, j := range chosen {
+			out.of[cores[j]] = nets[i]
+		}
+		return nil
+	}
+	var needs, has []string
+	for _, x := range nets {
+		needs = append(needs, p.say.Word(string(x.role)))
+	}
+	var at []circuit.End
+	for _, c := range cores {
+		has = append(has, c.Part)
+		at = append(at, circuit.End{Ref: c, Box: s.a})
+	}
+	slices.Sort(needs)
+	where := p.say.Cable(s.cables[0].ID)
+	if len(s.cables) > 1 {
+		where = fmt.Sprintf("the %d cables between %s and %s together", len(s.cables), p.say.Box(s.a), p.say.Box(s.b))
+	}
+	text := fmt.Sprintf("%s has %s (%s) beside %s; this needs %s: %s.", upper(where), count(len(cores)), strings.Join(has, ", "),
+		p.say.Word("ground"), numeral(len(needs)), strings.Join(needs, ", "))
+	code := "too-few-cores"
+	if len(cores) >= len(nets) {
+		code = "colours"
+		text += " The number would do, but not the colours: " + p.colourTrouble(nets, cores) + "."
+	} else {
+		text += fmt.Sprintf(" A cable with %s there would free it.", count(len(nets)))
+	}
+	return &Reason{code, text, at}
+}
+
+func (p *planner) colourTrouble(nets []*net, cores []circuit.Ref) string {
+	for _, x := range nets {
+		fits := slices.ContainsFunc(cores, func(c circuit.Ref) bool {
+			allowed, _ := p.say.May(c.Part, string(x.role))
+			return allowed
+		})
+		if !fits {
+			return "no core there may carry " + p.say.Word(string(x.role))
+		}
+	}
+	return "two conductors would need the same core"
+}
+
+// cost says what it takes to let a core carry a net. A core that carries the
+// net already may go on doing so whatever its colour.
+func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
+	ends := []circuit.End{{Ref: core, Box: s.a}, {Ref: core, Box: s.b}}
+	same := x.class >= 0 && p.net.Class(ends[0]) == x.class
+	allowed, remark := p.say.May(core.Part, string(x.role))
+	if !allowed && !same {
+		return costForbidden
+	}
+	cost := 0.0
+	if remark && p.doc.MarkOn(ends[0]) == "" {
+		cost += costRemark
+	}
+	if !same && p.roles[ends[0]] != electric.Unused {
+		cost += costNewRole
+	}
+	for _, e := range ends {
+		if same || p.standsWith(x, e) {
+			continue
+		}
+		cost += costMoveEnd
+		switch p.doc.Box(e.Box).Kind {
+		case circuit.Panel:
+			cost += costPanel
+		case circuit.Fixture, circuit.Junction:
+			cost += costLadder
+		}
+		if slices.Contains(d.keepAt, e.Box) {
+			cost += costKeptBox
+		}
+	}
+	return cost
+}
+
+// standsWith reports whether the end shares its join already with a terminal
+// that the net keeps in this box.
+func (p *planner) standsWith(x *net, e circuit.End) bool {
+	j := p.doc.JoinOf(e.Box, e.Ref)
+	if j < 0 {
+		return false
+	}
+	return slices.ContainsFunc(x.places, func(q place) bool {
+		return q.box == e.Box && slices.Contains(p.doc.Joins[j].Of, q.ref)
+	})
+}
+
+// assign solves the assignment problem by the Hungarian method with
+// potentials: rows are at most as many as columns, and each row gets a column of
+// its own at least total cost.
+func assign(cost [][]float64) []int {
+	rows, cols := len(cost), len(cost[0])
+	u, v := make([]float64, rows+1), make([]float64, cols+1)
+	match, way := make([]int, cols+1), make([]int, cols+1)
+	for i := 1; i <= rows; i++ {
+		match[0] = i
+		j0 := 0
+		least := make([]float64, cols+1)
+		used := make([]bool, cols+1)
+		for j := range least {
+			least[j] = math.Inf(1)
+		}
+		for {
+			used[j0] = true
+			i0, delta, j1 := match[j0], math.Inf(1), 0
+			for j := 1; j <= cols; j++ {
+				if used[j] {
+					continue
+				}
+				if c := cost[i0-1][j-1] - u[i0] - v[j]; c < least[j] {
+					least[j], way[j] = c, j0
+				}
+				if least[j] < delta {
+					delta, j1 = least[j], j
+				}
+			}
+			for j := 0; j <= cols; j++ {
+				if used[j] {
+					u[match[j]] += delta
+					v[j] -= delta
+				} else {
+					least[j] -= delta
+				}
+			}
+			j0 = j1
+			if match[j0] == 0 {
+				break
+			}
+		}
+		for j0 != 0 {
+			j1 := way[j0]
+			match[j0] = match[j1]
+			j0 = j1
+		}
+	}
+	out := make([]int, rows)
+	for j := 1; j <= cols; j++ {
+		if match[j] > 0 {
+			out[match[j]-1] = j - 1
+		}
+	}
+	return out
+}
+
+var numerals = []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"}
+
+func numeral(n int) string {
+	if n < len(numerals) {
+		return numerals[n]
+	}
+	return fmt.Sprint(n)
+}
+
+func count(cores int) string {
+	if cores == 1 {
+		return "one core"
+	}
+	return numeral(cores) + " cores"
+}
