@@ -2,23 +2,74 @@ package electric
 
 import "slices"
 
+// flow is the scratch space for following currents from point to point.
+type flow struct {
+	edges  []edge
+	from   [][]int // point → edges
+	source []bool
+	inject []float64 // current that leaves each point into a load
+	drawn  []float64
+	seen   []bool
+	order  []step
+	cables []float64
+}
+
+// step is a point as the search reached it, and the edge by which it did.
+type step struct{ point, edge int }
+
+func newFlow(n *Network) flow {
+	f := flow{
+		edges: slices.Clone(n.cores), from: make([][]int, n.points), source: make([]bool, n.points),
+		inject: make([]float64, n.points), drawn: make([]float64, n.points), seen: make([]bool, n.points),
+		cables: make([]float64, len(n.doc.Cables)),
+	}
+	for i := range n.contacts {
+		for position, pairs := range n.contacts[i].closed {
+			for _, pair := range pairs {
+				f.edges = append(f.edges, edge{n.point[pair[0]], n.point[pair[1]], -1, i, position})
+			}
+		}
+	}
+	for i, e := range f.edges {
+		if e.a != e.b {
+			f.from[e.a] = append(f.from[e.a], i)
+			f.from[e.b] = append(f.from[e.b], i)
+		}
+	}
+	for _, sup := range n.supplies {
+		for _, x := range []int{sup.hot, sup.neutral, sup.ground} {
+			f.source[n.point[x]] = true
+		}
+	}
+	return f
+}
+
 // CableCurrents returns the net current of every cable in amperes, by cable in
 // document order, positive from its first end to its second. Hot and its return
 // belong in one cable, so each should be zero; a cable whose far end is not
 // known counts as zero. Smart devices that are awake and receptacles count with
 // a small draw of their own, so that a borrowed neutral shows.
-func (n *Network) CableCurrents(s *Solution) []float64 {
-	c := currents{n: n, s: s, inject: make([]float64, n.points), source: make([]bool, n.points)}
+func (n *Network) CableCurrents(s *Solution) []float64 { return slices.Clone(n.cableCurrents(s)) }
+
+// cableCurrents is CableCurrents in scratch space.
+func (n *Network) cableCurrents(s *Solution) []float64 {
+	f := &n.flow
+	clear(f.inject)
+	clear(f.drawn)
+	clear(f.seen)
+	clear(f.cables)
+	draw := func(from, to int, amps float64) {
+		f.inject[n.point[from]] += amps
+		f.inject[n.point[to]] -= amps
+	}
 	for i, l := range n.lamps {
-		if s.lampVolts(i) == 0 {
-			continue
+		if s.lampVolts(i) > 0 {
+			draw(l.l, l.n, (s.volts[s.root(l.l)]-s.volts[s.root(l.n)])*l.watts/(n.Volts*n.Volts))
 		}
-		a, b := s.volts[s.root(l.l)], s.volts[s.root(l.n)]
-		c.draw(l.l, l.n, (a-b)*l.watts/(n.Volts*n.Volts))
 	}
 	for _, l := range n.loads {
 		if s.hot(l.l) && s.neutral(l.n) {
-			c.draw(l.l, l.n, smallLoadWatts/n.Volts)
+			draw(l.l, l.n, smallLoadWatts/n.Volts)
 		}
 	}
 	for _, d := range n.smart {
@@ -27,133 +78,90 @@ func (n *Network) CableCurrents(s *Solution) []float64 {
 			if !s.hot(a) {
 				a, b = b, a
 			}
-			c.draw(a, b, smallLoadWatts/n.Volts)
+			draw(a, b, smallLoadWatts/n.Volts)
 		}
 	}
-	for _, sup := range n.supplies {
-		for _, x := range []int{sup.hot, sup.neutral, sup.ground} {
-			c.source[n.point[x]] = true
-		}
-	}
-	return c.solve()
-}
-
-// currents follows the current from point to point in one state.
-type currents struct {
-	n      *Network
-	s      *Solution
-	inject []float64 // current that leaves each point into a load
-	source []bool
-	edges  []edge
-	from   [][]int // point → edges
-	cables []float64
-}
-
-func (c *currents) draw(from, to int, amps float64) {
-	c.inject[c.n.point[from]] += amps
-	c.inject[c.n.point[to]] -= amps
-}
-
-func (c *currents) solve() []float64 {
-	n := c.n
-	c.cables = make([]float64, len(n.doc.Cables))
-	c.edges = append(c.edges, n.cores...)
-	for i := range n.contacts {
-		for _, pair := range n.contacts[i].closed[c.s.State>>i&1] {
-			c.edges = append(c.edges, edge{n.point[pair[0]], n.point[pair[1]], -1})
-		}
-	}
-	c.from = make([][]int, n.points)
-	for i, e := range c.edges {
-		if e.a != e.b {
-			c.from[e.a] = append(c.from[e.a], i)
-			c.from[e.b] = append(c.from[e.b], i)
-		}
-	}
-	seen := make([]bool, n.points)
 	for _, first := range []bool{true, false} { // sources first: trees grow from them
 		for p := range n.points {
-			if !seen[p] && c.source[p] == first {
-				c.tree(p, seen)
+			if !f.seen[p] && f.source[p] == first {
+				f.tree(p, s.State, n.parallel)
 			}
 		}
 	}
-	return c.cables
+	return f.cables
+}
+
+// closed reports whether the edge conducts in the state.
+func (e edge) closed(s State) bool {
+	return e.cable >= 0 || int(s>>e.contact&1) == e.position
 }
 
 // tree spans what hangs together with the root. On a tree the current of an
 // edge is all that is drawn behind it. Edges beyond the tree only matter where
 // two cables run side by side: then the conductors share by resistance.
-func (c *currents) tree(root int, seen []bool) {
-	type step struct{ point, edge int }
-	order := []step{{root, -1}}
-	seen[root] = true
+func (f *flow) tree(root int, s State, parallel bool) {
+	f.order = append(f.order[:0], step{root, -1})
+	f.seen[root] = true
 	extra := false
-	for i := 0; i < len(order); i++ {
-		for _, ei := range c.from[order[i].point] {
-			if ei == order[i].edge {
+	for i := 0; i < len(f.order); i++ {
+		here := f.order[i]
+		for _, ei := range f.from[here.point] {
+			e := &f.edges[ei]
+			if ei == here.edge || !e.closed(s) {
 				continue
 			}
-			e := c.edges[ei]
-			other := e.a + e.b - order[i].point
-			if seen[other] {
+			other := e.a + e.b - here.point
+			if f.seen[other] {
 				extra = true
 				continue
 			}
-			seen[other] = true
-			order = append(order, step{other, ei})
+			f.seen[other] = true
+			f.order = append(f.order, step{other, ei})
 		}
 	}
-	if extra && c.n.parallel {
-		points := make([]int, len(order))
-		for i, s := range order {
-			points[i] = s.point
-		}
-		c.share(points)
+	if extra && parallel {
+		f.share(s)
 		return
 	}
-	drawn := map[int]float64{}
-	for _, s := range slices.Backward(order[1:]) {
-		amps := drawn[s.point] + c.inject[s.point]
-		e := c.edges[s.edge]
-		drawn[e.a+e.b-s.point] += amps
-		c.count(e, s.point == e.b, amps)
+	for _, at := range slices.Backward(f.order[1:]) {
+		amps := f.drawn[at.point] + f.inject[at.point]
+		e := f.edges[at.edge]
+		f.drawn[e.a+e.b-at.point] += amps
+		f.count(e, at.point == e.b, amps)
 	}
 }
 
 // count adds a current to its cable; forward is from a to b.
-func (c *currents) count(e edge, forward bool, amps float64) {
+func (f *flow) count(e edge, forward bool, amps float64) {
 	if e.cable < 0 {
 		return
 	}
 	if !forward {
 		amps = -amps
 	}
-	c.cables[e.cable] += amps
+	f.cables[e.cable] += amps
 }
 
 // share solves a meshed net with one ohm for each core and next to none for a
-// contact; the first point, or every source in it, is held.
-func (c *currents) share(points []int) {
+// contact; every source in it is held, or else its first point.
+func (f *flow) share(s State) {
 	const contactSiemens = 1000
 	row := map[int]int{}
-	held := c.source[points[0]]
-	for i, p := range points {
-		if c.source[p] || !held && i == 0 {
+	inside := map[int]bool{}
+	held := f.source[f.order[0].point]
+	for i, at := range f.order {
+		inside[at.point] = true
+		if f.source[at.point] || !held && i == 0 {
 			continue
 		}
-		row[p] = len(row)
+		row[at.point] = len(row)
 	}
 	m := make([][]float64, len(row))
 	for i := range m {
 		m[i] = make([]float64, len(row)+1)
 	}
-	inside := map[int]bool{}
-	for _, p := range points {
-		inside[p] = true
-		if r, ok := row[p]; ok {
-			m[r][len(row)] = -c.inject[p]
-		}
+	for p, r := range row {
+		m[r][len(row)] = -f.inject[p]
 	}
 	siemens := func(e edge) float64 {
 		if e.cable < 0 {
@@ -161,16 +169,15 @@ func (c *currents) share(points []int) {
 		}
 		return 1
 	}
-	for _, e := range c.edges {
-		if e.a == e.b || !inside[e.a] {
+	for _, e := range f.edges {
+		if e.a == e.b || !inside[e.a] || !e.closed(s) {
 			continue
 		}
-		g := siemens(e)
 		for _, side := range [][2]int{{e.a, e.b}, {e.b, e.a}} {
 			if r, ok := row[side[0]]; ok {
-				m[r][r] += g
+				m[r][r] += siemens(e)
 				if k, ok := row[side[1]]; ok {
-					m[r][k] -= g
+					m[r][k] -= siemens(e)
 				}
 			}
 		}
@@ -182,9 +189,9 @@ func (c *currents) share(points []int) {
 		}
 		return 0
 	}
-	for _, e := range c.edges {
-		if e.a != e.b && inside[e.a] {
-			c.count(e, true, siemens(e)*(volts(e.a)-volts(e.b)))
+	for _, e := range f.edges {
+		if e.a != e.b && inside[e.a] && e.closed(s) {
+			f.count(e, true, siemens(e)*(volts(e.a)-volts(e.b)))
 		}
 	}
 }

@@ -118,9 +118,9 @@ func (n *Network) coresOf(s *Solution, root int) []circuit.End {
 // groundParts lists the ground-coloured cores and ground terminals of a net.
 func (n *Network) groundParts(s *Solution, root int) []circuit.End {
 	var out []circuit.End
-	for i, e := range n.nodes {
-		if s.root(i) == root && (isCore(e) && circuit.GroundColour(e.Part) || !isCore(e) && e.Part == "ground") {
-			out = append(out, e)
+	for _, i := range n.grounds {
+		if s.root(i) == root {
+			out = append(out, n.nodes[i])
 		}
 	}
 	return out
@@ -129,7 +129,7 @@ func (n *Network) groundParts(s *Solution, root int) []circuit.End {
 // unbalanced finds cables whose cores' currents do not sum to zero.
 func (n *Network) unbalanced(s *Solution) []Fault {
 	var out []Fault
-	for i, amps := range n.CableCurrents(s) {
+	for i, amps := range n.cableCurrents(s) {
 		if math.Abs(amps) < balanceTolerance {
 			continue
 		}

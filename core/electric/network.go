@@ -53,8 +53,10 @@ type supply struct {
 
 // edge is a conductor or contact between two points, for currents.
 type edge struct {
-	a, b  int // points
-	cable int // index of the cable, -1 for a contact
+	a, b     int // points
+	cable    int // index of the cable, -1 for a contact
+	contact  int // for a contact: which one, and in which position it is closed
+	position int
 }
 
 // Network is a circuit compiled for simulation. It is immutable, except that
@@ -77,8 +79,10 @@ type Network struct {
 	cores    []edge
 	parallel bool // two cables run side by side between one pair of boxes
 	loads    []lamp
+	grounds  []int // nodes that are for ground only: its colours, ground terminals
 
 	solver solver
+	flow   flow
 }
 
 // assumedWatts stands in for a lamp whose watts nobody recorded: only how
@@ -92,10 +96,14 @@ func New(c *circuit.Circuit) *Network {
 	n.joinNodes()
 	n.addDevices()
 	n.solver = newSolver(n)
+	n.flow = newFlow(n)
 	return n
 }
 
 func (n *Network) add(e circuit.End) {
+	if isCore(e) && circuit.GroundColour(e.Part) || !isCore(e) && e.Part == "ground" {
+		n.grounds = append(n.grounds, len(n.nodes))
+	}
 	n.index[e] = len(n.nodes)
 	n.nodes = append(n.nodes, e)
 }
@@ -151,7 +159,7 @@ func (n *Network) joinNodes() {
 			a := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[0])]
 			b := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[1])]
 			classes.unite(a, b)
-			n.cores = append(n.cores, edge{a, b, i})
+			n.cores = append(n.cores, edge{a: a, b: b, cable: i})
 		}
 	}
 	var byPoint []int

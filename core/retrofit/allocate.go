@@ -181,13 +181,14 @@ func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores [
 		has = append(has, c.Part)
 		at = append(at, circuit.End{Ref: c, Box: s.a})
 	}
-	slices.Sort(needs)
+	number := len(needs)
+	needs = tally(needs)
 	where := p.say.Cable(s.cables[0].ID)
 	if len(s.cables) > 1 {
 		where = fmt.Sprintf("the %d cables between %s and %s together", len(s.cables), p.say.Box(s.a), p.say.Box(s.b))
 	}
 	text := fmt.Sprintf("%s has %s (%s) beside %s; this needs %s: %s.", upper(where), count(len(cores)), strings.Join(has, ", "),
-		p.say.Word("ground"), numeral(len(needs)), strings.Join(needs, ", "))
+		p.say.Word("ground"), numeral(number), strings.Join(needs, ", "))
 	code := "too-few-cores"
 	if len(cores) >= len(nets) {
 		code = "colours"
@@ -328,4 +329,23 @@ func count(cores int) string {
 		return "one core"
 	}
 	return numeral(cores) + " cores"
+}
+
+// tally sorts words and counts those that stand more than once: "2 travelers".
+func tally(words []string) []string {
+	slices.Sort(words)
+	var out []string
+	for i := 0; i < len(words); {
+		n := 1
+		for i+n < len(words) && words[i+n] == words[i] {
+			n++
+		}
+		if n == 1 {
+			out = append(out, words[i])
+		} else {
+			out = append(out, fmt.Sprintf("%d %ss", n, words[i]))
+		}
+		i += n
+	}
+	return out
 }

@@ -70,7 +70,7 @@ type place struct {
 }
 
 // net is one conductor of the circuit as planned: all places that it joins.
-// class is the class of the circuit as found that it carries on, or -1.
+// class is the class of the circuit as found that it carries on, or negative.
 type net struct {
 	role   electric.Role
 	class  int
@@ -271,11 +271,12 @@ func sensing(p *planner, g group, main string) (*demand, []Reason) {
 		for i, t := range []string{"t1", "t2"} {
 			ref := circuit.Ref{Owner: far, Part: t}
 			d.drop(ref)
-			x := &net{role: electric.Traveler, class: -1, places: []place{{ref, p.doc.Device(far).Box}}}
-			if c := class(far, t); c != ess.line && c != ess.load {
-				x = d.netOf(c, electric.Traveler)
-				x.places = append(x.places, place{ref, p.doc.Device(far).Box})
+			c := class(far, t)
+			if c == ess.line || c == ess.load {
+				c = -1 - i // a conductor of its own from now on
 			}
+			x := d.netOf(c, electric.Traveler)
+			x.places = append(x.places, place{ref, p.doc.Device(far).Box})
 			own := []string{"t1", "t2"}[i]
 			if class(main, "t1") == class(far, "t2") || class(main, "t2") == class(far, "t1") {
 				own = []string{"t2", "t1"}[i] // keep each core under the screw where it was

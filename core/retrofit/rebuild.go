@@ -44,7 +44,7 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 // keepUnconcerned decides about the cores that no net needs. One whose
 // conductor goes on existing stays joined as found, so that nothing is touched
 // without need, unless it would now end in a cap: then it is freed and capped
-// at both ends, since a capped end must not be live.
+// at both ends, since a capped end must not be live. Grounds always stay.
 func (r *rebuilder) keepUnconcerned() {
 	byClass := map[int]*net{}
 	for _, x := range r.d.nets {
@@ -52,7 +52,6 @@ func (r *rebuilder) keepUnconcerned() {
 			byClass[x.class] = x
 		}
 	}
-	var kept []circuit.Cable
 	carries := map[circuit.Ref]bool{}
 	for _, k := range r.p.doc.Cables {
 		for _, core := range k.Cores {
@@ -68,14 +67,13 @@ func (r *rebuilder) keepUnconcerned() {
 			r.of[ref] = x
 			carries[ref] = true
 		}
-		kept = append(kept, k)
 	}
 	for changed := true; changed; {
 		changed = false
-		for _, k := range kept {
+		for _, k := range r.p.doc.Cables {
 			for _, core := range k.Cores {
 				ref := circuit.Ref{Owner: k.ID, Part: core}
-				if !carries[ref] || r.spare[ref] {
+				if !carries[ref] || r.spare[ref] || r.of[ref].role == electric.GroundOf {
 					continue
 				}
 				for _, e := range r.endsOf(k, core) {
