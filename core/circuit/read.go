@@ -51,6 +51,23 @@ func Parse(data []byte) (*Circuit, error) {
 	return &c, nil
 }
 
+// Recheck holds a circuit that was changed in memory to all that [Read] holds a
+// file to, the schema included. The error is an [*Error].
+func Recheck(c *Circuit) error {
+	data, err := json.Marshal(c)
+	if err != nil {
+		return err
+	}
+	_, err = Parse(data)
+	var e *Error
+	if errors.As(err, &e) {
+		for i := range e.Problems {
+			e.Problems[i].Line = 0 // there is no file whose lines could be meant
+		}
+	}
+	return err
+}
+
 // Write writes the circuit as an indented file with a closing newline.
 func Write(w io.Writer, c *Circuit) error {
 	enc := json.NewEncoder(w)

@@ -30,12 +30,14 @@ type Practice struct {
 	Caution string            `json:"caution"`
 }
 
-// CablePreset is a usual cable: its name in the trade and its cores.
+// CablePreset is a usual cable: its name in the trade, its cores, and which of
+// them is the neutral by custom, "" where it has none.
 type CablePreset struct {
-	ID    string   `json:"id"`
-	Name  string   `json:"name"`
-	Cores []string `json:"cores"`
-	Gauge string   `json:"gauge,omitempty"`
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Cores   []string `json:"cores"`
+	Gauge   string   `json:"gauge,omitempty"`
+	Neutral string   `json:"neutral,omitempty"`
 }
 
 // Colours says which insulation may carry what. Line colours need no mark;

@@ -1,0 +1,464 @@
+// Package survey records what one sees at an open box: each [Edit] is one thing
+// that a person notes (a cable with its cores, a wire under a screw, wires under
+// one connector), and [Apply] writes it into a copy of the circuit. Usual boxes
+// are entered as one edit from [Presets]. [Read] says back what was understood
+// and what to record next.
+//
+// An edit never guesses: what the person did not see stays unknown.
+package survey
+
+import (
+	"fmt"
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// Op names what an edit does.
+type Op string
+
+// Operations. The comment of each names the fields of [Edit] that it reads.
+const (
+	SetCircuit   Op = "set-circuit"   // Name, Practice, Volts, BreakerAmps, BreakerLabel
+	AddBox       Op = "add-box"       // Kind, Name, Preset, Cable (a stub that ends in the new box)
+	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3
+	RemoveBox    Op = "remove-box"    // Box
+	AddCable     Op = "add-cable"     // Box, To ("" where unknown), Cores, Gauge
+	SetCable     Op = "set-cable"     // Cable, To
+	JoinStubs    Op = "join-stubs"    // Cable, Other: two stubs are one cable
+	RemoveCable  Op = "remove-cable"  // Cable
+	AddDevice    Op = "add-device"    // Box, Type, Name, Watts, Count, Load
+	SetDevice    Op = "set-device"    // Device, Name, Watts, Count, Load
+	RemoveDevice Op = "remove-device" // Device
+	Connect      Op = "connect"       // Box, Of: under one connector or screw
+	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
+	MarkEnd      Op = "mark"          // Box, Of, As ("" takes the mark off)
+)
+
+// Edit is one thing that a person notes. Fields that the operation does not
+// read are ignored.
+type Edit struct {
+	Op           Op            `json:"op"`
+	Name         string        `json:"name,omitempty"`
+	Practice     string        `json:"practice,omitempty"`
+	Volts        *float64      `json:"volts,omitempty"`
+	BreakerAmps  *float64      `json:"breakerAmps,omitempty"`
+	BreakerLabel string        `json:"breakerLabel,omitempty"`
+	Kind         string        `json:"kind,omitempty"`
+	Preset       string        `json:"preset,omitempty"`
+	Box          string        `json:"box,omitempty"`
+	To           string        `json:"to,omitempty"`
+	Cable        string        `json:"cable,omitempty"`
+	Other        string        `json:"other,omitempty"`
+	Device       string        `json:"device,omitempty"`
+	Type         string        `json:"type,omitempty"`
+	Cores        []string      `json:"cores,omitempty"`
+	Gauge        string        `json:"gauge,omitempty"`
+	Of           []circuit.Ref `json:"of,omitempty"`
+	As           string        `json:"as,omitempty"`
+	Opened       *bool         `json:"opened,omitempty"`
+	Gangs        *int          `json:"gangs,omitempty"`
+	VolumeCm3    *float64      `json:"volumeCm3,omitempty"`
+	Watts        *float64      `json:"watts,omitempty"`
+	Count        *int          `json:"count,omitempty"`
+	Load         string        `json:"load,omitempty"`
+}
+
+// New returns an empty circuit of a practice.
+func New(name, practice string) *circuit.Circuit {
+	return &circuit.Circuit{
+		Format: circuit.Format, Name: name, Practice: practice,
+		Boxes: []circuit.Box{}, Cables: []circuit.Cable{}, Devices: []circuit.Device{}, Joins: []circuit.Join{},
+	}
+}
+
+// Apply returns a copy of the circuit with the edit in it, and in a few words
+// what was done. An edit that makes no sense returns an [*circuit.Error] whose
+// place names the field of the edit, or of the document that would result.
+func Apply(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
+	do, ok := operations[e.Op]
+	if !ok {
+		return nil, "", refuse(circuit.CodeUnknownID, "op", "there is no operation %q", e.Op)
+	}
+	w := &writer{c.Clone()}
+	said, err := do(w, e)
+	if err != nil {
+		return nil, "", err
+	}
+	if e.Op == RemoveBox || e.Op == RemoveCable || e.Op == RemoveDevice {
+		w.tidy()
+	}
+	// What the schema says of files holds for edits too: lengths, ranges, words.
+	if err := circuit.Recheck(w.Circuit); err != nil {
+		return nil, "", err
+	}
+	return w.Circuit, said, nil
+}
+
+var operations = map[Op]func(*writer, Edit) (string, error){
+	SetCircuit: (*writer).setCircuit, AddBox: (*writer).addBox, SetBox: (*writer).setBox, RemoveBox: (*writer).removeBox,
+	AddCable: (*writer).addCable, SetCable: (*writer).setCable, JoinStubs: (*writer).joinStubs, RemoveCable: (*writer).removeCable,
+	AddDevice: (*writer).addDevice, SetDevice: (*writer).setDevice, RemoveDevice: (*writer).removeDevice,
+	Connect: (*writer).connect, Disconnect: (*writer).disconnect, MarkEnd: (*writer).mark,
+}
+
+func refuse(code circuit.Code, place, format string, args ...any) error {
+	return &circuit.Error{Problems: []circuit.Problem{{Code: code, Place: place, Text: fmt.Sprintf(format, args...)}}}
+}
+
+// writer changes its own copy of a circuit.
+type writer struct{ *circuit.Circuit }
+
+// fresh returns the first of prefix1, prefix2, … that names nothing yet.
+func (w *writer) fresh(prefix string) string {
+	for i := 1; ; i++ {
+		id := fmt.Sprintf("%s%d", prefix, i)
+		if w.Circuit.Box(id) == nil && w.Circuit.Cable(id) == nil && w.Circuit.Device(id) == nil {
+			return id
+		}
+	}
+}
+
+func (w *writer) box(id string) (*circuit.Box, error) {
+	if b := w.Circuit.Box(id); b != nil {
+		return b, nil
+	}
+	return nil, refuse(circuit.CodeUnknownID, "box", "there is no box %q", id)
+}
+
+func (w *writer) cable(id, place string) (*circuit.Cable, error) {
+	if k := w.Circuit.Cable(id); k != nil {
+		return k, nil
+	}
+	return nil, refuse(circuit.CodeUnknownID, place, "there is no cable %q", id)
+}
+
+func (w *writer) setCircuit(e Edit) (string, error) {
+	if e.Name != "" {
+		w.Name = e.Name
+	}
+	if e.Practice != "" {
+		w.Practice = e.Practice
+	}
+	if e.Volts != nil || e.BreakerAmps != nil || e.BreakerLabel != "" {
+		if w.Supply == nil {
+			w.Supply = &circuit.Supply{}
+		}
+		if e.Volts != nil {
+			w.Supply.Volts = e.Volts
+		}
+		if e.BreakerAmps != nil {
+			w.Supply.BreakerAmps = e.BreakerAmps
+		}
+		if e.BreakerLabel != "" {
+			w.Supply.BreakerLabel = e.BreakerLabel
+		}
+	}
+	return "Circuit described", nil
+}
+
+func (w *writer) addBox(e Edit) (string, error) {
+	kind := e.Kind
+	var preset Preset
+	if e.Preset != "" {
+		i := slices.IndexFunc(Presets, func(p Preset) bool { return p.ID == e.Preset })
+		if i < 0 {
+			return "", refuse(circuit.CodeUnknownID, "preset", "there is no usual box %q", e.Preset)
+		}
+		preset = Presets[i]
+		kind = preset.Kind
+	}
+	b := circuit.Box{ID: w.fresh(prefixes[kind]), Kind: kind, Name: e.Name}
+	if kind == circuit.Panel && w.Circuit.Box("panel") == nil {
+		b.ID = "panel"
+	}
+	if kind == circuit.Switch || preset.ID != "" {
+		opened := true
+		b.Opened = &opened
+	}
+	w.Boxes = append(w.Boxes, b)
+	if e.Cable != "" {
+		k, err := w.cable(e.Cable, "cable")
+		if err != nil {
+			return "", err
+		}
+		if !k.Stub() {
+			return "", refuse(circuit.CodeContradicts, "cable", "both ends of cable %q are known already", k.ID)
+		}
+		w.end(k, b.ID)
+	}
+	if preset.ID != "" {
+		if err := w.fill(preset, b.ID, e.Cable); err != nil {
+			return "", err
+		}
+	}
+	return "Box " + b.Label() + " added", nil
+}
+
+var prefixes = map[string]string{circuit.Panel: "panel", circuit.Switch: "sw", circuit.Fixture: "light", circuit.Junction: "jb"}
+
+// end gives the unknown end of a cable its box.
+func (w *writer) end(k *circuit.Cable, box string) {
+	for i := range k.Ends {
+		if k.Ends[i] == nil {
+			k.Ends[i] = &box
+			return
+		}
+	}
+}
+
+func (w *writer) setBox(e Edit) (string, error) {
+	b, err := w.box(e.Box)
+	if err != nil {
+		return "", err
+	}
+	if e.Name != "" {
+		b.Name = e.Name
+	}
+	if e.Opened != nil {
+		b.Opened = e.Opened
+	}
+	if e.Gangs != nil {
+		b.Gangs = e.Gangs
+	}
+	if e.VolumeCm3 != nil {
+		b.VolumeCm3 = e.VolumeCm3
+	}
+	return "Box " + b.Label() + " described", nil
+}
+
+func (w *writer) removeBox(e Edit) (string, error) {
+	b, err := w.box(e.Box)
+	if err != nil {
+		return "", err
+	}
+	label := b.Label()
+	w.Boxes = slices.DeleteFunc(w.Boxes, func(x circuit.Box) bool { return x.ID == e.Box })
+	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.Box == e.Box })
+	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return j.Box == e.Box })
+	for i := range w.Cables {
+		for n, end := range w.Cables[i].Ends {
+			if end != nil && *end == e.Box {
+				w.Cables[i].Ends[n] = nil
+			}
+		}
+	}
+	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.Ends[0] == nil && k.Ends[1] == nil })
+	return "Box " + label + " removed", nil
+}
+
+func (w *writer) addCable(e Edit) (string, error) {
+	if _, err := w.box(e.Box); err != nil {
+		return "", err
+	}
+	k := circuit.Cable{ID: w.fresh("k"), Ends: [2]*string{&e.Box, nil}, Cores: e.Cores, Gauge: e.Gauge}
+	if e.To != "" {
+		k.Ends[1] = &e.To
+	}
+	w.Cables = append(w.Cables, k)
+	return "Cable " + k.ID + " added", nil
+}
+
+func (w *writer) setCable(e Edit) (string, error) {
+	k, err := w.cable(e.Cable, "cable")
+	if err != nil {
+		return "", err
+	}
+	if !k.Stub() {
+		return "", refuse(circuit.CodeContradicts, "cable", "both ends of cable %q are known already", k.ID)
+	}
+	w.end(k, e.To)
+	return "Cable " + k.ID + " followed to its other end", nil
+}
+
+// joinStubs makes one cable of two that were seen from their two boxes.
+func (w *writer) joinStubs(e Edit) (string, error) {
+	a, err := w.cable(e.Cable, "cable")
+	if err != nil {
+		return "", err
+	}
+	b, err := w.cable(e.Other, "other")
+	if err != nil {
+		return "", err
+	}
+	cores := func(k *circuit.Cable) []string { return slices.Sorted(slices.Values(k.Cores)) }
+	switch {
+	case a == b, !a.Stub(), !b.Stub():
+		return "", refuse(circuit.CodeContradicts, "other", "two different cables with an unknown end each are joined")
+	case !slices.Equal(cores(a), cores(b)):
+		return "", refuse(circuit.CodeContradicts, "other", "cables %q and %q have different cores, so they are not one cable", a.ID, b.ID)
+	}
+	far := b.Ends[0]
+	if far == nil {
+		far = b.Ends[1]
+	}
+	w.end(a, *far)
+	id, other := a.ID, b.ID
+	for i := range w.Joins {
+		for n, m := range w.Joins[i].Of {
+			if m.Owner == other {
+				w.Joins[i].Of[n].Owner = id
+			}
+		}
+	}
+	for i := range w.Marks {
+		if w.Marks[i].End.Owner == other {
+			w.Marks[i].End.Owner = id
+		}
+	}
+	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.ID == other })
+	return "Cables " + id + " and " + other + " are one", nil
+}
+
+func (w *writer) removeCable(e Edit) (string, error) {
+	if _, err := w.cable(e.Cable, "cable"); err != nil {
+		return "", err
+	}
+	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.ID == e.Cable })
+	return "Cable " + e.Cable + " removed", nil
+}
+
+var devicePrefixes = map[string]string{circuit.TypeSupply: "supply", circuit.TypeLamp: "lamp", circuit.TypeReceptacle: "outlet"}
+
+func (w *writer) addDevice(e Edit) (string, error) {
+	if _, err := w.box(e.Box); err != nil {
+		return "", err
+	}
+	if e.Type == circuit.TypeSmart {
+		return "", refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
+	}
+	prefix := devicePrefixes[e.Type]
+	if prefix == "" {
+		prefix = "s"
+	}
+	d := circuit.Device{ID: w.fresh(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
+	w.Devices = append(w.Devices, d)
+	return "Device " + d.Label() + " added", nil
+}
+
+func (w *writer) setDevice(e Edit) (string, error) {
+	d := w.Circuit.Device(e.Device)
+	if d == nil {
+		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+	}
+	if e.Name != "" {
+		d.Name = e.Name
+	}
+	if e.Watts != nil {
+		d.Watts = e.Watts
+	}
+	if e.Count != nil {
+		d.Count = e.Count
+	}
+	if e.Load != "" {
+		d.Load = e.Load
+	}
+	return "Device " + d.Label() + " described", nil
+}
+
+func (w *writer) removeDevice(e Edit) (string, error) {
+	if w.Circuit.Device(e.Device) == nil {
+		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+	}
+	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.ID == e.Device })
+	return "Device " + e.Device + " removed", nil
+}
+
+// connect puts all that is named, and all that each stood with, into one join.
+func (w *writer) connect(e Edit) (string, error) {
+	if len(e.Of) < 2 {
+		return "", refuse(circuit.CodeContradicts, "of", "name two or more that stand under one connector or screw")
+	}
+	first := -1
+	var of []circuit.Ref
+	add := func(m circuit.Ref) {
+		if !slices.Contains(of, m) {
+			of = append(of, m)
+		}
+	}
+	for _, m := range e.Of {
+		if j := w.JoinOf(e.Box, m); j >= 0 {
+			if first < 0 {
+				first = j
+			}
+			for _, x := range w.Joins[j].Of {
+				add(x)
+			}
+		}
+		add(m)
+	}
+	joined := circuit.Join{Box: e.Box, Of: of}
+	if first < 0 {
+		w.Joins = append(w.Joins, joined)
+		return "Joined " + names(e.Of), nil
+	}
+	w.Joins[first] = joined
+	kept := w.Joins[:0]
+	for i, j := range w.Joins {
+		if i == first || j.Box != e.Box || !slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return slices.Contains(of, m) }) {
+			kept = append(kept, j)
+		}
+	}
+	w.Joins = kept
+	return "Joined " + names(e.Of), nil
+}
+
+func (w *writer) disconnect(e Edit) (string, error) {
+	for _, m := range e.Of {
+		j := w.JoinOf(e.Box, m)
+		if j < 0 {
+			return "", refuse(circuit.CodeUnknownID, "of", "%s stands in no join in box %q", m, e.Box)
+		}
+		w.Joins[j].Of = slices.DeleteFunc(w.Joins[j].Of, func(x circuit.Ref) bool { return x == m })
+	}
+	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 && j.Box == e.Box })
+	return "Lifted " + names(e.Of), nil
+}
+
+func (w *writer) mark(e Edit) (string, error) {
+	for _, m := range e.Of {
+		at := circuit.End{Ref: m, Box: e.Box}
+		w.Marks = slices.DeleteFunc(w.Marks, func(x circuit.Mark) bool { return x.End == at })
+		if e.As != "" {
+			w.Marks = append(w.Marks, circuit.Mark{End: at, As: e.As})
+		}
+	}
+	if e.As == "" {
+		return "Mark taken off " + names(e.Of), nil
+	}
+	return names(e.Of) + " marked as " + e.As, nil
+}
+
+func names(refs []circuit.Ref) string {
+	s := ""
+	for i, r := range refs {
+		if i > 0 {
+			s += ", "
+		}
+		s += r.String()
+	}
+	return s
+}
+
+// tidy drops what refers to something that an edit removed.
+func (w *writer) tidy() {
+	exists := func(m circuit.Ref, box string) bool {
+		if k := w.Circuit.Cable(m.Owner); k != nil {
+			return k.In(box)
+		}
+		return w.Circuit.Device(m.Owner) != nil
+	}
+	for i := range w.Joins {
+		j := &w.Joins[i]
+		before := len(j.Of)
+		j.Of = slices.DeleteFunc(j.Of, func(m circuit.Ref) bool { return !exists(m, j.Box) })
+		if len(j.Of) < before && len(j.Of) < 2 {
+			j.Of = nil
+		}
+	}
+	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return len(j.Of) == 0 })
+	w.Marks = slices.DeleteFunc(w.Marks, func(m circuit.Mark) bool { return !exists(m.End.Ref, m.End.Box) })
+	if len(w.Marks) == 0 {
+		w.Marks = nil
+	}
+}

@@ -1,0 +1,245 @@
+package survey_test
+
+import (
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
+	"ambivia/core/practice"
+	"ambivia/core/survey"
+)
+
+// enter applies edits one after the other.
+func enter(t *testing.T, c *circuit.Circuit, edits ...survey.Edit) *circuit.Circuit {
+	t.Helper()
+	for _, e := range edits {
+		next, said, err := survey.Apply(c, e)
+		if err != nil {
+			t.Fatalf("%+v: %v", e, err)
+		}
+		if said == "" {
+			t.Errorf("%s says nothing of what it did", e.Op)
+		}
+		c = next
+	}
+	return c
+}
+
+func usual(preset, via string) survey.Edit {
+	return survey.Edit{Op: survey.AddBox, Preset: preset, Cable: via}
+}
+
+// TestUsualBoxes: whole circuits from a few taps each, in every practice that
+// has the cables for it, work from both switches.
+func TestUsualBoxes(t *testing.T) {
+	ways := map[string][]survey.Edit{
+		"opposite ends":    {usual("panel", ""), usual("feed-here", "k1"), usual("lamp-beyond", "k2"), usual("lamp-end", "k3")},
+		"both at one end":  {usual("panel", ""), usual("both-here", "k1"), usual("dead-end", "k2"), usual("lamp-end", "k3")},
+		"feed at the lamp": {usual("panel", ""), usual("feed-at-lamp", "k1"), usual("loop-here", "k2"), usual("loop-end", "k3")},
+	}
+	says := map[string]string{"opposite ends": "lamp beyond", "both at one end": "dead end", "feed at the lamp": "Feed at the lamp"}
+	for name, edits := range ways {
+		for _, p := range practice.All() {
+			t.Run(name+" "+p.ID, func(t *testing.T) {
+				r := survey.Read(enter(t, survey.New("x", p.ID), edits...))
+				if !r.Ready || r.Report.States != 4 {
+					t.Fatalf("not ready: %s; %v", r.Next, r.Report.Findings)
+				}
+				if !strings.Contains(strings.Join(r.Understood, " "), says[name]) {
+					t.Errorf("understood %q, nothing of %q", r.Understood, says[name])
+				}
+			})
+		}
+	}
+}
+
+// TestNext: at every step of a survey there is one thing to do, and the record
+// is never called ready before it is.
+func TestNext(t *testing.T) {
+	c := survey.New("x", "na")
+	want := []string{"Begin where power does", "other end of cable k1", "other end of cable k2", "other end of cable k3", "sound"}
+	steps := []survey.Edit{usual("panel", ""), usual("feed-here", "k1"), usual("lamp-beyond", "k2"), usual("lamp-end", "k3")}
+	for i := range want {
+		r := survey.Read(c)
+		if !strings.Contains(r.Next, want[i]) || r.Ready != (i == len(want)-1) {
+			t.Errorf("step %d: %q, ready %v; want %q", i, r.Next, r.Ready, want[i])
+		}
+		if i < len(steps) {
+			c = enter(t, c, steps[i])
+		}
+	}
+	if strip := survey.Read(c).Strip; len(strip) != 4 || strip[0].Kind != circuit.Panel || strip[3].Kind != circuit.Fixture {
+		t.Errorf("strip %v", strip)
+	}
+}
+
+// TestByHand: the split circuit entered core by core, stubs joined afterwards.
+func TestByHand(t *testing.T) {
+	of := func(s string) (refs []circuit.Ref) {
+		for _, f := range strings.Fields(s) {
+			r, err := circuit.ParseRef(f)
+			if err != nil {
+				t.Fatal(err)
+			}
+			refs = append(refs, r)
+		}
+		return refs
+	}
+	two, three := []string{"black", "white", "bare"}, []string{"black", "red", "white", "bare"}
+	c := enter(t, survey.New("x", "na"), usual("panel", ""),
+		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot"},
+		survey.Edit{Op: survey.SetCable, Cable: "k1", To: "sw1"},
+		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: three},
+		survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.black s1.common")},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.white k2.white")},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.bare k2.bare")},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.bare s1.ground")},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.black s1.t1")},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.red s1.t2")},
+		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch},
+		survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: three},
+		survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: two},
+		survey.Edit{Op: survey.AddDevice, Box: "sw2", Type: circuit.TypeThreeWay},
+		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.black s2.t1")},
+		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.red s2.t2")},
+		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k4.black s2.common")},
+		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.white k4.white")},
+		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.bare k4.bare s2.ground")},
+		survey.Edit{Op: survey.MarkEnd, Box: "sw2", Of: of("k3.red"), As: "traveler"},
+		survey.Edit{Op: survey.JoinStubs, Cable: "k2", Other: "k3"},
+		usual("lamp-end", "k4"),
+		survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: circuittest.Float(9), Count: circuittest.Int(4), Load: "led"},
+	)
+	if r := inspect.Check(c); r.Verdict != inspect.Works {
+		t.Fatalf("%v", r.Findings)
+	}
+	if got := c.MarkOn(circuit.End{Ref: circuit.Ref{Owner: "k2", Part: "red"}, Box: "sw2"}); got != "traveler" {
+		t.Errorf("the mark went astray when the stubs were joined: %q", got)
+	}
+	if j := c.JoinOf("sw1", circuit.Ref{Owner: "k1", Part: "bare"}); len(c.Joins[j].Of) != 3 {
+		t.Errorf("grounds not gathered: %v", c.Joins[j])
+	}
+	c = enter(t, c, survey.Edit{Op: survey.Disconnect, Box: "sw1", Of: of("k2.red")})
+	if r := inspect.Check(c); r.Verdict != inspect.Faulty {
+		t.Error("a lifted traveler goes unnoticed")
+	}
+}
+
+func TestRefused(t *testing.T) {
+	c := enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"))
+	ref := circuit.Ref{Owner: "k9", Part: "black"}
+	cases := []struct {
+		edit  survey.Edit
+		place string
+	}{
+		{survey.Edit{Op: "weld"}, "op"},
+		{survey.Edit{Op: survey.AddBox, Kind: "attic"}, "boxes[2].kind"},
+		{survey.Edit{Op: survey.AddBox, Preset: "usual"}, "preset"},
+		{survey.Edit{Op: survey.AddBox, Preset: "lamp-end"}, "cable"},
+		{survey.Edit{Op: survey.AddBox, Preset: "lamp-end", Cable: "k1"}, "cable"},
+		{survey.Edit{Op: survey.AddCable, Box: "attic", Cores: []string{"black"}}, "box"},
+		{survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: []string{"pink"}}, "cables[2].cores[0]"},
+		{survey.Edit{Op: survey.SetCable, Cable: "k2", To: "sw1"}, "cables[1].ends"},
+		{survey.Edit{Op: survey.JoinStubs, Cable: "k2", Other: "k2"}, "other"},
+		{survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeSmart}, "type"},
+		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
+		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref, {Owner: "s1", Part: "t1"}}}, "joins[4].of[0]"},
+		{survey.Edit{Op: survey.Disconnect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
+		{survey.Edit{Op: survey.SetCircuit, Name: strings.Repeat("x", 500)}, "name"},
+	}
+	for _, k := range cases {
+		t.Run(fmt.Sprintf("%s %s", k.edit.Op, k.place), func(t *testing.T) {
+			_, _, err := survey.Apply(c, k.edit)
+			var e *circuit.Error
+			if !errors.As(err, &e) {
+				t.Fatalf("got %v, want an *Error", err)
+			}
+			if e.Problems[0].Place != k.place {
+				t.Errorf("the place is %q (%s), want %q", e.Problems[0].Place, e.Problems[0].Text, k.place)
+			}
+		})
+	}
+}
+
+// TestAnyEdits: whatever is added, joined and removed in whatever order, the
+// record stays a valid document and the original is never touched.
+func TestAnyEdits(t *testing.T) {
+	rng := rand.New(rand.NewPCG(9, 9))
+	pick := func(list []string) string {
+		if len(list) == 0 {
+			return "none"
+		}
+		return list[rng.IntN(len(list))]
+	}
+	done := 0
+	for range 120 {
+		c := survey.New("x", pick([]string{"na", "uk", "au", "in", "eu"}))
+		for range 40 {
+			var boxes, cables, devices []string
+			var refs []circuit.Ref
+			for _, b := range c.Boxes {
+				boxes = append(boxes, b.ID)
+			}
+			for _, k := range c.Cables {
+				cables = append(cables, k.ID)
+			}
+			for _, d := range c.Devices {
+				devices = append(devices, d.ID)
+			}
+			box := pick(boxes)
+			refs = c.EndsIn(box)
+			for _, d := range c.Devices {
+				if d.Box == box {
+					refs = append(refs, circuit.Ref{Owner: d.ID, Part: c.Terminals(d)[0]})
+				}
+			}
+			rng.Shuffle(len(refs), func(i, j int) { refs[i], refs[j] = refs[j], refs[i] })
+			e := survey.Edit{
+				Op: survey.Op(pick([]string{"add-box", "add-box", "add-box", "add-cable", "set-cable", "join-stubs", "remove-box", "remove-cable",
+					"add-device", "remove-device", "connect", "connect", "disconnect", "mark"})),
+				Box: box, To: pick(boxes), Cable: pick(cables), Other: pick(cables), Device: pick(devices),
+				Kind: pick([]string{"switch", "fixture", "junction"}), Type: pick([]string{"three-way", "four-way", "lamp"}),
+				Cores: []string{"black", "white", "bare"}, Of: refs[:min(len(refs), 2)], As: pick([]string{"line", ""}),
+			}
+			if e.Op == survey.AddBox {
+				e.Preset = survey.Presets[rng.IntN(len(survey.Presets))].ID
+			}
+			before := fmt.Sprint(*c)
+			next, _, err := survey.Apply(c, e)
+			if fmt.Sprint(*c) != before {
+				t.Fatalf("%s changes the circuit that it was given", e.Op)
+			}
+			if err != nil {
+				continue
+			}
+			done++
+			if err := next.Validate(); err != nil {
+				t.Fatalf("%s leaves an invalid record: %v", e.Op, err)
+			}
+			survey.Read(next)
+			c = next
+		}
+	}
+	if done < 500 {
+		t.Errorf("only %d edits were accepted; the property was hardly tried", done)
+	}
+}
+
+func TestPresetTitles(t *testing.T) {
+	for _, p := range practice.All() {
+		for _, u := range survey.Usual(p) {
+			if strings.ContainsAny(u.Title, "{}") {
+				t.Errorf("%s: %q has words that the practice lacks", p.ID, u.Title)
+			}
+		}
+	}
+	if len(survey.Usual(practice.Of("na"))) == 0 {
+		t.Error("no usual boxes")
+	}
+}
