@@ -342,3 +342,30 @@ func isCore(e circuit.End) bool { return e.Box != "" }
 
 // relayKey is how a smart device's switch is named in a state.
 func relayKey(device, relay string) string { return strings.Join([]string{device, relay}, ".") }
+
+// Throw is one way in which a position of a contact connects two terminals of
+// its device.
+type Throw struct {
+	Key      string // as in a state: "s1", "m1.relay"
+	Position int    // as in a state: 1 or 2, for a relay 0 or 1
+	From, To string // terminals
+}
+
+// Contacts lists what the contacts of a device connect in each position.
+func (n *Network) Contacts(device string) []Throw {
+	var out []Throw
+	for _, c := range n.contacts {
+		if n.doc.Devices[c.device].ID != device {
+			continue
+		}
+		for position, pairs := range c.closed {
+			if !c.smart {
+				position++
+			}
+			for _, p := range pairs {
+				out = append(out, Throw{c.key, position, n.nodes[p[0]].Part, n.nodes[p[1]].Part})
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,400 @@
+package diagram
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+)
+
+// letters double the colour of every core, after the international letter code
+// for colours.
+var letters = map[string]string{
+	"black": "BK", "red": "RD", "white": "WH", "blue": "BU", "yellow": "YE", "grey": "GY", "brown": "BN",
+	"orange": "OG", "purple": "VT", "bare": "bare", "green": "GN", "green-yellow": "GNYE",
+}
+
+// Letters returns the letters of a core, with its number if it has one:
+// "black2" is "BK2".
+func Letters(core string) string {
+	colour := circuit.Colour(core)
+	return letters[colour] + strings.TrimPrefix(core, colour)
+}
+
+// drawing is one document being drawn into a frame.
+type drawing struct {
+	*Frame
+	doc     *circuit.Circuit
+	net     *electric.Network
+	say     inspect.Speaker
+	scene   *Scene
+	changed map[circuit.End]bool
+}
+
+// Draw draws one version of the frame's document. The ends in changed carry a
+// flag.
+func (f *Frame) Draw(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
+	d := &drawing{
+		Frame: f, doc: version, net: electric.New(version), say: inspect.Speak(version),
+		scene: &Scene{W: f.w, H: f.h, Title: title}, changed: map[circuit.End]bool{},
+	}
+	for _, e := range changed {
+		d.changed[e] = true
+	}
+	for _, r := range f.cables {
+		d.cable(r)
+	}
+	for _, id := range f.order {
+		d.room(id)
+	}
+	d.legend()
+	return d.scene
+}
+
+// cable draws the sheath, the cores and their letters.
+func (d *drawing) cable(r run) {
+	n := float64(len(r.cable.Cores))
+	first := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.from}].at
+	middle := first.Y + (n-1)*pitch/2
+	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
+	labelX := first.X + 14
+	switch {
+	case r.to == "":
+		sheath.Path = []Point{{first.X + 6, middle}, {first.X + stubLength, middle}}
+	case r.straight:
+		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
+		sheath.Path = []Point{{first.X + 6, middle}, {last.X - 6, middle}}
+		labelX = (first.X+last.X)/2 - 20
+	default:
+		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
+		x := d.bendAt(r) + (n-1)*pitch/2
+		sheath.Path = []Point{{first.X + 6, middle}, {x, middle}, {x, last.Y + (n-1)*pitch/2}, {last.X - 6, last.Y + (n-1)*pitch/2}}
+	}
+	d.scene.Sheaths = append(d.scene.Sheaths, sheath)
+	name := r.cable.ID
+	if r.cable.Gauge != "" {
+		name += " · " + r.cable.Gauge
+	}
+	d.label(labelX, first.Y-pitch/2-17, name, "cable")
+	for i, core := range r.cable.Cores {
+		e := circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: core}, Box: r.from}
+		at := d.ports[e].at
+		path := []Point{at}
+		switch {
+		case r.to == "":
+			path = append(path, Point{at.X + stubLength, at.Y})
+		case r.straight:
+			path = append(path, d.ports[circuit.End{Ref: e.Ref, Box: r.to}].at)
+		default:
+			to := d.ports[circuit.End{Ref: e.Ref, Box: r.to}].at
+			x := d.bendAt(r) + float64(len(r.cable.Cores)-1-i)*pitch
+			path = append(path, Point{x, at.Y}, Point{x, to.Y}, to)
+		}
+		d.scene.Wires = append(d.scene.Wires, Wire{path, core, d.net.Class(e), e})
+		d.label(labelX, at.Y-8, Letters(core), "core")
+	}
+	if r.to == "" {
+		d.label(first.X+stubLength+8, middle-8, "goes on, unknown", "open")
+	}
+}
+
+// bendAt is the x of the leftmost core of a cable that bends; cables to lower
+// rows bend further left.
+func (d *drawing) bendAt(r run) float64 {
+	p := d.rooms[r.from]
+	total := 0.0
+	for _, other := range d.cables {
+		if other.from == r.from && other.to != "" && !other.straight {
+			total += float64(len(other.cable.Cores))*pitch + 10
+		}
+	}
+	width := float64(len(r.cable.Cores))*pitch + 10
+	return p.rect.X + p.rect.W + 80 + total - r.bend - width
+}
+
+func (d *drawing) label(x, y float64, text, class string) {
+	w := charWidth
+	if class == "core" || class == "cable" || class == "screw" {
+		w = smallChar
+	}
+	d.scene.Labels = append(d.scene.Labels, Label{Rect{x, y, float64(len([]rune(text))) * w, 16}, text, class})
+}
+
+// room draws a box with what is in it.
+func (d *drawing) room(id string) {
+	p := d.rooms[id]
+	b := *d.doc.Box(id)
+	d.scene.Rooms = append(d.scene.Rooms, Room{p.rect, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
+	d.label(p.rect.X+14, p.rect.Y+9, b.Label(), "room")
+	best := d.interior(p, id, false, false)
+	for _, try := range [][2]bool{{true, false}, {false, true}, {true, true}} {
+		if next := d.interior(p, id, try[0], try[1]); next.crossings < best.crossings {
+			best = next
+		}
+	}
+	s := d.scene
+	s.Wires = append(s.Wires, best.Wires...)
+	s.Devices = append(s.Devices, best.Devices...)
+	s.Dots = append(s.Dots, best.Dots...)
+	s.Caps = append(s.Caps, best.Caps...)
+	s.Labels = append(s.Labels, best.Labels...)
+	for _, m := range d.doc.EndsIn(id) {
+		e := circuit.End{Ref: m, Box: id}
+		at, in := d.ports[e].at, 1.0
+		if !d.ports[e].left {
+			in = -1
+		}
+		if mark := d.doc.MarkOn(e); mark != "" {
+			x := at.X + in*17
+			text := markLetters(d.say, mark)
+			w := float64(len(text))*smallChar + 6
+			s.Tapes = append(s.Tapes, Tape{Rect{x - w/2, at.Y - 8, w, 16}, text})
+		}
+		if d.changed[e] {
+			s.Flags = append(s.Flags, Flag{Point{at.X + in*42, at.Y}})
+		}
+	}
+}
+
+// markLetters shortens a role to letters for tape: line L, load SL, and so on.
+func markLetters(say inspect.Speaker, role string) string {
+	word := say.Word(role)
+	var out []rune
+	for part := range strings.FieldsSeq(word) {
+		out = append(out, []rune(strings.ToUpper(part))[0])
+	}
+	if len(out) == 1 && len(word) > 2 {
+		out = []rune(strings.ToUpper(word))[:2]
+	}
+	return string(out)
+}
+
+// inside is one way of laying out the inside of a box.
+type inside struct {
+	Scene
+	crossings int
+}
+
+// interior routes a box. Lanes of joins without a screw stand left of the
+// devices, or right; the screws of each device stand in order, or mirrored.
+func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *inside {
+	out := &inside{}
+	bare := 0 // joins without a screw
+	for _, j := range d.doc.Joins {
+		if j.Box == id && !slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return d.doc.Device(m.Owner) != nil }) {
+			bare++
+		}
+	}
+	x := p.rect.X + wall
+	laneX := x + lane/2
+	if !lanesRight {
+		x += float64(bare)*lane + deviceGap/2
+	}
+	top := p.rect.Y + p.rect.H - deviceBody - 16
+	screws := map[circuit.Ref]Point{}
+	for _, dev := range d.doc.Devices {
+		if dev.Box != id {
+			continue
+		}
+		x = d.device(out, dev, x, top, mirrored, screws) + deviceGap
+	}
+	if lanesRight {
+		laneX = x - deviceGap/2 + lane/2
+	}
+	bus := p.base + p.portsEnd + half/2
+	joined := map[circuit.Ref]bool{}
+	for _, j := range d.doc.Joins {
+		if j.Box != id {
+			continue
+		}
+		at := laneX
+		var cores []circuit.End
+		var points []Point
+		for _, m := range j.Of {
+			joined[m] = true
+			if s, ok := screws[m]; ok {
+				points = append(points, s)
+			} else {
+				cores = append(cores, circuit.End{Ref: m, Box: id})
+			}
+		}
+		if len(points) > 0 {
+			at = points[0].X
+		} else {
+			laneX += lane
+		}
+		d.join(out, at, cores, points, &bus)
+	}
+	for _, m := range d.doc.EndsIn(id) {
+		if joined[m] {
+			continue
+		}
+		e := circuit.End{Ref: m, Box: id}
+		from := d.ports[e]
+		to := Point{from.at.X + 32, from.at.Y}
+		if !from.left {
+			to.X = from.at.X - 32
+		}
+		out.Wires = append(out.Wires, Wire{[]Point{from.at, to}, m.Part, d.net.Class(e), e})
+		out.Caps = append(out.Caps, Cap{to})
+	}
+	out.crossings = crossings(out.Wires)
+	return out
+}
+
+// join draws what one connector or screw holds: a lane from the highest core
+// down to the first screw, cores to it along their rows, further screws by a bus.
+func (d *drawing) join(out *inside, x float64, cores []circuit.End, screws []Point, bus *float64) {
+	low := 0.0
+	for _, e := range cores {
+		at := d.ports[e].at
+		low = max(low, at.Y)
+	}
+	if len(screws) > 0 {
+		low = screws[0].Y
+	}
+	single := len(cores) == 1 && len(screws) == 1
+	class := -1
+	highest := low
+	for _, e := range cores {
+		at := d.ports[e].at
+		class = d.net.Class(e)
+		path := []Point{at, {x, at.Y}}
+		if single {
+			path = append(path, screws[0])
+		} else {
+			highest = math.Min(highest, at.Y)
+		}
+		out.Wires = append(out.Wires, Wire{path, e.Part, class, e})
+	}
+	if single {
+		return
+	}
+	var pigtail circuit.End
+	if len(cores) > 0 {
+		pigtail = cores[0]
+	}
+	if len(screws) > 1 {
+		y := *bus
+		*bus += half
+		highest = math.Min(highest, y)
+		for _, s := range screws[1:] {
+			out.Wires = append(out.Wires, Wire{[]Point{{x, y}, {s.X, y}, s}, "", class, pigtail})
+		}
+		out.Dots = append(out.Dots, Dot{Point{x, y}, 0})
+	}
+	if highest < low {
+		out.Wires = append(out.Wires, Wire{[]Point{{x, highest}, {x, low}}, "", class, pigtail})
+	}
+	for _, e := range cores {
+		out.Dots = append(out.Dots, Dot{Point{x, d.ports[e].at.Y}, len(cores) + len(screws)})
+	}
+}
+
+// device draws a device and returns the x of its right side.
+func (d *drawing) device(out *inside, dev circuit.Device, x, top float64, mirrored bool, screws map[circuit.Ref]Point) float64 {
+	names := slices.Clone(d.doc.Terminals(dev))
+	if mirrored {
+		slices.Reverse(names)
+	}
+	shape := Device{Rect: Rect{x, top, deviceWidth(d.doc, dev), deviceBody}, ID: dev.ID, Type: dev.Type, Name: deviceTitle(d.doc, dev)}
+	shape.Control = dev.Mechanical() || dev.Type == circuit.TypeSmart && d.doc.Models[dev.Model].Button != nil
+	first := x + (shape.W-float64(len(names))*screw)/2 + screw/2
+	at := map[string]Point{}
+	for i, name := range names {
+		t := Terminal{Point: Point{first + float64(i)*screw, top}, Name: name, Label: d.screwLabel(name)}
+		t.Class = d.net.Class(circuit.End{Ref: circuit.Ref{Owner: dev.ID, Part: name}})
+		at[name] = Point{t.X, top + 30}
+		screws[circuit.Ref{Owner: dev.ID, Part: name}] = t.Point
+		shape.Terminals = append(shape.Terminals, t)
+		out.Labels = append(out.Labels, Label{Rect{t.X - screw/2 + 1, top + 8, screw - 2, 16}, t.Label, "screw"})
+	}
+	for _, c := range d.net.Contacts(dev.ID) {
+		shape.Contacts = append(shape.Contacts, Contact{c.Key, c.Position, at[c.From], at[c.To]})
+	}
+	out.Devices = append(out.Devices, shape)
+	out.Labels = append(out.Labels, Label{Rect{x + 2, top + deviceBody - 20, shape.W - 4, 16}, shape.Name, "device"})
+	return x + shape.W
+}
+
+// screwLabel is the word under a screw, short enough for it.
+func (d *drawing) screwLabel(name string) string {
+	if name == "ground" {
+		return "" // drawn as the symbol for earth
+	}
+	word := d.say.Word(name)
+	if float64(len([]rune(word)))*smallChar > screw-2 {
+		return markLetters(d.say, name)
+	}
+	return word
+}
+
+// deviceTitle names a device in its box.
+func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
+	say := inspect.Speak(c)
+	switch {
+	case dev.Name != "":
+		return dev.ID + " · " + dev.Name
+	case dev.Type == circuit.TypeSupply:
+		text := say.Word("breaker")
+		if c.Supply != nil && c.Supply.BreakerLabel != "" {
+			text += " " + c.Supply.BreakerLabel
+		}
+		return text
+	case dev.Type == circuit.TypeSmart:
+		return dev.ID + " · " + dev.Model
+	}
+	return dev.ID + " · " + say.Word(dev.Type)
+}
+
+func (d *drawing) legend() {
+	s := d.scene
+	add := func(present bool, text string) {
+		if present {
+			s.Legend = append(s.Legend, text)
+		}
+	}
+	add(len(s.Dots) > 0, "● held together by a connector")
+	add(len(s.Caps) > 0, "▌ capped on its own")
+	add(len(s.Flags) > 0, "◇ joined differently than before")
+	add(len(s.Tapes) > 0, "▭ re-marked with tape or sleeving")
+	s.H += legendSpace
+}
+
+// crossings counts where conductors of different classes cross.
+func crossings(wires []Wire) int {
+	n := 0
+	for i, a := range wires {
+		for _, b := range wires[i+1:] {
+			if a.Class == b.Class {
+				continue
+			}
+			for x := 1; x < len(a.Path); x++ {
+				for y := 1; y < len(b.Path); y++ {
+					if cross(a.Path[x-1], a.Path[x], b.Path[y-1], b.Path[y]) {
+						n++
+					}
+				}
+			}
+		}
+	}
+	return n
+}
+
+// cross reports whether two orthogonal segments meet.
+func cross(a, b, c, d Point) bool {
+	box := func(p, q Point) Rect {
+		return Rect{math.Min(p.X, q.X), math.Min(p.Y, q.Y), math.Abs(p.X - q.X), math.Abs(p.Y - q.Y)}
+	}
+	r, s := box(a, b), box(c, d)
+	return r.X <= s.X+s.W && s.X <= r.X+r.W && r.Y <= s.Y+s.H && s.Y <= r.Y+r.H
+}
+
+// String describes a scene in numbers, for logs and tests.
+func (s *Scene) String() string {
+	return fmt.Sprintf("scene %.0f×%.0f: %d rooms, %d wires, %d crossings", s.W, s.H, len(s.Rooms), len(s.Wires), crossings(s.Wires))
+}
