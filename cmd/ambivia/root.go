@@ -24,7 +24,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), planCommand(), drawCommand())
+	root.AddCommand(checkCommand(), planCommand(), drawCommand(), importCommand(), serveCommand())
 	return root
 }
 

@@ -364,3 +364,12 @@ func (s *Solution) FedBy(lamp string) string {
 	}
 	return ""
 }
+
+// Conductors says what a person would find on each conductor, by class.
+func (s *Solution) Conductors() []Potential {
+	out := make([]Potential, s.network.classes)
+	for i, e := range s.network.nodes {
+		out[s.network.class[i]] = s.At(e)
+	}
+	return out
+}

@@ -18,6 +18,11 @@ type Reading struct {
 	Ready      bool            `json:"ready"` // the record is sound: a plan can be chosen
 	Strip      []Stop          `json:"strip"` // the boxes in the order that power meets them
 	Report     *inspect.Report `json:"report"`
+	// Terminals lists the screws of each device by its id.
+	Terminals map[string][]string `json:"terminals"`
+	// Usual lists by id the usual boxes that may come next: at the far end of
+	// each cable whose end is not known, and under "" those without a cable.
+	Usual map[string][]string `json:"usual"`
 }
 
 // Stop is one box of the strip. Known is false while something about the box is
@@ -44,7 +49,37 @@ func Read(c *circuit.Circuit) *Reading {
 	r.Understood = append(path(c, say, r.Report), r.Understood...)
 	r.Ready = r.Report.Verdict == inspect.Works && len(r.Report.Controls) > 0
 	r.Next = next(c, say, r)
+	r.Terminals = map[string][]string{}
+	for _, d := range c.Devices {
+		r.Terminals[d.ID] = c.Terminals(d)
+	}
+	r.Usual = usualNext(c)
 	return r
+}
+
+// usualNext finds which usual boxes fit behind which open cable: by the number
+// of its insulated cores, as [Preset.Via] says.
+func usualNext(c *circuit.Circuit) map[string][]string {
+	out := map[string][]string{"": {}}
+	hasPanel := slices.ContainsFunc(c.Boxes, func(b circuit.Box) bool { return b.Kind == circuit.Panel })
+	for _, p := range Presets {
+		if p.Via == "" && !hasPanel {
+			out[""] = append(out[""], p.ID)
+		}
+	}
+	for _, k := range c.Cables {
+		if !k.Stub() {
+			continue
+		}
+		out[k.ID] = []string{}
+		cores := len(insulated(k.Cores))
+		for _, p := range Presets {
+			if p.Via == "two" && cores == 2 || p.Via == "three" && cores > 2 {
+				out[k.ID] = append(out[k.ID], p.ID)
+			}
+		}
+	}
+	return out
 }
 
 // Order lists the boxes in the order that power meets them: from the panel on,

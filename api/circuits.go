@@ -1,0 +1,304 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"ambivia/core/circuit"
+	"ambivia/core/diagram"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+	"ambivia/core/survey"
+	"ambivia/store"
+)
+
+// open reads a stored circuit with its document and, if one was chosen, its plan.
+func (s *Server) open(c store.Circuit) (*circuit.Circuit, *retrofit.Option, error) {
+	doc, err := circuit.Parse(c.Head.Document)
+	if err != nil || c.Head.Choice == "" {
+		return doc, nil, err
+	}
+	var option retrofit.Option
+	return doc, &option, json.Unmarshal(c.Head.Planned, &option)
+}
+
+func (s *Server) load(ctx context.Context, id int64) (store.Circuit, *circuit.Circuit, *retrofit.Option, error) {
+	c, err := s.store.Circuit(ctx, id)
+	if err != nil {
+		return c, nil, nil, err
+	}
+	doc, option, err := s.open(c)
+	return c, doc, option, err
+}
+
+// answer makes the answer for a circuit at its head.
+func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
+	doc, option, err := s.open(c)
+	if err != nil {
+		return Circuit{}, err
+	}
+	job, err := s.store.Job(ctx, c.Job)
+	if err != nil {
+		return Circuit{}, err
+	}
+	reading := survey.Read(doc)
+	reading.Report.Table = nil // the page asks for one state at a time
+	out := Circuit{
+		Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
+		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *doc, Reading: *reading,
+	}
+	if option != nil {
+		report := inspect.Check(option.After)
+		after := *option.After
+		option.After = nil
+		out.Choice = &Choice{Option: *option, Document: after, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
+	}
+	return out, nil
+}
+
+func encode(c *circuit.Circuit) ([]byte, error) {
+	var b bytes.Buffer
+	err := circuit.Write(&b, c)
+	return b.Bytes(), err
+}
+
+// CreateCircuit adds an empty circuit to a job.
+func (s *Server) CreateCircuit(ctx context.Context, r CreateCircuitRequestObject) (CreateCircuitResponseObject, error) {
+	doc := survey.New(r.Body.Name, string(r.Body.Practice))
+	if err := circuit.Recheck(doc); err != nil {
+		return nil, err
+	}
+	c, err := s.create(ctx, r.Job, doc, "Circuit made")
+	return CreateCircuit201JSONResponse(c), err
+}
+
+// ImportCircuit reads a circuit file into a job.
+func (s *Server) ImportCircuit(ctx context.Context, r ImportCircuitRequestObject) (ImportCircuitResponseObject, error) {
+	doc, err := circuit.Read(r.Body)
+	if err != nil {
+		var file *circuit.Error
+		if !errors.As(err, &file) {
+			return nil, badRequest(err)
+		}
+		return nil, err
+	}
+	if doc.Name == "" {
+		doc.Name = "Imported circuit"
+	}
+	c, err := s.create(ctx, r.Job, doc, "Circuit imported")
+	return ImportCircuit201JSONResponse(c), err
+}
+
+func (s *Server) create(ctx context.Context, job int64, doc *circuit.Circuit, said string) (Circuit, error) {
+	data, err := encode(doc)
+	if err != nil {
+		return Circuit{}, err
+	}
+	c, err := s.store.CreateCircuit(ctx, job, store.Change{Said: said, Document: data})
+	if err != nil {
+		return Circuit{}, err
+	}
+	return s.answer(ctx, c)
+}
+
+// GetCircuit answers with a circuit at its head.
+func (s *Server) GetCircuit(ctx context.Context, r GetCircuitRequestObject) (GetCircuitResponseObject, error) {
+	c, err := s.store.Circuit(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.answer(ctx, c)
+	return GetCircuit200JSONResponse(out), err
+}
+
+// DeleteCircuit removes a circuit.
+func (s *Server) DeleteCircuit(ctx context.Context, r DeleteCircuitRequestObject) (DeleteCircuitResponseObject, error) {
+	return DeleteCircuit204Response{}, s.store.DeleteCircuit(ctx, r.Circuit)
+}
+
+// GetCircuitFile answers with the circuit file.
+func (s *Server) GetCircuitFile(ctx context.Context, r GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error) {
+	c, err := s.store.Circuit(ctx, r.Circuit)
+	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document))}, err
+}
+
+// EditCircuit writes one thing that a person noted.
+func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+		next, said, err := survey.Apply(doc, r.Body.Edit)
+		if err != nil {
+			return store.Change{}, err
+		}
+		data, err := encode(next)
+		return store.Change{Said: said, Document: data}, err
+	})
+	return EditCircuit200JSONResponse(out), err
+}
+
+// change appends a revision made by f from the head, if base is the head.
+func (s *Server) change(ctx context.Context, id int64, base int, f func(*circuit.Circuit) (store.Change, error)) (Circuit, error) {
+	c, doc, _, err := s.load(ctx, id)
+	if err != nil {
+		return Circuit{}, err
+	}
+	if c.Head.Number != base {
+		return Circuit{}, s.stale(ctx, id, base)
+	}
+	next, err := f(doc)
+	if err != nil {
+		return Circuit{}, err
+	}
+	return s.moved(ctx, id, base)(s.store.Revise(ctx, id, base, next))
+}
+
+// moved turns the store's answer to a change into the page's.
+func (s *Server) moved(ctx context.Context, id int64, base int) func(store.Circuit, error) (Circuit, error) {
+	return func(c store.Circuit, err error) (Circuit, error) {
+		if errors.Is(err, store.ErrStale) {
+			return Circuit{}, s.stale(ctx, id, base)
+		}
+		if err != nil {
+			return Circuit{}, err
+		}
+		return s.answer(ctx, c)
+	}
+}
+
+// stale says what changed between the revision that a caller saw and the head.
+func (s *Server) stale(ctx context.Context, id int64, base int) error {
+	c, doc, _, err := s.load(ctx, id)
+	if err != nil {
+		return err
+	}
+	old, err := s.store.Revision(ctx, id, base)
+	if errors.Is(err, store.ErrNotFound) {
+		return &problemError{http.StatusUnprocessableEntity, "unknown-revision", "base", "the circuit never had this revision"}
+	}
+	if err != nil {
+		return err
+	}
+	was, err := circuit.Parse(old.Document)
+	if err != nil {
+		return err
+	}
+	changed := circuit.Diff(was, doc)
+	if old.Choice != c.Head.Choice {
+		changed = append(changed, "the chosen plan changed")
+	}
+	return &staleError{c.Head.Number, changed}
+}
+
+// Undo goes back one revision.
+func (s *Server) Undo(ctx context.Context, r UndoRequestObject) (UndoResponseObject, error) {
+	out, err := s.moved(ctx, r.Circuit, r.Body.Base)(s.store.Undo(ctx, r.Circuit, r.Body.Base))
+	return Undo200JSONResponse(out), err
+}
+
+// Redo takes the last undo back.
+func (s *Server) Redo(ctx context.Context, r RedoRequestObject) (RedoResponseObject, error) {
+	out, err := s.moved(ctx, r.Circuit, r.Body.Base)(s.store.Redo(ctx, r.Circuit, r.Body.Base))
+	return Redo200JSONResponse(out), err
+}
+
+// Plan lists the options, without the documents that they would become.
+func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	answer := retrofit.Plan(doc)
+	for i := range answer.Options {
+		answer.Options[i].After = nil
+	}
+	return Plan200JSONResponse(*answer), nil
+}
+
+// Choose writes the choice of an option, or takes it back, as a revision.
+func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseResponseObject, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+		data, err := encode(doc)
+		if err != nil || r.Body.Option == "" {
+			return store.Change{Said: "Choice taken back", Document: data}, err
+		}
+		for _, o := range retrofit.Plan(doc).Options {
+			if o.ID == r.Body.Option && o.Feasible {
+				planned, err := json.Marshal(o)
+				return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
+			}
+		}
+		return store.Change{}, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+	})
+	return Choose200JSONResponse(out), err
+}
+
+// version returns the circuit as found, or as planned.
+func version(v Version, doc *circuit.Circuit, option *retrofit.Option) (*circuit.Circuit, error) {
+	if v != Planned {
+		return doc, nil
+	}
+	if option == nil {
+		return nil, &problemError{http.StatusNotFound, "no-choice", "of", "no plan is chosen for this circuit"}
+	}
+	return option.After, nil
+}
+
+// Press presses a control, or looks at a state.
+func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponseObject, error) {
+	_, doc, option, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if doc, err = version(r.Body.Of, doc, option); err != nil {
+		return nil, err
+	}
+	n := electric.New(doc)
+	state, ok := n.StateOf(r.Body.State)
+	if !ok {
+		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-state", "state", "the circuit has no such state"}
+	}
+	settled := true
+	if r.Body.Press != nil {
+		state, settled = n.Press(state, *r.Body.Press, nil)
+	}
+	solved := n.Solve(state)
+	out := Press200JSONResponse{State: n.Keys(state), Asleep: append([]string{}, solved.Asleep()...), Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}}
+	for i, id := range n.LampIDs() {
+		out.Lamps = append(out.Lamps, LampState{Device: id, Volts: float32(solved.LampVolts()[i]), Lit: solved.Lit(i)})
+	}
+	for _, p := range solved.Conductors() {
+		out.Conductors = append(out.Conductors, string(p))
+	}
+	return out, nil
+}
+
+// Diagram draws the circuit as found or as planned, both in the same places.
+func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
+	_, doc, option, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	drawn, err := version(r.Params.Of, doc, option)
+	if err != nil {
+		return nil, err
+	}
+	title, frame := doc.Name+": as found", diagram.Layout(doc)
+	var changed []circuit.End
+	if option != nil {
+		frame = diagram.Layout(doc, option.After)
+		for _, c := range option.Changes {
+			changed = append(changed, c.End)
+		}
+		if r.Params.Of == Planned {
+			title = doc.Name + ": " + option.Title
+		}
+	}
+	var b bytes.Buffer
+	if err := frame.Draw(drawn, title, changed).SVG(&b); err != nil {
+		return nil, err
+	}
+	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}

@@ -1,0 +1,105 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"strings"
+	"unicode/utf8"
+
+	"ambivia/core/circuit"
+	"ambivia/core/practice"
+	"ambivia/core/survey"
+	"ambivia/store"
+)
+
+// ListPractices answers with the practices as data.
+func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (ListPracticesResponseObject, error) {
+	out := ListPractices200JSONResponse{}
+	for _, p := range practice.All() {
+		out = append(out, Practice{
+			Id: p.ID, Name: p.Name, Volts: float32(p.Volts), Hertz: float32(p.Hertz), Words: p.Words, Cables: p.Cables,
+			Presets: survey.Usual(p), WhoMay: p.WhoMay, Caution: p.Caution,
+		})
+	}
+	return out, nil
+}
+
+func toJob(j store.Job) Job {
+	return Job{Id: j.ID, Name: j.Name, Circuits: j.Circuits, Created: j.Created}
+}
+
+// ListJobs lists the jobs.
+func (s *Server) ListJobs(ctx context.Context, _ ListJobsRequestObject) (ListJobsResponseObject, error) {
+	jobs, err := s.store.Jobs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := ListJobs200JSONResponse{}
+	for _, j := range jobs {
+		out = append(out, toJob(j))
+	}
+	return out, nil
+}
+
+// checkName holds a job's name to the limits of the contract.
+func checkName(name string) (string, error) {
+	name = strings.TrimSpace(name)
+	if name == "" || utf8.RuneCountInString(name) > 120 {
+		return "", &problemError{http.StatusUnprocessableEntity, "name", "name", "a name has 1 to 120 characters"}
+	}
+	return name, nil
+}
+
+// CreateJob adds a job.
+func (s *Server) CreateJob(ctx context.Context, r CreateJobRequestObject) (CreateJobResponseObject, error) {
+	name, err := checkName(r.Body.Name)
+	if err != nil {
+		return nil, err
+	}
+	j, err := s.store.CreateJob(ctx, name)
+	return CreateJob201JSONResponse(toJob(j)), err
+}
+
+// RenameJob gives a job another name.
+func (s *Server) RenameJob(ctx context.Context, r RenameJobRequestObject) (RenameJobResponseObject, error) {
+	name, err := checkName(r.Body.Name)
+	if err != nil {
+		return nil, err
+	}
+	j, err := s.store.RenameJob(ctx, r.Job, name)
+	return RenameJob200JSONResponse(toJob(j)), err
+}
+
+// DeleteJob removes a job.
+func (s *Server) DeleteJob(ctx context.Context, r DeleteJobRequestObject) (DeleteJobResponseObject, error) {
+	return DeleteJob204Response{}, s.store.DeleteJob(ctx, r.Job)
+}
+
+// GetJob answers with a job and what is to be said of its circuits.
+func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobResponseObject, error) {
+	j, err := s.store.Job(ctx, r.Job)
+	if err != nil {
+		return nil, err
+	}
+	circuits, err := s.store.Circuits(ctx, r.Job)
+	if err != nil {
+		return nil, err
+	}
+	out := GetJob200JSONResponse{Id: j.ID, Name: j.Name, Created: j.Created, Circuits: []CircuitSummary{}}
+	for _, c := range circuits {
+		doc, err := circuit.Parse(c.Head.Document)
+		if err != nil {
+			return nil, err
+		}
+		report := survey.Read(doc).Report
+		verdict := CircuitSummaryVerdict(report.Verdict)
+		if len(doc.Boxes) == 0 {
+			verdict = Empty
+		}
+		out.Circuits = append(out.Circuits, CircuitSummary{
+			Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),
+			Verdict: verdict, Chosen: c.Head.Choice != "",
+		})
+	}
+	return out, nil
+}

@@ -1,0 +1,80 @@
+package api
+
+import (
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"ambivia/core/circuit"
+	"ambivia/store"
+)
+
+// problemError is an error that knows its answer.
+type problemError struct {
+	status              int
+	code, place, detail string
+}
+
+func (e *problemError) Error() string { return e.detail }
+
+// staleError is a change that was made on a revision which is not the head.
+type staleError struct {
+	head    int
+	changed []string
+}
+
+func (e *staleError) Error() string { return "the circuit was changed meanwhile; nothing was written" }
+
+func badRequest(err error) error {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return &problemError{http.StatusRequestEntityTooLarge, "too-large", "", "the request is larger than the limit"}
+	}
+	var kind *json.UnmarshalTypeError
+	if errors.As(err, &kind) {
+		return &problemError{http.StatusBadRequest, "bad-request", kind.Field, "must be " + kind.Type.String()}
+	}
+	return &problemError{http.StatusBadRequest, "bad-request", "", err.Error()}
+}
+
+// refuse answers with what is wrong.
+func (s *Server) refuse(c *gin.Context, err error) {
+	p := s.problem(err)
+	c.Header("Content-Type", "application/problem+json")
+	c.AbortWithStatusJSON(p.Status, p)
+}
+
+// problem finds the answer for an error.
+func (s *Server) problem(err error) Problem {
+	make := func(status int, code, detail string) Problem {
+		return Problem{Type: "urn:ambivia:problem:" + code, Title: http.StatusText(status), Status: status, Code: code, Detail: detail}
+	}
+	var own *problemError
+	var file *circuit.Error
+	var stale *staleError
+	switch {
+	case errors.As(err, &own):
+		p := make(own.status, own.code, own.detail)
+		if own.place != "" {
+			p.Place = &own.place
+		}
+		return p
+	case errors.As(err, &stale):
+		p := make(http.StatusConflict, "stale", stale.Error())
+		p.Head, p.Changed = &stale.head, &stale.changed
+		return p
+	case errors.As(err, &file):
+		first := file.Problems[0]
+		p := make(http.StatusUnprocessableEntity, string(first.Code), file.Error())
+		p.Place, p.Problems = &first.Place, &file.Problems
+		return p
+	case errors.Is(err, store.ErrNotFound):
+		return make(http.StatusNotFound, "not-found", "there is no such job or circuit; it may have been removed")
+	case errors.Is(err, store.ErrNothing):
+		return make(http.StatusConflict, "nothing-to-undo", "there is nothing more to undo or redo")
+	}
+	s.log.Error("failed", "error", err.Error())
+	return make(http.StatusInternalServerError, "internal", "the program failed here; nothing was changed. The log says more.")
+}

@@ -1,0 +1,191 @@
+// Package api answers the contract in openapi.yaml: it turns requests into
+// calls of core and store, and their results and errors into answers. It holds
+// no rules of the work.
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"ambivia/core/circuit"
+	"ambivia/store"
+)
+
+//go:generate go tool -modfile=../tools/go.mod oapi-codegen -config generate.yaml -o types.gen.go openapi.yaml
+
+// Limits for requests.
+const (
+	maxBody       = 256 << 10
+	maxImportBody = circuit.MaxBytes + 1
+)
+
+// Server answers requests of the page.
+type Server struct {
+	store *store.Store
+	log   *slog.Logger
+	hosts []string
+}
+
+// New makes the handler of the whole program: the contract below /api/v1 and
+// the built page elsewhere. hosts are the values of the Host header that are
+// answered; any other is refused, so that a name that someone else lets point
+// at this machine (DNS rebinding) leads nowhere.
+func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	server := &Server{s, log, hosts}
+	engine := gin.New()
+	engine.HandleMethodNotAllowed = true
+	engine.Use(server.logged, server.recovered, server.guarded)
+	strict := NewStrictHandlerWithOptions(server, nil, StrictGinServerOptions{
+		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
+		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
+		ResponseErrorHandlerFunc: func(c *gin.Context, err error) {
+			server.log.Error("answer not written", "error", err.Error())
+		},
+	})
+	RegisterHandlersWithOptions(engine, strict, GinServerOptions{
+		BaseURL:      "/api/v1",
+		ErrorHandler: func(c *gin.Context, err error, _ int) { server.refuse(c, badRequest(err)) },
+	})
+	engine.NoRoute(servePage(page, server))
+	engine.NoMethod(func(c *gin.Context) {
+		server.refuse(c, &problemError{http.StatusMethodNotAllowed, "method", "", "this address does not take that method"})
+	})
+	return engine
+}
+
+// Listen opens the loopback address, or says in one line what to do.
+func Listen(address string) (net.Listener, error) {
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return nil, fmt.Errorf("cannot listen at %s: another program may use the port; stop it, or choose another with --address 127.0.0.1:PORT", address)
+	}
+	return l, nil
+}
+
+// Serve answers on the listener until ctx ends, then lets running requests
+// finish.
+func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
+	server := &http.Server{
+		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second,
+		WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10,
+	}
+	done := make(chan error, 1)
+	go func() { done <- server.Serve(l) }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+		stop, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+		defer cancel()
+		return server.Shutdown(stop)
+	}
+}
+
+// logged writes one line for each request: the route, not the address, so that
+// nothing of a customer stands in the log.
+func (s *Server) logged(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	s.log.Info("request", "method", c.Request.Method, "route", c.FullPath(), "status", c.Writer.Status(),
+		"milliseconds", time.Since(start).Milliseconds())
+}
+
+func (s *Server) recovered(c *gin.Context) {
+	defer func() {
+		if x := recover(); x != nil {
+			s.log.Error("panic", "route", c.FullPath(), "panic", fmt.Sprint(x))
+			s.refuse(c, errors.New("panic"))
+		}
+	}()
+	c.Next()
+}
+
+const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; " +
+	"manifest-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+
+// guarded keeps others out: foreign hosts, writes from other sites, large
+// bodies.
+func (s *Server) guarded(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", policy)
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "no-referrer")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	h.Set("Cross-Origin-Resource-Policy", "same-origin")
+	if !slices.Contains(s.hosts, c.Request.Host) {
+		s.refuse(c, &problemError{http.StatusForbidden, "foreign-host", "Host", "this server answers on the loopback address only"})
+		return
+	}
+	read := c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead
+	if !read && !s.sameOrigin(c.Request) {
+		s.refuse(c, &problemError{http.StatusForbidden, "foreign-origin", "Origin", "changes are taken from this program's own page only"})
+		return
+	}
+	limit := int64(maxBody)
+	if strings.HasSuffix(c.FullPath(), "/import") {
+		limit = maxImportBody
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
+	c.Next()
+}
+
+// sameOrigin reports whether a write comes from the program's own page, or from
+// a program that is no browser at all.
+func (s *Server) sameOrigin(r *http.Request) bool {
+	if site := r.Header.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" {
+		return false
+	}
+	origin := r.Header.Get("Origin")
+	return origin == "" || origin == "http://"+r.Host
+}
+
+// servePage serves the built page; any path that is no file is the page's own
+// to show.
+func servePage(page fs.FS, s *Server) gin.HandlerFunc {
+	files := http.FileServerFS(page)
+	return func(c *gin.Context) {
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			s.refuse(c, &problemError{http.StatusNotFound, "not-found", "", "there is nothing at this address"})
+			return
+		}
+		name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+		if name == "" {
+			name = "index.html"
+		}
+		if _, err := fs.Stat(page, name); err != nil {
+			if path.Ext(name) != "" {
+				c.Status(http.StatusNotFound)
+				return
+			}
+			name = "index.html"
+		}
+		if strings.HasPrefix(name, "assets/") {
+			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		} else {
+			c.Header("Cache-Control", "no-cache")
+		}
+		if name == "index.html" {
+			data, err := fs.ReadFile(page, name)
+			if err != nil {
+				c.String(http.StatusServiceUnavailable, "The page is not built yet: run make demo.\n")
+				return
+			}
+			c.Data(http.StatusOK, "text/html; charset=utf-8", data)
+			return
+		}
+		c.Status(http.StatusOK)
+		files.ServeHTTP(c.Writer, c.Request)
+	}
+}

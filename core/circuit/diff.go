@@ -1,0 +1,86 @@
+package circuit
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+)
+
+// Diff says in a few words each what differs between two versions of a circuit:
+// things that came, went or changed, by id, and joins by box. It is empty when
+// the two say the same.
+func Diff(before, after *Circuit) []string {
+	out := []string{}
+	head := func(c *Circuit) Circuit {
+		return Circuit{Name: c.Name, Practice: c.Practice, Supply: c.Supply}
+	}
+	if text(head(before)) != text(head(after)) {
+		out = append(out, "the circuit's description changed")
+	}
+	compare := func(kind string, a, b map[string]string) {
+		for _, id := range slices.Sorted(maps.Keys(b)) {
+			if was, known := a[id]; !known {
+				out = append(out, fmt.Sprintf("%s %s was added", kind, id))
+			} else if was != b[id] {
+				out = append(out, fmt.Sprintf("%s %s changed", kind, id))
+			}
+		}
+		for _, id := range slices.Sorted(maps.Keys(a)) {
+			if _, still := b[id]; !still {
+				out = append(out, fmt.Sprintf("%s %s was removed", kind, id))
+			}
+		}
+	}
+	byID := func(c *Circuit) (boxes, cables, devices, joins map[string]string) {
+		boxes, cables, devices, joins = map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}
+		for _, b := range c.Boxes {
+			boxes[b.ID] = text(b)
+		}
+		for _, k := range c.Cables {
+			cables[k.ID] = text(k)
+		}
+		for _, d := range c.Devices {
+			devices[d.ID] = text(d)
+		}
+		for _, j := range c.Joins {
+			members := make([]string, len(j.Of))
+			for i, r := range j.Of {
+				members[i] = r.String()
+			}
+			slices.Sort(members)
+			joins[j.Box] += strings.Join(members, " ") + "\n"
+		}
+		for box, lines := range joins {
+			sorted := strings.Split(lines, "\n")
+			slices.Sort(sorted)
+			joins[box] = strings.Join(sorted, "\n")
+		}
+		return boxes, cables, devices, joins
+	}
+	b1, k1, d1, j1 := byID(before)
+	b2, k2, d2, j2 := byID(after)
+	compare("box", b1, b2)
+	compare("cable", k1, k2)
+	compare("device", d1, d2)
+	compare("the wiring in box", j1, j2)
+	if text(before.Marks) != text(after.Marks) {
+		out = append(out, "marks changed")
+	}
+	if text(before.Observations) != text(after.Observations) {
+		out = append(out, "readings changed")
+	}
+	if text(before.Models) != text(after.Models) || text(before.Links) != text(after.Links) {
+		out = append(out, "smart models or links changed")
+	}
+	return out
+}
+
+func text(v any) string {
+	data, err := json.Marshal(v)
+	if err != nil {
+		panic("circuit: parts of a document always marshal: " + err.Error())
+	}
+	return string(data)
+}

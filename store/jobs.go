@@ -1,0 +1,64 @@
+package store
+
+import "context"
+
+const selectJobs = `SELECT j.id, j.name, j.created_at, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id`
+
+// Jobs lists all jobs, the newest first.
+func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
+	rows, err := s.db.QueryContext(ctx, selectJobs+` GROUP BY j.id ORDER BY j.id DESC`)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	jobs := []Job{}
+	for rows.Next() {
+		var j Job
+		var created string
+		if err := rows.Scan(&j.ID, &j.Name, &created, &j.Circuits); err != nil {
+			return nil, err
+		}
+		j.Created = parseTime(created)
+		jobs = append(jobs, j)
+	}
+	return jobs, rows.Err()
+}
+
+// Job returns one job.
+func (s *Store) Job(ctx context.Context, id int64) (Job, error) {
+	var j Job
+	var created string
+	err := s.db.QueryRowContext(ctx, selectJobs+` WHERE j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Circuits)
+	j.Created = parseTime(created)
+	return j, notFound(err)
+}
+
+// CreateJob adds a job.
+func (s *Store) CreateJob(ctx context.Context, name string) (Job, error) {
+	result, err := s.db.ExecContext(ctx, `INSERT INTO jobs (name, created_at) VALUES (?, ?)`, name, now())
+	if err != nil {
+		return Job{}, err
+	}
+	id, err := result.LastInsertId()
+	if err != nil {
+		return Job{}, err
+	}
+	return s.Job(ctx, id)
+}
+
+// RenameJob gives a job another name.
+func (s *Store) RenameJob(ctx context.Context, id int64, name string) (Job, error) {
+	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ?`, name, id); err != nil {
+		return Job{}, err
+	}
+	return s.Job(ctx, id)
+}
+
+// DeleteJob removes a job with its circuits and all their revisions.
+func (s *Store) DeleteJob(ctx context.Context, id int64) error {
+	if _, err := s.Job(ctx, id); err != nil {
+		return err
+	}
+	_, err := s.db.ExecContext(ctx, `DELETE FROM jobs WHERE id = ?`, id)
+	return err
+}

@@ -1,0 +1,52 @@
+import createClient from "openapi-fetch";
+import type { CircuitFile } from "./circuit.gen";
+import type { components, paths } from "./schema.gen";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+export type Edit = Schemas["Edit"];
+export type Version = Schemas["Version"];
+export type Option = Schemas["Option"];
+export type Finding = Schemas["Finding"];
+export type { CircuitFile };
+
+/** A circuit with its documents typed by the circuit file's own schema. */
+export type Circuit = Omit<Schemas["Circuit"], "document" | "choice"> & {
+  document: CircuitFile;
+  choice?: Omit<Schemas["Choice"], "document"> & { document: CircuitFile };
+};
+
+export const client = createClient<paths>({ baseUrl: "/api/v1" });
+
+/** An answer that says what is wrong, or that no answer came. */
+export class ProblemError extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+/** Returns the data of an answer, or throws its problem. */
+export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let got;
+  try {
+    got = await answer;
+  } catch {
+    throw new ProblemError({
+      type: "about:blank",
+      title: "No answer",
+      status: 0,
+      code: "no-answer",
+      detail: "The program does not answer. Nothing that was saved is lost; start it again and this page goes on by itself.",
+    });
+  }
+  if (got.error !== undefined || !got.response.ok) {
+    throw new ProblemError(got.error as Problem);
+  }
+  return got.data as T;
+}
+
+/** The same for answers that hold a circuit, whose document has its own types. */
+export const takeCircuit = (answer: Promise<{ data?: Schemas["Circuit"]; error?: unknown; response: Response }>) =>
+  take(answer) as unknown as Promise<Circuit>;

@@ -1,0 +1,68 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, take, takeCircuit, type Circuit, type Edit, type Version } from "./client";
+
+export const usePractices = () =>
+  useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
+
+export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(client.GET("/jobs")) });
+
+export const useJob = (job: number) =>
+  useQuery({ queryKey: ["job", job], queryFn: () => take(client.GET("/jobs/{job}", { params: { path: { job } } })) });
+
+export const useCircuit = (circuit: number) =>
+  useQuery({
+    queryKey: ["circuit", circuit],
+    queryFn: () => takeCircuit(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
+  });
+
+export const usePlan = (circuit: number, revision: number) =>
+  useQuery({
+    queryKey: ["plan", circuit, revision],
+    queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
+  });
+
+export const useDiagram = (circuit: number, revision: number, of: Version) =>
+  useQuery({
+    queryKey: ["diagram", circuit, revision, of],
+    queryFn: () =>
+      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of } }, parseAs: "text" })),
+    placeholderData: (before) => before,
+  });
+
+export const usePress = (circuit: number) =>
+  useMutation({
+    mutationFn: (body: { of: Version; state: Record<string, number>; press?: string }) =>
+      take(client.POST("/circuits/{circuit}/press", { params: { path: { circuit } }, body })),
+  });
+
+/** What a person does to a circuit; each is made on the revision that they saw. */
+export type Change =
+  | { do: "edit"; edit: Edit }
+  | { do: "undo" }
+  | { do: "redo" }
+  | { do: "choose"; option: string };
+
+export function useChange(circuit: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    scope: { id: `circuit-${circuit}` }, // one after the other: a double press is two presses
+    mutationFn: (change: Change) => {
+      const base = queries.getQueryData<Circuit>(["circuit", circuit])?.revision ?? 0;
+      const params = { path: { circuit } };
+      switch (change.do) {
+        case "edit":
+          return takeCircuit(client.POST("/circuits/{circuit}/edits", { params, body: { base, edit: change.edit } }));
+        case "choose":
+          return takeCircuit(client.POST("/circuits/{circuit}/choice", { params, body: { base, option: change.option } }));
+        case "undo":
+          return takeCircuit(client.POST("/circuits/{circuit}/undo", { params, body: { base } }));
+        case "redo":
+          return takeCircuit(client.POST("/circuits/{circuit}/redo", { params, body: { base } }));
+      }
+    },
+    onSuccess: (next) => {
+      queries.setQueryData(["circuit", circuit], next);
+      void queries.invalidateQueries({ queryKey: ["job", next.job] });
+    },
+  });
+}

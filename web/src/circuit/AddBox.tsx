@@ -1,0 +1,73 @@
+import { useRef, useState } from "react";
+import { useKeys } from "../ui/useKeys";
+import { coreText } from "./Core";
+import { boxName, useWork } from "./work";
+
+const blanks = [
+  ["switch", "Empty switch box"],
+  ["fixture", "Empty box of a light"],
+  ["junction", "Empty junction box"],
+] as const;
+
+/** Add a box: a usual one in one tap, or an empty one to fill by hand. */
+export function AddBox() {
+  const { circuit, practice, change, busy } = useWork();
+  const stubs = circuit.document.cables.filter((k) => k.ends.includes(null));
+  const [picked, setPicked] = useState<string>();
+  const [name, setName] = useState("");
+  const field = useRef<HTMLInputElement>(null);
+  useKeys({ a: () => field.current?.focus() });
+  const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
+  const fits = circuit.reading.usual;
+  const usual = (practice?.presets ?? []).filter((p) => fits[""]?.includes(p.id) || (via && fits[via.id]?.includes(p.id)));
+  const add = (what: { preset?: string; kind?: string }) => {
+    change({ do: "edit", edit: { op: "add-box", ...what, name: name.trim() || undefined, cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id } });
+    setName("");
+    setPicked(undefined);
+  };
+  return (
+    <section className="block" aria-label="Add a box">
+      <h2>Add a box</h2>
+      <div className="fields">
+        <label className="field">
+          <span>Where it is</span>
+          <input ref={field} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} placeholder="Foot of the stair" />
+        </label>
+        {stubs.length > 0 && (
+          <label className="field">
+            <span>Reached by</span>
+            <select value={via?.id ?? ""} onChange={(e) => setPicked(e.target.value)}>
+              {stubs.map((k) => (
+                <option key={k.id} value={k.id}>
+                  cable {k.id} from {boxName(circuit, k.ends.find((b) => b !== null) ?? "")} ({k.cores.map(coreText).join(" ")})
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {usual.length > 0 && (
+        <>
+          <h3>A usual one, corrected where it differs</h3>
+          <ul className="choices">
+            {usual.map((p) => (
+              <li key={p.id}>
+                <button type="button" className="button wide" disabled={busy} onClick={() => add({ preset: p.id })}>
+                  {p.title}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <h3>Or one to fill by hand</h3>
+      <div className="row">
+        {blanks.map(([kind, label]) => (
+          <button key={kind} type="button" className="button" disabled={busy} onClick={() => add({ kind })}>
+            {label}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

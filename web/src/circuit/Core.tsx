@@ -1,0 +1,22 @@
+/** Letters of each insulation colour, as on the drawings. */
+const letters: Record<string, string> = {
+  black: "BK", red: "RD", white: "WH", blue: "BU", yellow: "YE", grey: "GY", brown: "BN", orange: "OG", purple: "VT",
+  bare: "bare", green: "GN", "green-yellow": "GNYE",
+};
+
+/** A core in letters: "black2" is BK2. */
+export function coreText(core: string): string {
+  const colour = core.replace(/\d+$/, "");
+  return (letters[colour] ?? colour) + core.slice(colour.length);
+}
+
+/** A core's insulation, doubled by letters. */
+export function Core(props: { core: string }) {
+  return (
+    <span className="core">
+      <span className={`insulation ins-${props.core.replace(/\d+$/, "")}`} aria-hidden />
+      <span aria-hidden>{coreText(props.core)}</span>
+      <span className="sr-only">{props.core}</span>
+    </span>
+  );
+}

@@ -1,0 +1,147 @@
+import { Lightbulb, LightbulbOff, Maximize2, Minimize2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { type Schemas, type Version } from "../api/client";
+import { useDiagram, usePress } from "../api/queries";
+import { Notice } from "../ui/Notice";
+import { useKeys } from "../ui/useKeys";
+import { boxName, useWork } from "./work";
+
+type Live = Schemas["Live"];
+
+/** The drawing of the circuit, switched on: press a switch and see what is live. */
+export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean }) {
+  const { circuit, box } = useWork();
+  const drawing = useDiagram(circuit.id, circuit.revision, props.of);
+  const press = usePress(circuit.id);
+  const [live, setLive] = useState<Live>();
+  const [fit, setFit] = useState(false);
+  const frame = useRef<HTMLDivElement>(null);
+  const { mutate } = press;
+  const state = useRef<Record<string, number>>({});
+
+  const document = props.of === "planned" ? circuit.choice?.document : circuit.document;
+  const report = props.of === "planned" ? circuit.choice?.controls : circuit.reading.report.controls;
+  const controls = report ?? [];
+
+  const ask = (control?: string) =>
+    mutate(
+      { of: props.of, state: state.current, press: control },
+      {
+        onSuccess: (next) => {
+          state.current = next.state;
+          setLive(next);
+        },
+        onError: () => {
+          state.current = {}; // a switch of this state is gone: begin as recorded
+        },
+      },
+    );
+
+  const asked = useRef("");
+  useEffect(() => {
+    // Another revision may have other switches; keep those that are still there.
+    const key = `${circuit.revision} ${props.of}`;
+    if (asked.current === key) return;
+    asked.current = key;
+    const known = new Set((document?.devices ?? []).map((d) => d.id));
+    const kept = Object.entries(state.current).filter(([k]) => known.has(k.split(".")[0] ?? ""));
+    state.current = Object.fromEntries(kept);
+    ask();
+  });
+
+  const svg = drawing.data;
+  useEffect(() => {
+    if (frame.current && live) show(frame.current, live);
+  }, [svg, live]);
+
+  useEffect(() => {
+    const room = frame.current?.querySelector<SVGElement>(`[data-box="${box ?? ""}"]`);
+    frame.current?.querySelectorAll(".room").forEach((r) => r.classList.toggle("picked", r === room));
+    const pane = frame.current;
+    if (!room || !pane) return;
+    const at = room.getBoundingClientRect();
+    const view = pane.getBoundingClientRect();
+    if (at.left < view.left || at.right > view.right) {
+      pane.scrollLeft += at.left + at.width / 2 - view.left - view.width / 2;
+    }
+  }, [svg, box, fit]);
+
+  const numbered = Object.fromEntries(controls.slice(0, 9).map((c, i) => [String(i + 1), () => ask(c.device)]));
+  useKeys(props.keys === false ? {} : numbered);
+
+  const pressed = (target: EventTarget) => {
+    const control = (target as Element).closest("[data-control]")?.getAttribute("data-control");
+    if (control) ask(control);
+    return control;
+  };
+  const nameOf = (id: string) => {
+    const device = document?.devices.find((d) => d.id === id);
+    return device ? boxName(circuit, device.box) : id;
+  };
+  return (
+    <section className="live" aria-label={props.heading}>
+      <div className="live-head">
+        <h2>{props.heading}</h2>
+        <div className="switches" role="group" aria-label="Switches">
+          {controls.map((c, i) => (
+            <button key={c.device} type="button" className="button" onClick={() => ask(c.device)}>
+              {i < 9 && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
+            </button>
+          ))}
+        </div>
+        <p className="lamps" role="status">
+          {live?.tripped && "The breaker has tripped. "}
+          {live?.lamps.map((l) => (
+            <span key={l.device} className={l.lit ? "lamp-lit" : "lamp-dark"}>
+              {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
+              {l.device} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
+            </span>
+          ))}
+          {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
+        </p>
+        <button type="button" className="tool" aria-label={fit ? "Show at full size" : "Fit to the width"} aria-pressed={fit} onClick={() => setFit(!fit)}>
+          {fit ? <Maximize2 aria-hidden size={18} /> : <Minimize2 aria-hidden size={18} />}
+        </button>
+      </div>
+      <Notice error={drawing.error} />
+      <div
+        ref={frame}
+        className={fit ? "sheet fit" : "sheet"}
+        role="region"
+        aria-label={`${props.heading}: drawing`}
+        tabIndex={0}
+        onClick={(e) => pressed(e.target)}
+        onKeyDown={(e) => {
+          if ((e.key === "Enter" || e.key === " ") && pressed(e.target)) e.preventDefault();
+        }}
+      >
+        {svg && <Drawing svg={svg} />}
+      </div>
+      <p className="quiet legend-live">
+        <span className="beads" aria-hidden /> live
+        <span className="beads sparse" aria-hidden /> live through a lamp
+        <span className="thin" aria-hidden /> floating or dead
+        <span className="plain" aria-hidden /> neutral, ground
+      </p>
+    </section>
+  );
+}
+
+/** The server's drawing as it is; it is our own and has no script in it. */
+function Drawing(props: { svg: string }) {
+  return <div dangerouslySetInnerHTML={{ __html: props.svg }} />;
+}
+
+/** Puts a state into the drawing: marks and lines, never hues. */
+function show(root: HTMLElement, live: Live) {
+  root.querySelectorAll<SVGElement>("[data-class]").forEach((el) => {
+    el.dataset.live = live.conductors[Number(el.dataset.class)] ?? "floating";
+  });
+  root.querySelectorAll<SVGElement>("[data-contact]").forEach((el) => {
+    const at = live.state[el.dataset.contact ?? ""];
+    el.classList.toggle("closed", at === Number(el.dataset.position));
+  });
+  root.querySelectorAll<SVGElement>("[data-lamp]").forEach((el) => {
+    el.classList.toggle("lit", live.lamps.some((l) => l.device === el.dataset.lamp && l.lit));
+  });
+}

@@ -1,0 +1,36 @@
+import { createContext, useContext } from "react";
+import type { Circuit, Schemas } from "../api/client";
+import type { Change } from "../api/queries";
+
+/** What every stage of one circuit's screen works with. */
+export type Work = {
+  circuit: Circuit;
+  practice: Schemas["Practice"] | undefined;
+  box: string | undefined;
+  setBox: (box: string) => void;
+  change: (change: Change) => void;
+  busy: boolean;
+  /** The practice's word for a canonical name. */
+  word: (name: string) => string;
+};
+
+export const WorkContext = createContext<Work | null>(null);
+
+export function useWork(): Work {
+  const work = useContext(WorkContext);
+  if (!work) throw new Error("used outside a circuit's screen");
+  return work;
+}
+
+/** How a box is called. */
+export function boxName(circuit: Circuit, id: string): string {
+  return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
+}
+
+/** Whether an end ("w1.black@foot") or terminal ("s1.common") lies in a box. */
+export function inBox(circuit: Circuit, end: string, box: string): boolean {
+  const [ref, at] = end.split("@");
+  if (at) return at === box;
+  const device = ref?.split(".")[0];
+  return circuit.document.devices.some((d) => d.id === device && d.box === box);
+}

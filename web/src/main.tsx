@@ -1,0 +1,45 @@
+import "@fontsource-variable/source-sans-3/wght.css";
+import "@fontsource/source-serif-4/latin-600.css";
+import "./styles.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { ProblemError } from "./api/client";
+import { CircuitPage } from "./pages/CircuitPage";
+import { JobPage } from "./pages/JobPage";
+import { JobsPage } from "./pages/JobsPage";
+import { NotHere } from "./ui/Shell";
+import { applyTheme } from "./ui/theme";
+
+applyTheme();
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => error instanceof ProblemError && error.problem.status === 0 && count < 60,
+      retryDelay: 2000,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<JobsPage />} />
+            <Route path="/jobs/:job" element={<JobPage />} />
+            <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
+            <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
+            <Route path="*" element={<NotHere />} />
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

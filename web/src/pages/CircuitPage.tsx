@@ -1,0 +1,131 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Download, Redo2, Undo2 } from "lucide-react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { ProblemError } from "../api/client";
+import { useChange, useCircuit, usePractices } from "../api/queries";
+import { ChooseStage } from "../circuit/ChooseStage";
+import { Strip } from "../circuit/Strip";
+import { SurveyStage } from "../circuit/SurveyStage";
+import { WireStage } from "../circuit/WireStage";
+import { WorkContext, type Work } from "../circuit/work";
+import { Notice, Waiting } from "../ui/Notice";
+import { NotHere, Shell } from "../ui/Shell";
+import { useKeys } from "../ui/useKeys";
+
+const stages = { survey: "Survey", choose: "Choose", wire: "Wire" } as const;
+type Stage = keyof typeof stages;
+
+export function CircuitPage() {
+  const params = useParams();
+  const id = Number(params.circuit);
+  const stage = params.stage as Stage;
+  const [search, setSearch] = useSearchParams();
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const circuit = useCircuit(id);
+  const practices = usePractices();
+  const change = useChange(id);
+
+  const data = circuit.data;
+  const strip = data?.reading.strip ?? [];
+  const box = strip.some((s) => s.box === search.get("box"))
+    ? (search.get("box") ?? undefined)
+    : (strip.find((s) => s.kind === "switch") ?? strip[0])?.box;
+  const setBox = (next: string) => setSearch({ box: next }, { replace: true });
+  const step = (by: number) => {
+    const at = strip.findIndex((s) => s.box === box);
+    const next = strip[at + by];
+    if (next) setBox(next.box);
+  };
+  const to = (next: Stage) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
+  useKeys({
+    "mod+z": data?.canUndo ? () => change.mutate({ do: "undo" }) : undefined,
+    "mod+shift+z": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
+    "[": () => step(-1),
+    "]": () => step(1),
+    s: () => to("survey"),
+    c: () => to("choose"),
+    w: () => to("wire"),
+  });
+
+  if (!(stage in stages)) return <NotHere />;
+  if (!data) {
+    return (
+      <Shell title="Circuit">
+        {circuit.isPending ? <Waiting what="Reading the circuit" /> : <section className="page"><Notice error={circuit.error} /></section>}
+      </Shell>
+    );
+  }
+  const practice = practices.data?.find((p) => p.id === data.document.practice);
+  const work: Work = {
+    circuit: data,
+    practice,
+    box,
+    setBox,
+    change: (next) => change.mutate(next),
+    busy: change.isPending,
+    word: (name) => practice?.words[name] ?? name,
+  };
+  const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
+  const fileName = (data.document.name ?? "circuit").toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  return (
+    <WorkContext.Provider value={work}>
+      <Shell
+        title={data.document.name ?? "Circuit"}
+        trail={
+          <>
+            <Link to={`/jobs/${data.job}`}>{data.jobName}</Link>
+            <span aria-current="page">{data.document.name}</span>
+          </>
+        }
+        tools={
+          <>
+            <button type="button" className="tool" aria-label={data.canUndo ? `Undo: ${data.said}` : "Nothing to undo"} disabled={!data.canUndo || change.isPending} onClick={() => change.mutate({ do: "undo" })}>
+              <Undo2 aria-hidden size={18} />
+            </button>
+            <button type="button" className="tool" aria-label={data.canRedo ? "Redo" : "Nothing to redo"} disabled={!data.canRedo || change.isPending} onClick={() => change.mutate({ do: "redo" })}>
+              <Redo2 aria-hidden size={18} />
+            </button>
+            <a className="tool" href={`/api/v1/circuits/${id}/file`} download={`${fileName}.json`} aria-label="Export the circuit file">
+              <Download aria-hidden size={18} />
+            </a>
+          </>
+        }
+      >
+        <h1 className="sr-only">{data.document.name}</h1>
+        <Strip />
+        <nav className="stages" aria-label="Stages">
+          {(Object.keys(stages) as Stage[]).map((s, i) => (
+            <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
+              <span aria-hidden>{i + 1}</span> {stages[s]}
+            </Link>
+          ))}
+          <p className="next" role="status">
+            {stage === "survey" || !data.choice ? data.reading.next : `Chosen: ${data.choice.option.title}.`}
+          </p>
+        </nav>
+        <Notice error={change.error}>
+          {stale ? (
+            <button
+              type="button"
+              className="button mt-2"
+              onClick={() => {
+                change.reset();
+                void queries.invalidateQueries({ queryKey: ["circuit", id] });
+              }}
+            >
+              Show the newest and go on
+            </button>
+          ) : (
+            <button type="button" className="button mt-2" onClick={() => change.reset()}>
+              Close
+            </button>
+          )}
+        </Notice>
+        {stage === "survey" && <SurveyStage />}
+        {stage === "choose" && <ChooseStage />}
+        {stage === "wire" && <WireStage />}
+      </Shell>
+    </WorkContext.Provider>
+  );
+}

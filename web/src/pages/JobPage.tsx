@@ -1,0 +1,158 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { FileUp } from "lucide-react";
+import { useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { client, take, takeCircuit, type Schemas } from "../api/client";
+import { useJob, usePractices } from "../api/queries";
+import { Notice, Waiting } from "../ui/Notice";
+import { Remove } from "../ui/Remove";
+import { Shell } from "../ui/Shell";
+
+const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
+  works: "works as recorded",
+  faulty: "not sound yet",
+  empty: "nothing recorded yet",
+};
+
+export function JobPage() {
+  const id = Number(useParams().job);
+  const job = useJob(id);
+  const practices = usePractices();
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const removeJob = useMutation({
+    mutationFn: () => take(client.DELETE("/jobs/{job}", { params: { path: { job: id } } })),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go("/");
+    },
+  });
+  const removeCircuit = useMutation({
+    mutationFn: (circuit: number) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+  });
+  const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
+  return (
+    <Shell
+      title={job.data?.name ?? "Job"}
+      trail={<span aria-current="page">{job.data?.name}</span>}
+      tools={
+        job.data && (
+          <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? This cannot be undone.`} onRemove={() => removeJob.mutate()} />
+        )
+      }
+    >
+      <section className="page">
+        <h1>{job.data?.name ?? "Job"}</h1>
+        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error} />
+        {job.isPending && <Waiting what="Reading the job" />}
+        {job.data?.circuits.length === 0 && (
+          <p className="empty">No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is wired.</p>
+        )}
+        {job.data && job.data.circuits.length > 0 && (
+          <ol className="index">
+            {job.data.circuits.map((c) => (
+              <li key={c.id}>
+                <Link to={`/circuits/${c.id}/survey`}>{c.name}</Link>
+                <span className="leader" aria-hidden />
+                <span className="quiet">
+                  {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
+                  {c.chosen ? " · plan chosen" : ""}
+                </span>
+                <Remove what={c.name} warning={`Remove the circuit ${c.name} with all its revisions? This cannot be undone.`} onRemove={() => removeCircuit.mutate(c.id)} />
+              </li>
+            ))}
+          </ol>
+        )}
+        {job.data && <NewCircuit job={id} practices={practices.data ?? []} />}
+        {job.data && <ImportFile job={id} />}
+      </section>
+    </Shell>
+  );
+}
+
+function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
+  const [name, setName] = useState("");
+  const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
+  const go = useNavigate();
+  const create = useMutation({
+    mutationFn: () => takeCircuit(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
+    onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
+  });
+  return (
+    <form
+      className="line-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!create.isPending) create.mutate();
+      }}
+    >
+      <label className="field grow">
+        <span>New circuit</span>
+        <input value={name} maxLength={120} required onChange={(e) => setName(e.target.value)} placeholder="Sail loft stair" />
+      </label>
+      <label className="field">
+        <span>Practice</span>
+        <select value={practice} onChange={(e) => setPractice(e.target.value as typeof practice)}>
+          {props.practices.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="button strong" disabled={create.isPending}>
+        Make circuit
+      </button>
+      <Notice error={create.error} />
+    </form>
+  );
+}
+
+function ImportFile(props: { job: number }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const go = useNavigate();
+  const read = useMutation({
+    mutationFn: (file: File) =>
+      takeCircuit(
+        client.POST("/jobs/{job}/import", {
+          params: { path: { job: props.job } },
+          headers: { "Content-Type": "application/octet-stream" },
+          body: file as unknown as string,
+          bodySerializer: () => file,
+        }),
+      ),
+    onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
+  });
+  const accept = (files: FileList | null) => {
+    const file = files?.[0];
+    if (file) read.mutate(file);
+    if (input.current) input.current.value = "";
+  };
+  return (
+    <div
+      className={over ? "drop over" : "drop"}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        accept(e.dataTransfer.files);
+      }}
+    >
+      <label className="button">
+        <FileUp aria-hidden size={18} />
+        Import a circuit file
+        <input ref={input} type="file" className="sr-only" accept=".json,application/json" onChange={(e) => accept(e.target.files)} />
+      </label>
+      <span className="quiet">{read.isPending ? "Reading …" : "or drop one here"}</span>
+      <Notice error={read.error}>
+        <p>Nothing was written.</p>
+      </Notice>
+    </div>
+  );
+}

@@ -1,0 +1,70 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { client, take } from "../api/client";
+import { useJobs } from "../api/queries";
+import { Notice, Waiting } from "../ui/Notice";
+import { Shell } from "../ui/Shell";
+
+export function JobsPage() {
+  const jobs = useJobs();
+  return (
+    <Shell title="Jobs">
+      <section className="page">
+        <h1>Jobs</h1>
+        <p className="lead">
+          Record what the open boxes show, see the circuit work, choose what these conductors can carry, wire it.
+        </p>
+        <NewJob />
+        <Notice error={jobs.error} />
+        {jobs.isPending && <Waiting what="Reading the jobs" />}
+        {jobs.data?.length === 0 && <p className="empty">No job yet. Name one above: the place, or the customer’s order.</p>}
+        {jobs.data && jobs.data.length > 0 && (
+          <ol className="index">
+            {jobs.data.map((job) => (
+              <li key={job.id}>
+                <Link to={`/jobs/${job.id}`}>{job.name}</Link>
+                <span className="leader" aria-hidden />
+                <span className="quiet">
+                  {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since{" "}
+                  {new Date(job.created).toLocaleDateString(undefined, { dateStyle: "medium" })}
+                </span>
+              </li>
+            ))}
+          </ol>
+        )}
+      </section>
+    </Shell>
+  );
+}
+
+function NewJob() {
+  const [name, setName] = useState("");
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const create = useMutation({
+    mutationFn: () => take(client.POST("/jobs", { body: { name } })),
+    onSuccess: (job) => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go(`/jobs/${job.id}`);
+    },
+  });
+  return (
+    <form
+      className="line-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!create.isPending) create.mutate();
+      }}
+    >
+      <label className="field grow">
+        <span>New job</span>
+        <input value={name} maxLength={120} required onChange={(e) => setName(e.target.value)} placeholder="Tide mill, mill house stairs" />
+      </label>
+      <button type="submit" className="button strong" disabled={create.isPending}>
+        Make job
+      </button>
+      <Notice error={create.error} />
+    </form>
+  );
+}

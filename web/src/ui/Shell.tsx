@@ -1,0 +1,71 @@
+import { Moon, Sun } from "lucide-react";
+import { useEffect, useState, type ReactNode } from "react";
+import { Link } from "react-router";
+import { Shortcuts } from "./Shortcuts";
+import { chooseTheme, currentTheme } from "./theme";
+
+/** The frame of every screen: the way back on the left, tools on the right. */
+export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNode; children: ReactNode }) {
+  useEffect(() => {
+    document.title = `${props.title} · Ambivia`;
+  }, [props.title]);
+  return (
+    <>
+      <a href="#main" className="skip">
+        Skip to content
+      </a>
+      <header className="masthead">
+        <nav aria-label="Where you are" className="trail">
+          <Link to="/" className="wordmark">
+            Ambivia
+          </Link>
+          {props.trail}
+        </nav>
+        <div className="tools">
+          {props.tools}
+          <ThemeSwitch />
+          <Shortcuts />
+        </div>
+      </header>
+      <main id="main" tabIndex={-1}>
+        {props.children}
+      </main>
+      <footer className="colophon">
+        Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own
+        instructions and whoever may do this work by law decide.
+      </footer>
+    </>
+  );
+}
+
+function ThemeSwitch() {
+  const [theme, setTheme] = useState(currentTheme());
+  const other = theme === "dark" ? "light" : "dark";
+  return (
+    <button
+      type="button"
+      className="tool"
+      aria-label={`Change to the ${other} theme`}
+      onClick={() => {
+        chooseTheme(other);
+        setTheme(other);
+      }}
+    >
+      {theme === "dark" ? <Sun aria-hidden size={18} /> : <Moon aria-hidden size={18} />}
+    </button>
+  );
+}
+
+export function NotHere() {
+  return (
+    <Shell title="Not found">
+      <section className="page">
+        <h1>There is nothing here</h1>
+        <p>The job or circuit may have been removed.</p>
+        <Link className="button" to="/">
+          To the jobs
+        </Link>
+      </section>
+    </Shell>
+  );
+}
