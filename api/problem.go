@@ -67,7 +67,11 @@ func (s *Server) problem(err error) Problem {
 		return p
 	case errors.As(err, &file):
 		first := file.Problems[0]
-		p := make(http.StatusUnprocessableEntity, string(first.Code), file.Error())
+		status := http.StatusUnprocessableEntity
+		if first.Code == circuit.CodeTooLarge {
+			status = http.StatusRequestEntityTooLarge
+		}
+		p := make(status, string(first.Code), file.Error())
 		p.Place, p.Problems = &first.Place, &file.Problems
 		return p
 	case errors.Is(err, store.ErrNotFound):

@@ -165,7 +165,7 @@ func servePage(page fs.FS, s *Server) gin.HandlerFunc {
 			name = "index.html"
 		}
 		if _, err := fs.Stat(page, name); err != nil {
-			if path.Ext(name) != "" {
+			if path.Ext(name) != "" && name != "index.html" {
 				c.Status(http.StatusNotFound)
 				return
 			}

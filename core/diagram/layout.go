@@ -12,12 +12,12 @@ const (
 	half        = pitch / 2
 	groupGap    = 30.0 // between cables on one wall: room for their names
 	header      = 36.0 // name of a box
-	wall        = 60.0 // inside a wall: tape, flag, then lanes
+	wall        = 54.0 // inside a wall: tape, flag, then lanes
 	lane        = 18.0
-	screw       = 52.0 // between terminals
-	deviceGap   = 26.0
+	screw       = 48.0 // between terminals
+	deviceGap   = 20.0
 	deviceBody  = 78.0
-	gutter      = 150.0
+	gutter      = 112.0
 	rowGap      = 40.0
 	margin      = 24.0
 	charWidth   = 7.6 // of a label at its usual size, at most

@@ -65,7 +65,11 @@ func (s *Scene) SVG(w io.Writer) error {
 		b.label(l)
 	}
 	if len(s.Legend) > 0 {
-		b.text(margin, s.H-12, "legend", "start", 12, 400, strings.Join(s.Legend, "     "))
+		x := margin
+		for _, text := range s.Legend {
+			b.text(x, s.H-12, "legend", "start", 12.5, 400, text)
+			x += float64(len([]rune(text)))*charWidth + 24
+		}
 	}
 	b.line(`</svg>`)
 	_, err := io.WriteString(w, b.String())
@@ -85,16 +89,16 @@ func (b *svg) label(l Label) {
 	middle := l.X + l.W/2
 	switch l.Class {
 	case "room":
-		b.text(l.X, l.Y+13, "room-name", "start", 14, 650, l.Text)
+		b.text(l.X, l.Y+13, "room-name", "start", 15, 650, l.Text)
 	case "core":
 		b.line(`<rect class="pill" x="%s" y="%s" width="%s" height="15" rx="2" fill="#ffffff" stroke="#8d939a" stroke-width="0.8"/>`, num(l.X-3), num(l.Y+0.5), num(l.W+6))
-		b.text(middle, l.Y+12, "core-letters", "middle", 11, 600, l.Text)
+		b.text(middle, l.Y+12, "core-letters", "middle", 12.5, 650, l.Text)
 	case "screw":
-		b.text(middle, l.Y+12, "screw-name", "middle", 11, 400, l.Text)
+		b.text(middle, l.Y+12, "screw-name", "middle", 12.5, 400, l.Text)
 	case "device":
-		b.text(middle, l.Y+12, "device-name", "middle", 12, 600, l.Text)
+		b.text(middle, l.Y+12, "device-name", "middle", 13, 600, l.Text)
 	default:
-		b.text(l.X, l.Y+12, l.Class+"-name", "start", 11.5, 400, l.Text)
+		b.text(l.X, l.Y+12, l.Class+"-name", "start", 12.5, 400, l.Text)
 	}
 }
 

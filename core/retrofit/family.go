@@ -171,8 +171,9 @@ func (d *demand) stand(p *planner, prefix, old, model string) string {
 			break
 		}
 	}
-	d.add = append(d.add, circuit.Device{ID: id, Box: p.doc.Device(old).Box, Type: circuit.TypeSmart, Model: model})
-	d.models[model] = device.Get(model).Model
+	kind := device.Get(model)
+	d.add = append(d.add, circuit.Device{ID: id, Box: p.doc.Device(old).Box, Type: circuit.TypeSmart, Name: kind.Name, Model: model})
+	d.models[model] = kind.Model
 	return id
 }
 

@@ -174,14 +174,11 @@ func describe(say inspect.Speaker, c *circuit.Circuit, e circuit.End) string {
 	var screws, cores []string
 	for _, m := range shared(c, e) {
 		if d := c.Device(m.Owner); d != nil {
-			name := d.Label()
-			if d.Name == "" {
+			name := d.Name
+			if name == "" {
 				name = say.Word(d.Type)
-				if d.Type == circuit.TypeSmart {
-					name = d.ID
-				}
 			}
-			screws = append(screws, say.Word(m.Part)+" of "+name)
+			screws = append(screws, say.Word(m.Part)+" of "+name+" "+d.ID)
 			continue
 		}
 		text := m.Part

@@ -155,7 +155,7 @@ func holds(c *circuit.Circuit, say inspect.Speaker, box string, roles map[circui
 
 // path says where feed, lamp and controls lie.
 func path(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
-	var out []string
+	out := []string{}
 	first := func(role electric.Role) string {
 		for _, b := range Order(c) {
 			if b.Kind != circuit.Switch {

@@ -9,6 +9,7 @@ import { ProblemError } from "./api/client";
 import { CircuitPage } from "./pages/CircuitPage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
+import { Failsafe } from "./ui/Failsafe";
 import { NotHere } from "./ui/Shell";
 import { applyTheme } from "./ui/theme";
 
@@ -31,6 +32,7 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
+          <Failsafe>
           <Routes>
             <Route path="/" element={<JobsPage />} />
             <Route path="/jobs/:job" element={<JobPage />} />
@@ -38,6 +40,7 @@ if (root) {
             <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
             <Route path="*" element={<NotHere />} />
           </Routes>
+          </Failsafe>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

@@ -85,7 +85,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         <div className="switches" role="group" aria-label="Switches">
           {controls.map((c, i) => (
             <button key={c.device} type="button" className="button" onClick={() => ask(c.device)}>
-              {i < 9 && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
+              {i < 9 && props.keys !== false && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
             </button>
           ))}
         </div>
@@ -127,9 +127,27 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
   );
 }
 
+/** Drawings are shown a little under full size where that saves scrolling. */
+const smallest = 0.75;
+
 /** The server's drawing as it is; it is our own and has no script in it. */
 function Drawing(props: { svg: string }) {
-  return <div dangerouslySetInnerHTML={{ __html: props.svg }} />;
+  const holder = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const svg = holder.current?.querySelector("svg");
+    if (!svg) return;
+    const size = svg.viewBox.baseVal;
+    const scale = () => {
+      const room = holder.current?.parentElement?.clientWidth ?? 0;
+      const by = Math.min(1, Math.max(smallest, room / size.width));
+      svg.style.width = `${size.width * by}px`;
+      svg.style.height = "auto";
+    };
+    scale();
+    addEventListener("resize", scale);
+    return () => removeEventListener("resize", scale);
+  }, [props.svg]);
+  return <div ref={holder} dangerouslySetInnerHTML={{ __html: props.svg }} />;
 }
 
 /** Puts a state into the drawing: marks and lines, never hues. */

@@ -1,0 +1,344 @@
+package api_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+
+	"ambivia/api"
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/demo"
+	"ambivia/store"
+)
+
+const host = "127.0.0.1:8420"
+
+// bench is the handler with a store in memory; every answer is held to the
+// contract in openapi.yaml.
+type bench struct {
+	t      *testing.T
+	h      http.Handler
+	router routers.Router
+	log    *bytes.Buffer
+}
+
+func newBench(t *testing.T) *bench {
+	t.Helper()
+	s, err := store.Open(context.Background(), ":memory:")
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = s.Close() })
+	doc, err := openapi3.NewLoader().LoadFromFile("openapi.yaml")
+	if err != nil {
+		t.Fatal(err)
+	}
+	router, err := gorillamux.NewRouter(doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	page := fstest.MapFS{"index.html": {Data: []byte("<html>the page</html>")}, "assets/a.js": {Data: []byte("1")}}
+	b := &bench{t: t, router: router, log: new(bytes.Buffer)}
+	b.h = api.New(s, page, slog.New(slog.NewTextHandler(b.log, nil)), []string{host})
+	return b
+}
+
+func (b *bench) raw(method, path string, body []byte, header map[string]string) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(method, "http://"+host+path, bytes.NewReader(body))
+	if body != nil {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	for k, v := range header {
+		r.Header.Set(k, v)
+		if k == "Host" {
+			r.Host = v
+		}
+	}
+	w := httptest.NewRecorder()
+	b.h.ServeHTTP(w, r)
+	return w
+}
+
+func init() {
+	// Drawings are text to the contract.
+	openapi3filter.RegisterBodyDecoder("image/svg+xml", openapi3filter.PlainBodyDecoder)
+}
+
+// call sends JSON and holds the answer to the contract.
+func (b *bench) call(method, path string, body any, status int) map[string]any {
+	b.t.Helper()
+	var data []byte
+	header := map[string]string{}
+	switch x := body.(type) {
+	case nil:
+	case []byte:
+		data = x
+		header["Content-Type"] = "application/octet-stream"
+	default:
+		var err error
+		if data, err = json.Marshal(body); err != nil {
+			b.t.Fatal(err)
+		}
+	}
+	w := b.raw(method, "/api/v1"+path, data, header)
+	if w.Code != status {
+		b.t.Fatalf("%s %s: status %d, want %d: %s", method, path, w.Code, status, w.Body)
+	}
+	request := httptest.NewRequest(method, "/api/v1"+path, nil)
+	route, params, err := b.router.FindRoute(request)
+	if err != nil {
+		b.t.Fatalf("%s %s: %v", method, path, err)
+	}
+	err = openapi3filter.ValidateResponse(context.Background(), &openapi3filter.ResponseValidationInput{
+		RequestValidationInput: &openapi3filter.RequestValidationInput{Request: request, PathParams: params, Route: route},
+		Status:                 w.Code, Header: w.Header(), Body: io.NopCloser(bytes.NewReader(w.Body.Bytes())),
+		Options: &openapi3filter.Options{IncludeResponseStatus: true},
+	})
+	if err != nil {
+		b.t.Fatalf("%s %s: the answer breaks the contract: %v", method, path, err)
+	}
+	var out map[string]any
+	_ = json.Unmarshal(w.Body.Bytes(), &out) // arrays and drawings are looked at by the contract alone
+	return out
+}
+
+func edit(base any, fields map[string]any) map[string]any {
+	return map[string]any{"base": base, "edit": fields}
+}
+
+// TestContract walks through every operation, with a circuit that grows from
+// nothing, and holds each answer to the contract.
+func TestContract(t *testing.T) {
+	b := newBench(t)
+	b.call("GET", "/practices", nil, 200)
+	b.call("GET", "/jobs", nil, 200)
+	b.call("POST", "/jobs", map[string]any{"name": "Weaving works"}, 201)
+	b.call("PATCH", "/jobs/1", map[string]any{"name": "Weaving works, loom hall"}, 200)
+	c := b.call("POST", "/jobs/1/circuits", map[string]any{"name": "Loom hall", "practice": "in"}, 201)
+	for _, preset := range []string{"panel", "feed-here", "lamp-beyond", "lamp-end"} {
+		fields := map[string]any{"op": "add-box", "preset": preset}
+		if cables, _ := c["document"].(map[string]any)["cables"].([]any); len(cables) > 0 {
+			fields["cable"] = fmt.Sprintf("k%d", len(cables))
+		}
+		c = b.call("POST", "/circuits/1/edits", edit(c["revision"], fields), 200)
+		b.call("GET", "/circuits/1/plan", nil, 200)
+		b.call("GET", "/circuits/1/diagram?of=found", nil, 200)
+		b.call("POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{}}, 200)
+		b.call("GET", "/jobs/1", nil, 200)
+	}
+	if ready, _ := c["reading"].(map[string]any)["ready"].(bool); !ready {
+		t.Fatalf("not ready: %v", c["reading"].(map[string]any)["next"])
+	}
+	b.call("GET", "/circuits/1/diagram?of=planned", nil, 404)
+	c = b.call("POST", "/circuits/1/choice", map[string]any{"base": c["revision"], "option": "main-remote-sw1"}, 200)
+	b.call("GET", "/circuits/1/diagram?of=planned", nil, 200)
+	live := b.call("POST", "/circuits/1/press", map[string]any{"of": "planned", "state": map[string]int{}, "press": "r1"}, 200)
+	if lit := live["lamps"].([]any)[0].(map[string]any)["lit"].(bool); !lit {
+		t.Error("the remote does not light the lamp")
+	}
+	c = b.call("POST", "/circuits/1/undo", map[string]any{"base": c["revision"]}, 200)
+	if c["choice"] != nil {
+		t.Error("the choice outlives its undo")
+	}
+	c = b.call("POST", "/circuits/1/redo", map[string]any{"base": c["revision"]}, 200)
+	b.call("POST", "/circuits/1/redo", map[string]any{"base": c["revision"]}, 409)
+	b.call("GET", "/circuits/1/file", nil, 200)
+	b.call("DELETE", "/circuits/1", nil, 204)
+	b.call("DELETE", "/jobs/1", nil, 204)
+	if strings.Contains(b.log.String(), "Loom") || strings.Contains(b.log.String(), "Weaving") {
+		t.Error("the log names the customer's place")
+	}
+}
+
+// TestProblems: each wrong request has its status and code, and breaks nothing.
+func TestProblems(t *testing.T) {
+	b := newBench(t)
+	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
+	c := b.call("POST", "/jobs/1/circuits", map[string]any{"name": "x", "practice": "na"}, 201)
+	b.call("POST", "/circuits/1/edits", edit(c["revision"], map[string]any{"op": "add-box", "preset": "panel"}), 200)
+	cases := []struct {
+		method, path string
+		body         any
+		status       int
+		code         string
+	}{
+		{"GET", "/jobs/9", nil, 404, "not-found"},
+		{"GET", "/circuits/x", nil, 400, "bad-request"},
+		{"POST", "/jobs", map[string]any{"name": "  "}, 422, "name"},
+		{"POST", "/jobs", map[string]any{"name": 7}, 400, "bad-request"},
+		{"POST", "/jobs/1/circuits", map[string]any{"name": "x", "practice": "mars"}, 422, "schema"},
+		{"POST", "/jobs/9/circuits", map[string]any{"name": "x", "practice": "na"}, 404, "not-found"},
+		{"POST", "/jobs/1/import", []byte("{}"), 422, "missing-field"},
+		{"POST", "/jobs/1/import", bytes.Repeat([]byte(" "), circuit.MaxBytes+10), 413, "too-large"},
+		{"POST", "/circuits/1/edits", edit(1, map[string]any{"op": "add-box", "kind": "switch"}), 409, "stale"},
+		{"POST", "/circuits/1/edits", edit(77, map[string]any{"op": "add-box", "kind": "switch"}), 422, "unknown-revision"},
+		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "add-box", "kind": "attic"}), 422, "schema"},
+		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "connect", "box": "panel", "of": []string{"k1"}}), 400, "bad-request"},
+		{"POST", "/circuits/1/choice", map[string]any{"base": 2, "option": "magic"}, 422, "unknown-option"},
+		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{"s9": 1}}, 422, "unknown-state"},
+		{"POST", "/circuits/1/undo", map[string]any{"base": 1}, 409, "stale"},
+	}
+	for _, k := range cases {
+		t.Run(fmt.Sprintf("%s %s %s", k.method, k.path, k.code), func(t *testing.T) {
+			p := b.call(k.method, k.path, k.body, k.status)
+			if p["code"] != k.code {
+				t.Errorf("code %v (%v), want %s", p["code"], p["detail"], k.code)
+			}
+		})
+	}
+	stale := b.call("POST", "/circuits/1/edits", edit(1, map[string]any{"op": "add-box", "kind": "switch"}), 409)
+	if !strings.Contains(fmt.Sprint(stale["changed"]), "box panel was added") || stale["head"] != 2.0 {
+		t.Errorf("a stale change is told %v, head %v", stale["changed"], stale["head"])
+	}
+	if now := b.call("GET", "/circuits/1", nil, 200); now["revision"] != 2.0 {
+		t.Errorf("wrong requests made revision %v", now["revision"])
+	}
+}
+
+// TestGuards: foreign hosts and writes from other sites are turned away, and
+// every answer carries the policies.
+func TestGuards(t *testing.T) {
+	b := newBench(t)
+	job := []byte(`{"name": "x"}`)
+	cases := []struct {
+		name, method, path string
+		header             map[string]string
+		status             int
+	}{
+		{"page", "GET", "/", nil, 200},
+		{"page of a stage", "GET", "/circuits/1/survey", nil, 200},
+		{"asset", "GET", "/assets/a.js", nil, 200},
+		{"asset that is not there", "GET", "/assets/b.js", nil, 404},
+		{"climbing out", "GET", "/../../etc/passwd.txt", nil, 404},
+		{"rebound name", "GET", "/api/v1/jobs", map[string]string{"Host": "evil.example:8420"}, 403},
+		{"rebound page", "GET", "/", map[string]string{"Host": "evil.example"}, 403},
+		{"write from another site", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://evil.example"}, 403},
+		{"write from another port", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://127.0.0.1:9"}, 403},
+		{"write from a null origin", "POST", "/api/v1/jobs", map[string]string{"Origin": "null"}, 403},
+		{"cross-site by its own word", "POST", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
+		{"own page", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://" + host, "Sec-Fetch-Site": "same-origin"}, 201},
+		{"command line", "POST", "/api/v1/jobs", nil, 201},
+		{"unknown method", "PUT", "/api/v1/jobs", nil, 405},
+		{"unknown address", "GET", "/api/v1/secrets", nil, 404},
+	}
+	for _, k := range cases {
+		t.Run(k.name, func(t *testing.T) {
+			var body []byte
+			if k.method == "POST" {
+				body = job
+			}
+			w := b.raw(k.method, k.path, body, k.header)
+			if w.Code != k.status {
+				t.Fatalf("status %d, want %d: %s", w.Code, k.status, w.Body)
+			}
+			csp := w.Header().Get("Content-Security-Policy")
+			if !strings.Contains(csp, "default-src 'none'") || strings.Contains(csp, "unsafe") || w.Header().Get("X-Content-Type-Options") != "nosniff" {
+				t.Errorf("policies missing: %q", csp)
+			}
+			if strings.HasPrefix(k.path, "/api/") && w.Code >= 400 && w.Header().Get("Content-Type") != "application/problem+json" {
+				t.Errorf("an error as %s", w.Header().Get("Content-Type"))
+			}
+		})
+	}
+	if w := b.raw("POST", "/api/v1/jobs", bytes.Repeat([]byte(" "), 1<<20), nil); w.Code != http.StatusRequestEntityTooLarge {
+		t.Errorf("a body of a megabyte: status %d", w.Code)
+	}
+}
+
+// TestDemoRoundTrip: what is imported and exported again says the same.
+func TestDemoRoundTrip(t *testing.T) {
+	b := newBench(t)
+	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
+	circuits := demo.Jobs()[0].Circuits
+	circuits = append(circuits, circuittest.Chain(4))
+	for i, c := range circuits {
+		var data bytes.Buffer
+		if err := circuit.Write(&data, c); err != nil {
+			t.Fatal(err)
+		}
+		b.call("POST", "/jobs/1/import", data.Bytes(), 201)
+		w := b.raw("GET", fmt.Sprintf("/api/v1/circuits/%d/file", i+1), nil, nil)
+		back, err := circuit.Parse(w.Body.Bytes())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if diff := circuit.Diff(c, back); len(diff) > 0 {
+			t.Errorf("circuit %d came back with %v", i, diff)
+		}
+	}
+}
+
+// TestListenAndStop: a port in use is one line with the way out, and the server
+// stops when it is told to, after the request that runs.
+func TestListenAndStop(t *testing.T) {
+	l, err := api.Listen("127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := api.Listen(l.Addr().String()); err == nil || strings.Contains(err.Error(), "\n") || !strings.Contains(err.Error(), "--address") {
+		t.Errorf("a port in use: %v", err)
+	}
+	ctx, stop := context.WithCancel(context.Background())
+	done := make(chan error, 1)
+	started := make(chan struct{})
+	slow := http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		close(started)
+		time.Sleep(200 * time.Millisecond)
+		_, _ = io.WriteString(w, "done")
+	})
+	go func() { done <- api.Serve(ctx, l, slow) }()
+	answer := make(chan string, 1)
+	go func() {
+		r, err := http.Get("http://" + l.Addr().String())
+		if err != nil {
+			answer <- err.Error()
+			return
+		}
+		defer r.Body.Close()
+		text, _ := io.ReadAll(r.Body)
+		answer <- string(text)
+	}()
+	<-started
+	stop()
+	if text := <-answer; text != "done" {
+		t.Errorf("the running request got %q", text)
+	}
+	if err := <-done; err != nil {
+		t.Error(err)
+	}
+	if _, err := net.DialTimeout("tcp", l.Addr().String(), time.Second); err == nil {
+		t.Error("the server still listens")
+	}
+}
+
+// TestPageNotBuilt: a program built without the page says what to do.
+func TestPageNotBuilt(t *testing.T) {
+	s, err := store.Open(context.Background(), ":memory:")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	h := api.New(s, os.DirFS(t.TempDir()), slog.New(slog.DiscardHandler), []string{host})
+	w := httptest.NewRecorder()
+	h.ServeHTTP(w, httptest.NewRequest("GET", "http://"+host+"/", nil))
+	if w.Code != http.StatusServiceUnavailable || !strings.Contains(w.Body.String(), "make demo") {
+		t.Errorf("status %d: %s", w.Code, w.Body)
+	}
+}

@@ -1,0 +1,244 @@
+// Package e2e tests the program as a person uses it: the real page in headless
+// Chromium, the real server, a database file of its own for each test.
+package e2e
+
+import (
+	"context"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+
+	"ambivia/api"
+	"ambivia/store"
+	"ambivia/web"
+)
+
+// patience is how long a step may take before the test gives up on it.
+const patience = 20 * time.Second
+
+var browser *rod.Browser
+
+func TestMain(m *testing.M) {
+	if _, err := fs.Stat(web.Page(), "index.html"); err != nil {
+		_, _ = os.Stderr.WriteString("e2e: the page is not built; run make test, which builds it\n")
+		os.Exit(1)
+	}
+	os.Exit(run(m))
+}
+
+func run(m *testing.M) int {
+	profile, err := os.MkdirTemp("", "ambivia-e2e")
+	if err != nil {
+		panic(err)
+	}
+	defer os.RemoveAll(profile)
+	path, found := launcher.LookPath()
+	if !found {
+		_, _ = os.Stderr.WriteString("e2e: there is no Chromium; run make test, which installs it\n")
+		return 1
+	}
+	l := launcher.New().Bin(path).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(profile).
+		Set("disable-gpu").Set("disable-quic").Set("no-first-run").Set("disable-background-networking").
+		Set("disable-component-update").Set("disable-sync").Set("force-prefers-reduced-motion")
+	browser = rod.New().ControlURL(l.MustLaunch()).MustConnect()
+	defer l.Kill()
+	defer browser.MustClose()
+	return m.Run()
+}
+
+// house is a running server with its database file.
+type house struct {
+	t      *testing.T
+	path   string
+	store  *store.Store
+	server *httptest.Server
+	addr   string
+}
+
+func start(t *testing.T) *house {
+	t.Helper()
+	h := &house{t: t, path: filepath.Join(t.TempDir(), "test.db"), addr: "127.0.0.1:0"}
+	h.up()
+	t.Cleanup(h.down)
+	return h
+}
+
+func (h *house) up() {
+	h.t.Helper()
+	s, err := store.Open(context.Background(), h.path)
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", h.addr)
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	h.addr = l.Addr().String()
+	h.store = s
+	handler := api.New(s, web.Page(), slog.New(slog.NewTextHandler(io.Discard, nil)), []string{h.addr})
+	h.server = &httptest.Server{Listener: l, Config: httptest.NewUnstartedServer(handler).Config}
+	h.server.Start()
+}
+
+func (h *house) down() {
+	h.server.CloseClientConnections()
+	h.server.Close()
+	_ = h.store.Close()
+}
+
+// restart stops the server in the middle of things and starts it again.
+func (h *house) restart() {
+	h.t.Helper()
+	h.down()
+	h.up()
+}
+
+// tab is one page that a person looks at. Every error in its console fails the
+// test.
+type tab struct {
+	*rod.Page
+	t      *testing.T
+	mu     sync.Mutex
+	errors []string
+	expect []string // parts of console errors that the test provokes
+}
+
+func (h *house) open(path string, width, height int) *tab {
+	h.t.Helper()
+	context := browser.MustIncognito()
+	page := context.MustPage().Timeout(3 * time.Minute)
+	page.MustSetViewport(width, height, 1, width < 600)
+	b := &tab{Page: page, t: h.t}
+	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
+		if e.Type == proto.RuntimeConsoleAPICalledTypeError {
+			b.complain(page.MustObjectsToJSON(e.Args).String())
+		}
+	}, func(e *proto.RuntimeExceptionThrown) {
+		text := e.ExceptionDetails.Text
+		if e.ExceptionDetails.Exception != nil {
+			text += " " + e.ExceptionDetails.Exception.Description
+		}
+		b.complain(text)
+	}, func(e *proto.LogEntryAdded) {
+		if e.Entry.Level == proto.LogLogEntryLevelError {
+			b.complain(e.Entry.Text)
+		}
+	})()
+	page.EnableDomain(proto.LogEnable{})
+	page.MustNavigate("http://" + h.addr + path).MustWaitLoad()
+	h.t.Cleanup(func() {
+		if h.t.Failed() {
+			if dir := os.Getenv("AMBIVIA_FAILURES"); dir != "" {
+				page.MustScreenshotFullPage(filepath.Join(dir, strings.ReplaceAll(h.t.Name(), "/", "_")+".png"))
+			}
+		}
+		b.mu.Lock()
+		for _, text := range b.errors {
+			h.t.Errorf("the page's console: %s", text)
+		}
+		b.mu.Unlock()
+		context.MustClose()
+	})
+	return b
+}
+
+func (b *tab) complain(text string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, part := range b.expect {
+		if strings.Contains(text, part) {
+			return
+		}
+	}
+	b.errors = append(b.errors, text)
+}
+
+// tolerate says that the test provokes console errors with this part, such as
+// the browser's note of an answer with status 409.
+func (b *tab) tolerate(part string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.expect = append(b.expect, part)
+}
+
+// see waits until the text stands on the page.
+func (b *tab) see(text string) {
+	b.t.Helper()
+	err := b.Page.Timeout(patience).Wait(rod.Eval(`text => document.body.innerText.replace(/\s+/g, " ").includes(text)`, text))
+	if err != nil {
+		b.t.Fatalf("never saw %q; the page says:\n%s", text, b.MustElement("body").MustText())
+	}
+}
+
+// gone waits until the text does not stand on the page.
+func (b *tab) gone(text string) {
+	b.t.Helper()
+	err := b.Page.Timeout(patience).Wait(rod.Eval(`text => !document.body.innerText.replace(/\s+/g, " ").includes(text)`, text))
+	if err != nil {
+		b.t.Fatalf("%q never went away", text)
+	}
+}
+
+// find waits for an element of the role-like selector whose accessible name or
+// text begins with the words.
+func (b *tab) find(selector, words string) *rod.Element {
+	b.t.Helper()
+	e, err := b.Page.Timeout(patience).ElementByJS(rod.Eval(`(selector, words) => [...document.querySelectorAll(selector)].find(e => {
+		const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
+		const label = [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ");
+		return !e.disabled && (name.startsWith(words) || name.replace(/^\d /, "").startsWith(words) || label.startsWith(words));
+	}) ?? null`, selector, words))
+	if err != nil {
+		b.t.Fatalf("no %s %q; the page says:\n%s", selector, words, b.MustElement("body").MustText())
+	}
+	return e.CancelTimeout()
+}
+
+// press clicks a button or link as a person does, scrolling to it first.
+func (b *tab) press(words string) {
+	b.t.Helper()
+	e := b.find(`button, a, [role="button"], summary`, words)
+	if err := e.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
+		b.t.Fatalf("pressing %q: %v", words, err)
+	}
+}
+
+// fill writes into the field with the label.
+func (b *tab) fill(label, text string) {
+	b.t.Helper()
+	b.find("input", label).MustSelectAllText().MustInput(text)
+}
+
+// pick selects the option that contains the words.
+func (b *tab) pick(label, words string) {
+	b.t.Helper()
+	b.find("select", label).MustSelect(words)
+}
+
+// key presses keys one after the other.
+func (b *tab) key(keys ...input.Key) {
+	b.Keyboard.MustType(keys...)
+}
+
+// lamp waits until the page says that the lamp is lit or dark.
+func (b *tab) lamp(lit bool) {
+	b.t.Helper()
+	word := "dark"
+	if lit {
+		word = "lit"
+	}
+	b.see("lamp1 " + word)
+}

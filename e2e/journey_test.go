@@ -1,0 +1,284 @@
+package e2e
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+
+	"ambivia/core/circuit"
+	"ambivia/demo"
+	"ambivia/store"
+)
+
+// newCircuit goes from the first screen to an empty circuit.
+func newCircuit(b *tab, job, name, practice string) {
+	b.t.Helper()
+	b.fill("New job", job)
+	b.press("Make job")
+	b.see("No circuit yet")
+	b.fill("New circuit", name)
+	b.pick("Practice", practice)
+	b.press("Make circuit")
+	b.see("Begin where power does")
+}
+
+// usual adds usual boxes by name and title.
+func usual(b *tab, boxes ...[2]string) {
+	b.t.Helper()
+	for _, box := range boxes {
+		b.fill("Where it is", box[0])
+		b.press(box[1])
+		b.see(box[0])
+	}
+}
+
+// TestWholeJob is the main job from an empty program to the drawing: record,
+// see it work, restart, undo, choose, wire, reload.
+func TestWholeJob(t *testing.T) {
+	h := start(t)
+	b := h.open("/", 1280, 800)
+	b.see("No job yet")
+	newCircuit(b, "Tide mill", "Sack loft", "North America")
+	usual(b, [2]string{"Meter cupboard", "Panel with one feed cable"},
+		[2]string{"Loft door", "3-way: feed comes in"}, [2]string{"Loft hatch", "3-way: travelers come in"})
+	b.see("Add the box at the other end of cable k3")
+	b.see("Nobody knows yet where cable k3")
+	usual(b, [2]string{"Loft light", "Light at the end of a cable"})
+	b.see("Feed at Loft door, lamp beyond Loft hatch.")
+	b.see("each of 2 controls switches the light from each of 4 states")
+
+	b.lamp(true)
+	b.press("Flip Loft door")
+	b.lamp(false)
+	b.press("Flip Loft hatch")
+	b.lamp(true)
+	if n := liveWires(b); n == 0 {
+		t.Error("no conductor of the drawing is shown live")
+	}
+
+	h.restart()
+	b.press("Undo")
+	b.see("Add the box at the other end of cable k3")
+	b.press("Redo")
+	b.see("The record is sound")
+
+	b.press("2 Choose")
+	b.see("Sensing smart switch in Loft door")
+	b.see("What does not fit, and why")
+	b.see("this needs five: line, load, neutral, 2 travelers")
+	option := b.find("li.option", "Smart main in Loft door; Loft hatch becomes a wired auxiliary")
+	option.MustElementR("button", "Choose").MustClick()
+	b.see("Chosen — take back")
+	b.press("3 Wire")
+	b.see("Changes, box by box")
+	b.see("Brass 2 of 3-way switch s1 → signal of smart main m1")
+	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
+	if flags := len(b.MustElements("path.flag")); flags < 10 {
+		t.Errorf("%d flags on the changed ends of two drawings", flags)
+	}
+	after := b.find("section", "After")
+	before := b.find("section", "Before")
+	if same := before.MustElement(".room").MustAttribute("x"); *same != *after.MustElement(".room").MustAttribute("x") {
+		t.Error("before and after do not stand in the same places")
+	}
+	lamp := func(word string) {
+		t.Helper()
+		if err := rod.Try(func() { after.Timeout(patience).MustElementR(".lamps", "lamp1 "+word) }); err != nil {
+			t.Fatalf("after: never %s", word)
+		}
+	}
+	lamp("dark")
+	after.MustElement(`[data-control="a1"]`).MustClick()
+	lamp("lit")
+
+	b.MustReload().MustWaitLoad()
+	b.see("Changes, box by box")
+	b.key(input.ControlLeft, 'z')
+	b.Keyboard.MustType(input.Escape)
+	b.press("Undo")
+	b.see("No plan is chosen yet")
+	h.restart()
+	b.press("Redo")
+	b.see("Changes, box by box")
+}
+
+// liveWires counts the conductors that the drawing shows live.
+func liveWires(b *tab) int {
+	return b.MustEval(`() => document.querySelectorAll('.wire[data-live="live"]').length`).Int()
+}
+
+// TestByHandWithKeys records a box core by core with the keyboard alone: every
+// press below is a key.
+func TestByHandWithKeys(t *testing.T) {
+	h := start(t)
+	b := h.open("/", 1280, 800)
+	newCircuit(b, "Wool shed", "Press room", "North America")
+	usual(b, [2]string{"Panel", "Panel with one feed cable"})
+	b.key('a')
+	b.MustInsertText("Press room door")
+	focus(b, "Empty switch box")
+	b.key(input.Enter)
+	b.see("An empty box.")
+	focus(b, "Add a cable or device that is in this box")
+	b.key(input.Enter)
+	focus(b, "14/3")
+	b.key(input.Enter)
+	b.see("k2")
+	focus(b, "3-way switch")
+	b.key(input.Enter)
+	b.see("s1")
+}
+
+// focus moves the focus to a control with Tab alone, as far as it takes.
+func focus(b *tab, words string) {
+	b.t.Helper()
+	for range 200 {
+		b.key(input.Tab)
+		found := b.MustEval(`words => {
+			const e = document.activeElement;
+			const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
+			return name.startsWith(words);
+		}`, words).Bool()
+		if found {
+			return
+		}
+	}
+	b.t.Fatalf("Tab never reaches %q", words)
+}
+
+// TestJoinAndLift picks cores and screws with the pointer and joins them; the
+// findings follow.
+func TestJoinAndLift(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	b.see("It works")
+	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
+	b.see("s1.t1")
+	b.press("L Lift")
+	b.see("works from some states only")
+	b.see("Nothing stands under screw")
+	b.gone("It works:")
+	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
+	b.MustElement(`[aria-label="Cable k2"] .end:nth-child(1)`).MustClick()
+	b.see("s1.t1 + k2.black")
+	b.key('j')
+	b.see("It works")
+}
+
+// seed puts the demo circuits of a scene into the database.
+func (h *house) seed(string) {
+	h.t.Helper()
+	ctx := context.Background()
+	for _, j := range demo.Jobs() {
+		job, err := h.store.CreateJob(ctx, j.Name)
+		if err != nil {
+			h.t.Fatal(err)
+		}
+		for _, c := range j.Circuits {
+			var doc bytes.Buffer
+			if err := circuit.Write(&doc, c); err != nil {
+				h.t.Fatal(err)
+			}
+			if _, err := h.store.CreateCircuit(ctx, job.ID, store.Change{Said: "demo", Document: doc.Bytes()}); err != nil {
+				h.t.Fatal(err)
+			}
+		}
+	}
+}
+
+// TestWrongFile: a file that cannot be used shows its error with the place, and
+// nothing is written; the right one then opens.
+func TestWrongFile(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	good := new(bytes.Buffer)
+	if err := circuit.Write(good, demo.Jobs()[0].Circuits[0]); err != nil {
+		t.Fatal(err)
+	}
+	dir := t.TempDir()
+	file := func(name, text string) string {
+		path := filepath.Join(dir, name)
+		if err := os.WriteFile(path, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		return path
+	}
+	b := h.open("/jobs/1", 1280, 800)
+	b.tolerate("422")
+	b.see("West dome stair")
+	for _, wrong := range []struct{ name, text, says string }{
+		{"photo.json", "\x89PNG not a circuit", "not JSON"},
+		{"core.json", strings.Replace(good.String(), `"k2.red"`, `"k2.pink"`, 1), `cable "k2" has no core "pink"`},
+		{"cut.json", good.String()[:400], "the file ends in the middle"},
+	} {
+		b.MustElement("input[type=file]").MustSetFiles(file(wrong.name, wrong.text))
+		b.see(wrong.says)
+		b.see("Nothing was written.")
+	}
+	b.MustReload()
+	b.see("West dome stair")
+	if n := len(b.MustElements(".index li")); n != 3 {
+		t.Errorf("%d circuits after wrong files, there were 3", n)
+	}
+	b.MustElement("input[type=file]").MustSetFiles(file("good.json", good.String()))
+	b.see("The record is sound")
+}
+
+// TestTwoTabs: an edit made on what another tab has changed meanwhile is
+// refused with what changed, and going on loses nothing.
+func TestTwoTabs(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	one, two := h.open("/circuits/1/survey?box=sw1", 1280, 800), h.open("/circuits/1/survey?box=sw2", 1280, 800)
+	one.see("It works")
+	two.see("It works")
+	two.tolerate("409")
+	one.fill("Name", "Door of the chart room")
+	one.key(input.Enter)
+	one.see("Door of the chart room: line")
+	two.fill("Name", "Window of the chart room")
+	two.key(input.Enter)
+	two.see("the circuit was changed meanwhile; nothing was written")
+	two.see("box sw1 changed")
+	two.press("Show the newest and go on")
+	two.see("Door of the chart room")
+	two.fill("Name", "Window of the chart room")
+	two.key(input.Enter)
+	two.see("Window of the chart room: load")
+}
+
+// TestUnfit: where nothing fits, each family says which cable is too thin.
+func TestUnfit(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/3/choose", 1280, 800)
+	b.see("What does not fit, and why")
+	b.see("The cable between Dome stair light and Foot of the dome stair has two cores (black, white) beside ground; this needs three: line, load, neutral.")
+	b.gone("What these conductors can carry")
+}
+
+// TestServerGone: when the server stops, an edit says so; when it is back the
+// page goes on.
+func TestServerGone(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	b.tolerate("ERR_CONNECTION_REFUSED")
+	b.see("It works")
+	h.down()
+	b.fill("Name", "Chart room arch")
+	b.key(input.Enter)
+	b.see("The program does not answer.")
+	h.up()
+	b.press("Close")
+	b.fill("Name", "Chart room arch")
+	b.key(input.Enter)
+	b.see("Chart room arch: line")
+}

@@ -1,0 +1,143 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/proto"
+)
+
+// screens are the main views, as the demo data shows them.
+var screens = []struct{ name, path, ready string }{
+	{"jobs", "/", "Observatory guest house"},
+	{"job", "/jobs/1", "West dome stair"},
+	{"survey", "/circuits/1/survey?box=sw1", "lamp1"},
+	{"choose", "/circuits/2/choose", "What these conductors can carry"},
+	{"unfit", "/circuits/3/choose", "What does not fit"},
+	{"wire", "/circuits/1/wire", "Changes, box by box"},
+	{"empty", "/circuits/4/survey", "Begin where power does"},
+	{"missing", "/nowhere", "There is nothing here"},
+}
+
+// furnish seeds the demo, chooses a plan and adds an empty circuit, so that
+// every screen has something to show.
+func furnish(t *testing.T) *house {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	b.find("li.option", "Smart main in Chart room door; Chart room window becomes a wired").MustElementR("button", "Choose").MustClick()
+	b.see("Chosen — take back")
+	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
+	b.fill("New circuit", "Eyepiece store")
+	b.press("Make circuit")
+	b.see("Begin where power does")
+	return h
+}
+
+// TestAccessible runs an accessibility engine on every screen, light and dark,
+// at desk and phone size; and checks by itself that nothing sticks out of a
+// phone and that whatever is pressed is large enough for a thumb.
+func TestAccessible(t *testing.T) {
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	if err != nil {
+		t.Fatal(err)
+	}
+	h := furnish(t)
+	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
+		for _, theme := range []string{"light", "dark"} {
+			b := h.open("/", size[0], size[1])
+			b.MustEval(`theme => localStorage.setItem("ambivia-theme", theme)`, theme)
+			for _, s := range screens {
+				name := fmt.Sprintf("%s %s %d", s.name, theme, size[0])
+				b.MustNavigate("http://" + h.addr + s.path).MustWaitLoad()
+				b.see(s.ready)
+				b.MustWaitStable()
+				if _, err := (proto.RuntimeEvaluate{Expression: string(axe)}).Call(b); err != nil {
+					t.Fatal(err)
+				}
+				for _, v := range violations(t, b) {
+					t.Errorf("%s: %s", name, v)
+				}
+				for _, text := range thumbs(b) {
+					t.Errorf("%s: %s", name, text)
+				}
+			}
+		}
+	}
+}
+
+// violations lists what the engine finds serious or critical.
+func violations(t *testing.T, b *tab) []string {
+	t.Helper()
+	raw := b.MustEval(`async () => JSON.stringify((await axe.run(document, {resultTypes: ["violations"]})).violations
+		.map(v => ({id: v.id, impact: v.impact, nodes: v.nodes.map(n => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? ""))})))`).Str()
+	var found []struct {
+		ID, Impact string
+		Nodes      []string
+	}
+	if err := json.Unmarshal([]byte(raw), &found); err != nil {
+		t.Fatal(err)
+	}
+	var out []string
+	for _, v := range found {
+		if v.Impact == "serious" || v.Impact == "critical" {
+			out = append(out, v.ID+": "+strings.Join(v.Nodes, " | "))
+		}
+	}
+	return out
+}
+
+// thumbs lists controls under 44 px and anything that makes the page wider than
+// its window.
+func thumbs(b *tab) []string {
+	var out []string
+	raw := b.MustEval(`() => {
+		const out = [];
+		if (document.documentElement.scrollWidth > innerWidth) out.push("the page is wider than its window");
+		for (const e of document.querySelectorAll("button, a, select, summary, input:not([type=file])")) {
+			const r = e.getBoundingClientRect();
+			const host = e.type === "checkbox" ? e.closest("label").getBoundingClientRect() : r;
+			if (r.width === 0 || e.closest(".skip, .sr-only, p, footer")) continue;
+			if (host.height < 43.5) out.push(Math.round(host.height) + " px high: " + (e.getAttribute("aria-label") ?? e.innerText ?? e.outerHTML).slice(0, 60));
+		}
+		return out;
+	}`)
+	for _, v := range raw.Arr() {
+		out = append(out, v.Str())
+	}
+	return out
+}
+
+// TestScreenshots writes the pictures of docs/screenshots when asked to by the
+// variable AMBIVIA_SCREENSHOTS, which names the folder; otherwise it only makes
+// sure that every screen can be shown.
+func TestScreenshots(t *testing.T) {
+	dir := os.Getenv("AMBIVIA_SCREENSHOTS")
+	h := furnish(t)
+	for _, s := range screens {
+		for _, size := range [][2]int{{1280, 800}, {390, 844}} {
+			b := h.open(s.path, size[0], size[1])
+			b.see(s.ready)
+			b.MustWaitStable()
+			if dir == "" {
+				continue
+			}
+			name := s.name
+			if size[0] < 600 {
+				name += "-phone"
+			}
+			shot := b.MustScreenshot()
+			if os.Getenv("AMBIVIA_FULL") != "" {
+				shot = b.MustScreenshotFullPage()
+			}
+			if err := os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+}

@@ -1,0 +1,23 @@
+import { Component, type ReactNode } from "react";
+
+/** Shows a way on when the page itself fails; what was saved is with the server. */
+export class Failsafe extends Component<{ children: ReactNode }, { failed: boolean }> {
+  override state = { failed: false };
+
+  static getDerivedStateFromError() {
+    return { failed: true };
+  }
+
+  override render() {
+    if (!this.state.failed) return this.props.children;
+    return (
+      <main className="page" role="alert">
+        <h1>This page failed</h1>
+        <p>What you entered before is saved. Reload to go on.</p>
+        <button type="button" className="button strong" onClick={() => location.reload()}>
+          Reload
+        </button>
+      </main>
+    );
+  }
+}
