@@ -34,7 +34,16 @@ func usual(b *tab, boxes ...[2]string) {
 	for _, box := range boxes {
 		b.fill("Where it is", box[0])
 		b.press(box[1])
-		b.see(box[0])
+		b.stop(box[0])
+	}
+}
+
+// stop waits until the strip has a box of the name.
+func (b *tab) stop(name string) {
+	b.t.Helper()
+	err := b.Page.Timeout(patience).Wait(rod.Eval(`name => [...document.querySelectorAll(".stop-name")].some(e => e.innerText.includes(name))`, name))
+	if err != nil {
+		b.t.Fatalf("no box %q in the strip", name)
 	}
 }
 
@@ -89,8 +98,9 @@ func TestWholeJob(t *testing.T) {
 	}
 	lamp := func(word string) {
 		t.Helper()
-		if err := rod.Try(func() { after.Timeout(patience).MustElementR(".lamps", "lamp1 "+word) }); err != nil {
-			t.Fatalf("after: never %s", word)
+		err := after.Timeout(patience).Wait(rod.Eval(`word => this.querySelector(".lamps").innerText.includes(word)`, "lamp1 "+word))
+		if err != nil {
+			t.Fatalf("after: never %s: %v", word, err)
 		}
 	}
 	lamp("dark")
@@ -124,7 +134,8 @@ func TestByHandWithKeys(t *testing.T) {
 	b.MustInsertText("Press room door")
 	focus(b, "Empty switch box")
 	b.key(input.Enter)
-	b.see("An empty box.")
+	b.stop("Press room door")
+	b.see("k1 to Panel")
 	focus(b, "Add a cable or device that is in this box")
 	b.key(input.Enter)
 	focus(b, "14/3")
@@ -132,7 +143,35 @@ func TestByHandWithKeys(t *testing.T) {
 	b.see("k2")
 	focus(b, "3-way switch")
 	b.key(input.Enter)
-	b.see("s1")
+	b.see("s1 3-way switch")
+	// From a core to its screw: Tab to the group, arrows within it, Space picks.
+	for _, pair := range [][2]string{{"k1.black", "s1.common"}, {"k2.black", "s1.t1"}, {"k2.red", "s1.t2"}, {"k1.white", "k2.white"}} {
+		for _, end := range pair {
+			reach(b, end)
+			b.key(input.Space)
+		}
+		b.see(pair[0] + " + " + pair[1])
+		b.key('j')
+		b.see("Pick a core and its screw")
+	}
+	b.see("line, neutral, 2 not known yet")
+}
+
+// reach moves the focus within the group of cores and screws by arrow keys.
+func reach(b *tab, end string) {
+	b.t.Helper()
+	for range 60 {
+		at := b.MustEval(`() => document.activeElement.closest(".end")?.dataset.end ?? ""`).Str()
+		switch at {
+		case end:
+			return
+		case "":
+			b.key(input.Tab)
+		default:
+			b.key(input.ArrowRight)
+		}
+	}
+	b.t.Fatalf("the arrow keys never reach %s", end)
 }
 
 // focus moves the focus to a control with Tab alone, as far as it takes.

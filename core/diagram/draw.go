@@ -303,7 +303,11 @@ func (d *drawing) device(out *inside, dev circuit.Device, x, top float64, mirror
 	}
 	shape := Device{Rect: Rect{x, top, deviceWidth(d.doc, dev), deviceBody}, ID: dev.ID, Type: dev.Type, Name: deviceTitle(d.doc, dev)}
 	shape.Control = dev.Mechanical() || dev.Type == circuit.TypeSmart && d.doc.Models[dev.Model].Button != nil
-	first := x + (shape.W-float64(len(names))*screw)/2 + screw/2
+	room := shape.W
+	if dev.Type == circuit.TypeLamp {
+		room -= lampSymbol
+	}
+	first := x + (room-float64(len(names))*screw)/2 + screw/2
 	at := map[string]Point{}
 	for i, name := range names {
 		t := Terminal{Point: Point{first + float64(i)*screw, top}, Name: name, Label: d.screwLabel(name)}
@@ -327,7 +331,7 @@ func (d *drawing) screwLabel(name string) string {
 		return "" // drawn as the symbol for earth
 	}
 	word := d.say.Word(name)
-	if float64(len([]rune(word)))*smallChar > screw-2 {
+	if float64(len([]rune(word)))*screwChar > screw-2 {
 		return markLetters(d.say, name)
 	}
 	return word

@@ -22,6 +22,8 @@ const (
 	margin      = 24.0
 	charWidth   = 7.6 // of a label at its usual size, at most
 	smallChar   = 6.6
+	screwChar   = 6.2
+	lampSymbol  = 52.0 // beside the screws of a lamp
 	stubLength  = 110.0
 	legendSpace = 26.0
 )
@@ -197,7 +199,11 @@ func needs(c *circuit.Circuit, box string) (width, below float64) {
 }
 
 func deviceWidth(c *circuit.Circuit, d circuit.Device) float64 {
-	return max(float64(len(c.Terminals(d)))*screw, 120, float64(len([]rune(deviceTitle(c, d))))*smallChar+16)
+	screws := float64(len(c.Terminals(d))) * screw
+	if d.Type == circuit.TypeLamp {
+		screws += lampSymbol
+	}
+	return max(screws, 120, float64(len([]rune(deviceTitle(c, d))))*smallChar+16)
 }
 
 // position turns columns and rows into pixels and places the ports.

@@ -132,7 +132,7 @@ func (b *svg) device(d Device) {
 	b.line(`<g class="device" data-device="%s"%s>`, d.ID, role)
 	b.line(`<rect class="device-body" x="%s" y="%s" width="%s" height="%s" rx="4" fill="#ffffff" stroke="#1c1f22" stroke-width="1.6"/>`, num(d.X), num(d.Y), num(d.W), num(d.H))
 	if d.Type == circuit.TypeLamp {
-		x, y := d.X+d.W/2, d.Y+44
+		x, y := d.X+d.W-lampSymbol/2-4, d.Y+32
 		b.line(`<g class="lamp" data-lamp="%s"><circle cx="%s" cy="%s" r="11" fill="#ffffff" stroke="#1c1f22" stroke-width="1.6"/>`, d.ID, num(x), num(y))
 		b.line(`<path class="cross" d="M%s %s l15 15 m0 -15 l-15 15" stroke="#1c1f22" stroke-width="1.4"/>`, num(x-7.5), num(y-7.5))
 		var rays strings.Builder

@@ -11,7 +11,7 @@ const blanks = [
 
 /** Add a box: a usual one in one tap, or an empty one to fill by hand. */
 export function AddBox() {
-  const { circuit, practice, change, busy } = useWork();
+  const { circuit, practice, change, busy, setBox } = useWork();
   const stubs = circuit.document.cables.filter((k) => k.ends.includes(null));
   const [picked, setPicked] = useState<string>();
   const [name, setName] = useState("");
@@ -21,7 +21,16 @@ export function AddBox() {
   const fits = circuit.reading.usual;
   const usual = (practice?.presets ?? []).filter((p) => fits[""]?.includes(p.id) || (via && fits[via.id]?.includes(p.id)));
   const add = (what: { preset?: string; kind?: string }) => {
-    change({ do: "edit", edit: { op: "add-box", ...what, name: name.trim() || undefined, cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id } });
+    change(
+      {
+        do: "edit",
+        edit: { op: "add-box", ...what, name: name.trim() || undefined, cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id },
+      },
+      (next) => {
+        const added = next.document.boxes.at(-1);
+        if (added) setBox(added.id);
+      },
+    );
     setName("");
     setPicked(undefined);
   };

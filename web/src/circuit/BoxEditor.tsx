@@ -150,7 +150,7 @@ function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) =>
           const role = report.roles[`${ref}@${props.box}`];
           const mark = circuit.document.marks?.find((m) => m.end === `${ref}@${props.box}`);
           return (
-            <ToggleGroup.Item key={core} value={ref} className="end">
+            <ToggleGroup.Item key={core} value={ref} data-end={ref} className="end">
               <Core core={core} />
               <span className="end-role">
                 {role ? word(role) : "not known"}
@@ -179,7 +179,7 @@ function DeviceRow(props: { device: Device; joinText: (ref: string) => string })
         {(circuit.reading.terminals[device.id] ?? []).map((t) => {
           const ref = `${device.id}.${t}`;
           return (
-            <ToggleGroup.Item key={t} value={ref} className="end screw">
+            <ToggleGroup.Item key={t} value={ref} data-end={ref} className="end screw">
               <span className="core">
                 <span className="screw-head" aria-hidden />
                 {word(t)}

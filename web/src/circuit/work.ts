@@ -8,7 +8,7 @@ export type Work = {
   practice: Schemas["Practice"] | undefined;
   box: string | undefined;
   setBox: (box: string) => void;
-  change: (change: Change) => void;
+  change: (change: Change, then?: (next: Circuit) => void) => void;
   busy: boolean;
   /** The practice's word for a canonical name. */
   word: (name: string) => string;

@@ -9,7 +9,7 @@ import { SurveyStage } from "../circuit/SurveyStage";
 import { WireStage } from "../circuit/WireStage";
 import { WorkContext, type Work } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
-import { NotHere, Shell } from "../ui/Shell";
+import { NotHere, Shell, Trail } from "../ui/Shell";
 import { useKeys } from "../ui/useKeys";
 
 const stages = { survey: "Survey", choose: "Choose", wire: "Wire" } as const;
@@ -62,7 +62,7 @@ export function CircuitPage() {
     practice,
     box,
     setBox,
-    change: (next) => change.mutate(next),
+    change: (next, then) => change.mutate(next, { onSuccess: then }),
     busy: change.isPending,
     word: (name) => practice?.words[name] ?? name,
   };
@@ -74,8 +74,9 @@ export function CircuitPage() {
         title={data.document.name ?? "Circuit"}
         trail={
           <>
+            <span aria-hidden>›</span>
             <Link to={`/jobs/${data.job}`}>{data.jobName}</Link>
-            <span aria-current="page">{data.document.name}</span>
+            <Trail>{data.document.name}</Trail>
           </>
         }
         tools={

@@ -6,7 +6,7 @@ import { client, take, takeCircuit, type Schemas } from "../api/client";
 import { useJob, usePractices } from "../api/queries";
 import { Notice, Waiting } from "../ui/Notice";
 import { Remove } from "../ui/Remove";
-import { Shell } from "../ui/Shell";
+import { Shell, Trail } from "../ui/Shell";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -35,7 +35,7 @@ export function JobPage() {
   return (
     <Shell
       title={job.data?.name ?? "Job"}
-      trail={<span aria-current="page">{job.data?.name}</span>}
+      trail={<Trail>{job.data?.name}</Trail>}
       tools={
         job.data && (
           <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? This cannot be undone.`} onRemove={() => removeJob.mutate()} />

@@ -38,6 +38,16 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
   );
 }
 
+/** The last step of the trail: where one is. */
+export function Trail(props: { children: ReactNode }) {
+  return (
+    <>
+      <span aria-hidden>›</span>
+      <span aria-current="page">{props.children}</span>
+    </>
+  );
+}
+
 function ThemeSwitch() {
   const [theme, setTheme] = useState(currentTheme());
   const other = theme === "dark" ? "light" : "dark";

@@ -1,0 +1,52 @@
+# make demo   builds all and starts the program with demo data
+# make test   builds all and passes every test, those in the browser too
+# Both install what is missing; a second run starts in seconds.
+
+PORT ?= 8420
+PAGE := web/dist/page/index.html
+PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
+NODE_MODULES := web/node_modules/.package-lock.json
+
+.PHONY: demo test page generate check-generated chromium bench screenshots clean
+
+demo: page
+	go build -o bin/ambivia ./cmd/ambivia
+	./bin/ambivia serve --demo --data data/demo.db --address 127.0.0.1:$(PORT)
+
+page: $(PAGE)
+
+$(PAGE): $(PAGE_SOURCES) | $(NODE_MODULES)
+	cd web && npm run --silent build
+
+$(NODE_MODULES): web/package.json web/package-lock.json
+	cd web && npm ci --silent --no-audit --no-fund
+	@touch $@
+
+test: page chromium check-generated
+	cd web && npm run --silent check
+	@unformatted=$$(gofmt -l $$(git ls-files '*.go' | grep -v '\.gen\.go$$')); test -z "$$unformatted" || { echo "gofmt: $$unformatted"; exit 1; }
+	go vet ./...
+	go test ./...
+
+# The browser of the tests: Debian's Chromium, installed if there is none.
+chromium:
+	@command -v chromium >/dev/null || command -v chromium-browser >/dev/null || command -v google-chrome >/dev/null || \
+		{ apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; }
+
+# Generated code: the contract's Go types, the page's types of contract and file.
+generate: $(NODE_MODULES)
+	go tool -modfile=tools/go.mod oapi-codegen -config api/generate.yaml -o api/types.gen.go api/openapi.yaml
+	cd web && npm run --silent generate >/dev/null
+
+check-generated: $(NODE_MODULES)
+	@sh scripts/check-generated.sh
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./core/...
+
+# Pictures of the main views from demo data, for docs/screenshots.
+screenshots: page chromium
+	AMBIVIA_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -count=1 -run TestScreenshots
+
+clean:
+	rm -rf bin web/dist/page

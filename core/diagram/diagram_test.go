@@ -1,0 +1,248 @@
+package diagram
+
+import (
+	"bytes"
+	"encoding/xml"
+	"fmt"
+	"io"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/retrofit"
+)
+
+// segments lists the straight runs of a wire as thin rectangles.
+func segments(w Wire) []Rect {
+	var out []Rect
+	for i := 1; i < len(w.Path); i++ {
+		a, b := w.Path[i-1], w.Path[i]
+		out = append(out, Rect{math.Min(a.X, b.X), math.Min(a.Y, b.Y), math.Abs(a.X - b.X), math.Abs(a.Y - b.Y)})
+	}
+	return out
+}
+
+// inner shrinks a rectangle, so that touching an edge is no overlap.
+func inner(r Rect) Rect { return Rect{r.X + 1, r.Y + 1, r.W - 2, r.H - 2} }
+
+// check holds one scene to what every drawing keeps.
+func check(t *testing.T, name string, s *Scene) {
+	t.Helper()
+	paper := Rect{0, 0, s.W, s.H}
+	within := func(r Rect) bool {
+		return r.X >= paper.X && r.Y >= paper.Y && r.X+r.W <= paper.W && r.Y+r.H <= paper.H
+	}
+	for i, a := range s.Rooms {
+		if !within(a.Rect) {
+			t.Errorf("%s: room %s leaves the paper", name, a.ID)
+		}
+		for _, b := range s.Rooms[i+1:] {
+			if a.Overlaps(b.Rect) {
+				t.Errorf("%s: rooms %s and %s overlap", name, a.ID, b.ID)
+			}
+		}
+	}
+	for i, a := range s.Devices {
+		for _, b := range s.Devices[i+1:] {
+			if a.Overlaps(b.Rect) {
+				t.Errorf("%s: devices %s and %s overlap", name, a.ID, b.ID)
+			}
+		}
+		if !slices.ContainsFunc(s.Rooms, func(r Room) bool {
+			return a.X > r.X && a.Y > r.Y && a.X+a.W < r.X+r.W && a.Y+a.H < r.Y+r.H
+		}) {
+			t.Errorf("%s: device %s stands in no room", name, a.ID)
+		}
+	}
+	for i, a := range s.Labels {
+		if !within(a.Rect) {
+			t.Errorf("%s: label %q leaves the paper", name, a.Text)
+		}
+		for _, b := range s.Labels[i+1:] {
+			if a.Text != "" && b.Text != "" && a.Overlaps(b.Rect) {
+				t.Errorf("%s: labels %q and %q overlap", name, a.Text, b.Text)
+			}
+		}
+	}
+	wires(t, name, s)
+}
+
+// wires checks that no conductor runs through a device or a foreign room, and
+// that no two different ones lie on each other.
+func wires(t *testing.T, name string, s *Scene) {
+	t.Helper()
+	for i, w := range s.Wires {
+		for _, run := range segments(w) {
+			for _, d := range s.Devices {
+				if inner(d.Rect).Overlaps(Rect{run.X, run.Y, run.W + 0.1, run.H + 0.1}) {
+					t.Errorf("%s: %s runs through device %s", name, w.End, d.ID)
+				}
+			}
+			for _, r := range s.Rooms {
+				ends := w.End.Box == r.ID
+				if !ends && inner(r.Rect).Overlaps(Rect{run.X, run.Y, run.W + 0.1, run.H + 0.1}) {
+					t.Errorf("%s: %s runs through room %s", name, w.End, r.ID)
+				}
+			}
+			for _, other := range s.Wires[i+1:] {
+				if other.Class == w.Class {
+					continue
+				}
+				for _, b := range segments(other) {
+					if along := lieOn(run, b); along > 1 {
+						t.Errorf("%s: %s and %s lie on each other for %.0f", name, w.End, other.End, along)
+					}
+				}
+			}
+		}
+	}
+}
+
+// lieOn returns for how long two runs in one direction lie on each other.
+func lieOn(a, b Rect) float64 {
+	switch {
+	case a.H == 0 && b.H == 0 && math.Abs(a.Y-b.Y) < 3:
+		return math.Min(a.X+a.W, b.X+b.W) - math.Max(a.X, b.X)
+	case a.W == 0 && b.W == 0 && math.Abs(a.X-b.X) < 3:
+		return math.Min(a.Y+a.H, b.Y+b.H) - math.Max(a.Y, b.Y)
+	}
+	return 0
+}
+
+// TestScenes: drawings of random trees of two to ten controls, as found and as
+// planned, keep apart what must be apart and stand in the same places.
+func TestScenes(t *testing.T) {
+	rng := rand.New(rand.NewPCG(11, 12))
+	crossed, drawn := 0, 0
+	for i := range 120 {
+		c := circuittest.House(rng, 2+i%9)
+		name := fmt.Sprintf("house %d", i)
+		versions := []*circuit.Circuit{c}
+		if i%9 < 2 {
+			for _, o := range retrofit.Plan(c).Options {
+				if o.Feasible {
+					versions = append(versions, o.After)
+				}
+			}
+		}
+		frame := Layout(c, versions[1:]...)
+		first := frame.Draw(c, name, nil)
+		for k, v := range versions {
+			s := frame.Draw(v, name, nil)
+			check(t, fmt.Sprintf("%s, version %d", name, k), s)
+			if fmt.Sprint(s.Rooms) != fmt.Sprint(first.Rooms) || fmt.Sprint(s.Sheaths) != fmt.Sprint(first.Sheaths) {
+				t.Errorf("%s: version %d moved boxes or cables", name, k)
+			}
+			crossed += crossings(s.Wires)
+			drawn++
+		}
+		if t.Failed() {
+			return
+		}
+	}
+	t.Logf("%d drawings, %.1f crossings each", drawn, float64(crossed)/float64(drawn))
+}
+
+// TestEveryEndIsDrawn: no core end is left out of a drawing, capped ones carry
+// a cap, marked ones a tape, changed ones a flag.
+func TestEveryEndIsDrawn(t *testing.T) {
+	rng := rand.New(rand.NewPCG(13, 14))
+	for range 40 {
+		c := circuittest.House(rng, 3)
+		circuittest.Miswire(rng, c, 3)
+		stub := circuit.Cable{ID: "stub", Ends: [2]*string{&c.Boxes[1].ID, nil}, Cores: []string{"black", "white", "green-yellow"}}
+		c.Cables = append(c.Cables, stub)
+		mark := circuit.End{Ref: circuit.Ref{Owner: "stub", Part: "white"}, Box: c.Boxes[1].ID}
+		c.Marks = []circuit.Mark{{End: mark, As: "line"}}
+		s := Layout(c).Draw(c, "x", []circuit.End{mark})
+		got := map[string]bool{}
+		for _, w := range s.Wires {
+			got[w.End.String()] = true
+		}
+		joined := map[string]bool{}
+		for _, j := range c.Joins {
+			for _, m := range j.Of {
+				joined[circuit.End{Ref: m, Box: j.Box}.String()] = true
+			}
+		}
+		caps := 0
+		for _, b := range c.Boxes {
+			for _, m := range c.EndsIn(b.ID) {
+				e := circuit.End{Ref: m, Box: b.ID}.String()
+				if !got[e] {
+					t.Fatalf("%s is not drawn", e)
+				}
+				if !joined[e] {
+					caps++
+				}
+			}
+		}
+		if len(s.Caps) != caps || len(s.Tapes) != 1 || len(s.Flags) != 1 {
+			t.Fatalf("%d caps, %d tapes, %d flags; want %d, 1, 1", len(s.Caps), len(s.Tapes), len(s.Flags), caps)
+		}
+	}
+}
+
+// TestSVG: the file is well-formed whatever the names, doubles every core with
+// letters, and takes nothing from outside.
+func TestSVG(t *testing.T) {
+	c := circuittest.Chain(3)
+	c.Boxes[1].Name = `<script>alert("&")</script>`
+	var b bytes.Buffer
+	if err := Layout(c).Draw(c, `"Stair" & <landing>`, nil).SVG(&b); err != nil {
+		t.Fatal(err)
+	}
+	dec := xml.NewDecoder(bytes.NewReader(b.Bytes()))
+	for {
+		tok, err := dec.Token()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			t.Fatalf("not well-formed: %v", err)
+		}
+		if e, ok := tok.(xml.StartElement); ok {
+			if e.Name.Local == "script" || e.Name.Local == "style" || e.Name.Local == "image" {
+				t.Errorf("the drawing holds a %s", e.Name.Local)
+			}
+			for _, a := range e.Attr {
+				if a.Name.Local == "style" || a.Name.Local == "href" || strings.HasPrefix(a.Name.Local, "on") {
+					t.Errorf("%s carries %s", e.Name.Local, a.Name.Local)
+				}
+			}
+		}
+	}
+	for _, k := range c.Cables {
+		for _, core := range k.Cores {
+			if !strings.Contains(b.String(), ">"+Letters(core)+"<") {
+				t.Errorf("the letters of %s are missing", core)
+			}
+		}
+	}
+}
+
+func TestLetters(t *testing.T) {
+	seen := map[string]string{}
+	for colour, text := range letters {
+		if other, twice := seen[text]; twice {
+			t.Errorf("%s and %s are both %s", colour, other, text)
+		}
+		seen[text] = colour
+	}
+	if got := Letters("brown3"); got != "BN3" {
+		t.Errorf("brown3 is %s", got)
+	}
+}
+
+func BenchmarkDraw(b *testing.B) {
+	c := circuittest.Chain(10)
+	for b.Loop() {
+		if err := Layout(c).Draw(c, "x", nil).SVG(io.Discard); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
