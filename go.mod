@@ -2,6 +2,8 @@ module ambivia
 
 go 1.26.0
 
+ignore ./web/node_modules
+
 require (
 	github.com/getkin/kin-openapi v0.153.0
 	github.com/gin-gonic/gin v1.12.0

@@ -289,8 +289,10 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 	var changed []circuit.End
 	if option != nil {
 		frame = diagram.Layout(doc, option.After)
-		for _, c := range option.Changes {
-			changed = append(changed, c.End)
+		if r.Params.Compare != nil && *r.Params.Compare {
+			for _, c := range option.Changes {
+				changed = append(changed, c.End)
+			}
 		}
 		if r.Params.Of == Planned {
 			title = doc.Name + ": " + option.Title

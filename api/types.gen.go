@@ -291,6 +291,9 @@ type JobID = int64
 // DiagramParams defines parameters for Diagram.
 type DiagramParams struct {
 	Of Version `form:"of" json:"of"`
+
+	// Compare Flag the ends that the chosen plan joins differently
+	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
 }
 
 // ChooseJSONRequestBody defines body for Choose for application/json ContentType.
@@ -482,6 +485,14 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "compare" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "compare", c.Request.URL.Query(), &params.Compare, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter compare: %w", err), http.StatusBadRequest)
 		return
 	}
 

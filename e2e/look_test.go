@@ -115,29 +115,30 @@ func thumbs(b *tab) []string {
 
 // TestScreenshots writes the pictures of docs/screenshots when asked to by the
 // variable AMBIVIA_SCREENSHOTS, which names the folder; otherwise it only makes
-// sure that every screen can be shown.
+// sure that what the pictures show can be shown.
 func TestScreenshots(t *testing.T) {
 	dir := os.Getenv("AMBIVIA_SCREENSHOTS")
 	h := furnish(t)
+	shoot := func(name, path, ready, theme string, width, height int) {
+		b := h.open("/", width, height)
+		b.MustEval(`theme => localStorage.setItem("ambivia-theme", theme)`, theme)
+		b.MustNavigate("http://" + h.addr + path).MustWaitLoad()
+		b.see(ready)
+		if dir == "" {
+			return
+		}
+		b.MustWaitStable()
+		if err := os.WriteFile(filepath.Join(dir, name+".png"), b.MustScreenshot(), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
 	for _, s := range screens {
-		for _, size := range [][2]int{{1280, 800}, {390, 844}} {
-			b := h.open(s.path, size[0], size[1])
-			b.see(s.ready)
-			b.MustWaitStable()
-			if dir == "" {
-				continue
-			}
-			name := s.name
-			if size[0] < 600 {
-				name += "-phone"
-			}
-			shot := b.MustScreenshot()
-			if os.Getenv("AMBIVIA_FULL") != "" {
-				shot = b.MustScreenshotFullPage()
-			}
-			if err := os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644); err != nil {
-				t.Fatal(err)
-			}
+		if s.name != "missing" {
+			shoot(s.name, s.path, s.ready, "light", 1280, 800)
+		}
+		if s.name == "survey" {
+			shoot("survey-phone", s.path, s.ready, "light", 390, 844)
+			shoot("survey-dark", s.path, s.ready, "dark", 1280, 800)
 		}
 	}
 }

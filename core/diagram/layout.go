@@ -199,7 +199,7 @@ func needs(c *circuit.Circuit, box string) (width, below float64) {
 }
 
 func deviceWidth(c *circuit.Circuit, d circuit.Device) float64 {
-	screws := float64(len(c.Terminals(d))) * screw
+	screws := float64(len(c.Terminals(d)))*screw + 14
 	if d.Type == circuit.TypeLamp {
 		screws += lampSymbol
 	}

@@ -21,11 +21,11 @@ export const usePlan = (circuit: number, revision: number) =>
     queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
   });
 
-export const useDiagram = (circuit: number, revision: number, of: Version) =>
+export const useDiagram = (circuit: number, revision: number, of: Version, compare: boolean) =>
   useQuery({
-    queryKey: ["diagram", circuit, revision, of],
+    queryKey: ["diagram", circuit, revision, of, compare],
     queryFn: () =>
-      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of } }, parseAs: "text" })),
+      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, compare } }, parseAs: "text" })),
     placeholderData: (before) => before,
   });
 

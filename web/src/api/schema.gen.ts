@@ -242,6 +242,8 @@ export interface paths {
         parameters: {
             query: {
                 of: components["schemas"]["Version"];
+                /** @description Flag the ends that the chosen plan joins differently */
+                compare?: boolean;
             };
             header?: never;
             path: {
@@ -956,6 +958,8 @@ export interface operations {
         parameters: {
             query: {
                 of: components["schemas"]["Version"];
+                /** @description Flag the ends that the chosen plan joins differently */
+                compare?: boolean;
             };
             header?: never;
             path: {

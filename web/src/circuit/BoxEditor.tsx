@@ -59,7 +59,7 @@ export function BoxEditor(props: { box: string }) {
         ))}
       </ToggleGroup.Root>
       {cables.length + devices.length === 0 && <p className="quiet">An empty box. Add the cables that you see, then the switch or lamp.</p>}
-      <div className="actions" role="toolbar" aria-label="With what is picked">
+      <div className={picked.length > 0 ? "actions picking" : "actions"} role="toolbar" aria-label="With what is picked">
         <button type="button" className="button strong" disabled={picked.length < 2 || busy} onClick={join}>
           <kbd aria-hidden>J</kbd> Join {picked.length > 1 ? picked.length : ""}
         </button>

@@ -48,9 +48,7 @@ export function ChooseStage() {
                 <h3>{o.title}</h3>
                 <ul className="understood">
                   {o.reasons?.map((r) => (
-                    <li key={r.text}>
-                      <X aria-hidden size={16} /> {r.text}
-                    </li>
+                    <li key={r.text}>{r.text}</li>
                   ))}
                 </ul>
               </li>
@@ -64,7 +62,7 @@ export function ChooseStage() {
 
 const metrics: [string, string][] = [
   ["boxesTouched", "boxes opened"],
-  ["endsMoved", "ends moved"],
+  ["endsMoved", "ends touched"],
   ["remarked", "ends re-marked"],
   ["capped", "ends capped"],
   ["devices", "new devices"],

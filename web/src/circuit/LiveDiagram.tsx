@@ -1,4 +1,4 @@
-import { Lightbulb, LightbulbOff, Maximize2, Minimize2 } from "lucide-react";
+import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { type Schemas, type Version } from "../api/client";
 import { useDiagram, usePress } from "../api/queries";
@@ -9,12 +9,12 @@ import { boxName, useWork } from "./work";
 type Live = Schemas["Live"];
 
 /** The drawing of the circuit, switched on: press a switch and see what is live. */
-export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean }) {
+export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
   const { circuit, box } = useWork();
-  const drawing = useDiagram(circuit.id, circuit.revision, props.of);
+  const drawing = useDiagram(circuit.id, circuit.revision, props.of, props.compare ?? false);
   const press = usePress(circuit.id);
   const [live, setLive] = useState<Live>();
-  const [fit, setFit] = useState(false);
+  const [large, setLarge] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const { mutate } = press;
   const state = useRef<Record<string, number>>({});
@@ -64,7 +64,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
     if (at.left < view.left || at.right > view.right) {
       pane.scrollLeft += at.left + at.width / 2 - view.left - view.width / 2;
     }
-  }, [svg, box, fit]);
+  }, [svg, box, large]);
 
   const numbered = Object.fromEntries(controls.slice(0, 9).map((c, i) => [String(i + 1), () => ask(c.device)]));
   useKeys(props.keys === false ? {} : numbered);
@@ -99,14 +99,14 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           ))}
           {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
         </p>
-        <button type="button" className="tool" aria-label={fit ? "Show at full size" : "Fit to the width"} aria-pressed={fit} onClick={() => setFit(!fit)}>
-          {fit ? <Maximize2 aria-hidden size={18} /> : <Minimize2 aria-hidden size={18} />}
+        <button type="button" className="tool" aria-label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)}>
+          {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
         </button>
       </div>
       <Notice error={drawing.error} />
       <div
         ref={frame}
-        className={fit ? "sheet fit" : "sheet"}
+        className="sheet"
         role="region"
         aria-label={`${props.heading}: drawing`}
         tabIndex={0}
@@ -115,7 +115,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           if ((e.key === "Enter" || e.key === " ") && pressed(e.target)) e.preventDefault();
         }}
       >
-        {svg && <Drawing svg={svg} />}
+        {svg && <Drawing svg={svg} large={large} />}
       </div>
       <p className="quiet legend-live">
         <span className="beads" aria-hidden /> live
@@ -127,11 +127,11 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
   );
 }
 
-/** Drawings are shown a little under full size where that saves scrolling. */
-const smallest = 0.75;
+/** How small a drawing may become to be seen whole: on a desk, in a hand. */
+const smallest = { desk: 0.66, hand: 0.9 };
 
 /** The server's drawing as it is; it is our own and has no script in it. */
-function Drawing(props: { svg: string }) {
+function Drawing(props: { svg: string; large: boolean }) {
   const holder = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const svg = holder.current?.querySelector("svg");
@@ -139,14 +139,15 @@ function Drawing(props: { svg: string }) {
     const size = svg.viewBox.baseVal;
     const scale = () => {
       const room = holder.current?.parentElement?.clientWidth ?? 0;
-      const by = Math.min(1, Math.max(smallest, room / size.width));
+      const least = room < 700 ? smallest.hand : smallest.desk;
+      const by = props.large ? 1.3 : Math.min(1, Math.max(least, room / size.width));
       svg.style.width = `${size.width * by}px`;
       svg.style.height = "auto";
     };
-    scale();
-    addEventListener("resize", scale);
-    return () => removeEventListener("resize", scale);
-  }, [props.svg]);
+    const watch = new ResizeObserver(scale);
+    if (holder.current?.parentElement) watch.observe(holder.current.parentElement);
+    return () => watch.disconnect();
+  }, [props.svg, props.large]);
   return <div ref={holder} dangerouslySetInnerHTML={{ __html: props.svg }} />;
 }
 

@@ -16,6 +16,7 @@ export function SurveyStage() {
         <div>
           {box && <BoxEditor key={box} box={box} />}
           <AddBox />
+          {empty && <CircuitFacts />}
         </div>
         {!empty && (
           <div>
@@ -24,7 +25,6 @@ export function SurveyStage() {
           </div>
         )}
       </div>
-      {empty && <CircuitFacts />}
     </>
   );
 }

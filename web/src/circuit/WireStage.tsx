@@ -25,8 +25,8 @@ export function WireStage() {
       <p className="caution">
         {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
       </p>
-      <LiveDiagram of="found" heading="Before" keys={false} />
-      <LiveDiagram of="planned" heading="After" />
+      <LiveDiagram of="found" heading="Before" keys={false} compare />
+      <LiveDiagram of="planned" heading="After" compare />
       <section aria-label="Changes by box" className="changes">
         <h2 className="section-title">Changes, box by box</h2>
         {boxes.map((b) => (

@@ -1,0 +1,221 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/store"
+)
+
+// file writes a circuit, changed as text if old is not "", and returns its path.
+func file(t *testing.T, c *circuit.Circuit, old, new string) string {
+	t.Helper()
+	var b bytes.Buffer
+	if err := circuit.Write(&b, c); err != nil {
+		t.Fatal(err)
+	}
+	text := strings.Replace(b.String(), old, new, 1)
+	if old != "" && text == b.String() {
+		t.Fatalf("%q is not in the file", old)
+	}
+	path := filepath.Join(t.TempDir(), "circuit.json")
+	if err := os.WriteFile(path, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
+// run executes one command line and returns what it prints.
+func run(args ...string) (string, error) {
+	var out bytes.Buffer
+	root := newRoot()
+	root.SetOut(&out)
+	root.SetErr(&out)
+	root.SetArgs(args)
+	err := root.Execute()
+	return out.String(), err
+}
+
+// TestCheckShape holds the answer of check to the shape of the contract.
+func TestCheckShape(t *testing.T) {
+	out, err := run("check", file(t, circuittest.Chain(2), "", ""))
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got struct {
+		Verdict  string
+		States   int
+		Findings []any
+		Table    []struct {
+			State  map[string]int
+			Lamps  map[string]struct{ Volts, Lit any }
+			Asleep []string
+			Faults []string
+		}
+		Controls []struct {
+			Device string
+			Works  *bool
+		}
+		Roles map[string]string
+	}
+	if err := json.Unmarshal([]byte(out), &got); err != nil {
+		t.Fatal(err)
+	}
+	row := got.Table[0]
+	if got.Verdict != "works" || got.States != 4 || len(got.Table) != 4 || got.Findings == nil || row.Asleep == nil || row.Faults == nil ||
+		row.State["s1"] != 1 || row.Lamps["lamp1"].Volts == nil || len(got.Controls) != 2 || got.Controls[0].Works == nil {
+		t.Errorf("%s", out)
+	}
+	for end := range got.Roles {
+		if !strings.Contains(end, "@") {
+			t.Errorf("%s is no core end", end)
+		}
+	}
+}
+
+// TestPlanShape holds the answer of plan to the shape of the contract.
+func TestPlanShape(t *testing.T) {
+	out, err := run("plan", file(t, circuittest.Chain(2), "", ""))
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got struct {
+		Options []struct {
+			ID, Strategy string
+			Feasible     bool
+			Score        *float64
+			After        json.RawMessage
+			Changes      []struct{ Box, End, Was, Now string }
+			BoxesTouched []string
+			Checks       []struct {
+				Code   string
+				Passed bool
+			}
+			Metrics map[string]float64
+			Reasons []struct{ Code, Text string }
+		}
+	}
+	if err := json.Unmarshal([]byte(out), &got); err != nil {
+		t.Fatal(err)
+	}
+	for _, o := range got.Options {
+		if o.ID == "" || o.Strategy == "" {
+			t.Errorf("an option without a name: %+v", o)
+		}
+		if !o.Feasible {
+			if len(o.Reasons) == 0 || o.Score != nil {
+				t.Errorf("%s: infeasible, %v", o.ID, o.Reasons)
+			}
+			continue
+		}
+		if _, err := circuit.Parse(o.After); err != nil {
+			t.Errorf("%s: %v", o.ID, err)
+		}
+		if o.Score == nil || len(o.Changes) == 0 || len(o.BoxesTouched) == 0 || len(o.Metrics) == 0 {
+			t.Errorf("%s is incomplete", o.ID)
+		}
+		for _, c := range o.Checks {
+			if !c.Passed {
+				t.Errorf("%s is offered and fails %s", o.ID, c.Code)
+			}
+		}
+	}
+}
+
+// TestBadFiles: one line that names file and place, and nothing else.
+func TestBadFiles(t *testing.T) {
+	bad := file(t, circuittest.Chain(2), `"s1.common"`, `"s1.comon"`)
+	for _, args := range [][]string{
+		{"check", bad}, {"plan", bad}, {"draw", bad, "-o", filepath.Join(t.TempDir(), "x.svg")},
+		{"import", bad, "--data", filepath.Join(t.TempDir(), "x.db")},
+	} {
+		out, err := run(args...)
+		if err == nil || out != "" || strings.Contains(err.Error(), "\n") ||
+			!strings.Contains(err.Error(), "joins[") || !strings.Contains(err.Error(), bad) || !strings.Contains(err.Error(), "comon") {
+			t.Errorf("%s prints %q and fails with %v", args[0], out, err)
+		}
+		if last := args[len(args)-1]; args[0] != "check" && args[0] != "plan" {
+			if _, err := os.Stat(last); err == nil {
+				t.Errorf("%s wrote %s", args[0], last)
+			}
+		}
+	}
+	if _, err := run("check", filepath.Join(t.TempDir(), "none.json")); err == nil || strings.Contains(err.Error(), "\n") {
+		t.Errorf("a missing file: %v", err)
+	}
+	if _, err := run("draw", bad, "-o", "x.bmp"); err == nil || !strings.Contains(err.Error(), ".svg") {
+		t.Errorf("an unknown kind of drawing: %v", err)
+	}
+}
+
+func TestDrawAndImport(t *testing.T) {
+	good, dir := file(t, circuittest.Chain(3), "", ""), t.TempDir()
+	svg, data := filepath.Join(dir, "out.svg"), filepath.Join(dir, "sub", "x.db")
+	if _, err := run("draw", good, "-o", svg); err != nil {
+		t.Fatal(err)
+	}
+	if text, err := os.ReadFile(svg); err != nil || !bytes.HasPrefix(text, []byte("<svg ")) {
+		t.Errorf("%.40s, %v", text, err)
+	}
+	out, err := run("import", good, good, "--data", data, "--job", "Tide mill")
+	if err != nil || !strings.Contains(out, "Tide mill") {
+		t.Fatalf("%s, %v", out, err)
+	}
+	s, err := store.Open(context.Background(), data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if list, err := s.Circuits(context.Background(), 1); err != nil || len(list) != 2 {
+		t.Errorf("%d circuits, %v", len(list), err)
+	}
+}
+
+// TestServe: only the loopback address is served, a port in use is one line
+// with the way out, and the demo is put into an empty database once.
+func TestServe(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "x.db")
+	for _, address := range []string{"0.0.0.0:0", ":8420", "192.0.2.1:80", "example.org:1", "8420"} {
+		if _, err := run("serve", "--address", address, "--data", data); err == nil {
+			t.Errorf("%s is served", address)
+		}
+	}
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer taken.Close()
+	if _, err := run("serve", "--address", taken.Addr().String(), "--data", data); err == nil || !strings.Contains(err.Error(), "choose another") {
+		t.Errorf("a port in use: %v", err)
+	}
+	ctx, stop := context.WithCancel(context.Background())
+	stop() // it starts, prints its address and stops at once
+	for range 2 {
+		var out bytes.Buffer
+		if err := serve(ctx, &out, "127.0.0.1:0", data, true); err != nil && !strings.Contains(err.Error(), "context canceled") {
+			t.Fatal(err)
+		}
+	}
+	s, err := openStore(context.Background(), data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	for range 2 {
+		if err := loadDemo(context.Background(), s); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if jobs, err := s.Jobs(context.Background()); err != nil || len(jobs) != 1 {
+		t.Errorf("%s", fmt.Sprint(jobs, err))
+	}
+}
