@@ -11,8 +11,9 @@ import (
 
 // Limits for what comes from outside.
 const (
-	MaxBytes = 4 << 20 // size of a file
-	maxDepth = 12      // nesting of arrays and objects
+	MaxBytes  = 4 << 20 // size of a file
+	maxDepth  = 12      // nesting of arrays and objects
+	maxDigits = 40      // characters of a number
 )
 
 // Read reads one circuit file, checks it against the schema and for sense, and
@@ -38,7 +39,12 @@ func Parse(data []byte) (*Circuit, error) {
 	var c Circuit
 	if len(problems) == 0 {
 		if err := json.Unmarshal(data, &c); err != nil {
-			return nil, fail(CodeSyntax, "", 0, "%v", err)
+			where := ""
+			var kind *json.UnmarshalTypeError
+			if errors.As(err, &kind) {
+				where = kind.Field
+			}
+			return nil, fail(CodeSyntax, where, 0, "%v", err)
 		}
 		problems = c.problems()
 	}
@@ -150,6 +156,14 @@ func (p *parser) value(path []string) (any, error) {
 		return nil, err
 	}
 	p.lines[place(path)] = p.here()
+	if number, ok := tok.(json.Number); ok {
+		// As a float at once: exact arithmetic on 1e999999999 would never end.
+		f, err := strconv.ParseFloat(number.String(), 64)
+		if err != nil || len(number) > maxDigits {
+			return nil, fail(CodeTooLarge, place(path), p.here(), "a number of %d characters that no circuit holds", len(number))
+		}
+		return f, nil
+	}
 	delim, ok := tok.(json.Delim)
 	if !ok {
 		return tok, nil

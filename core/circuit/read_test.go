@@ -96,6 +96,9 @@ func TestReadRefuses(t *testing.T) {
 		{"one end too few", `["w1.black@foot", "s1.t1"]`, `["w1.black@foot"]`, circuit.CodeObservation, "observations[0].at"},
 		{"continuity under power", `"power": "off"`, `"power": "on"`, circuit.CodeObservation, "observations[1].power"},
 		{"core lifted", `["s1.common"]`, `["w1.black"]`, circuit.CodeObservation, "observations[1].lifted[0]"},
+		{"endless number", `9.5`, `1e999999999`, circuit.CodeTooLarge, "devices[4].watts"},
+		{"endlessly small number", `9.5`, `1e-999999999`, circuit.CodeSchema, "devices[4].watts"},
+		{"number of many digits", `9.5`, `9.` + strings.Repeat("5", 1000), circuit.CodeTooLarge, "devices[4].watts"},
 		{"deep nesting", `"marks": [`, `"marks": [` + strings.Repeat("[", 5000), circuit.CodeTooLarge, "marks[0][0][0][0][0][0][0][0][0][0][0]"},
 	}
 	if _, err := circuit.Parse([]byte(base)); err != nil {
@@ -196,7 +199,7 @@ func FuzzParse(f *testing.F) {
 	f.Add([]byte(base))
 	f.Add([]byte(`{"format":"ambivia-circuit/1","practice":"uk","boxes":[],"cables":[],"devices":[],"joins":[]}`))
 	f.Add([]byte(`[[[[`))
-	f.Add([]byte(`{"format":1e999}`))
+	f.Add([]byte(`{"format":1e999999999}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		c, err := circuit.Parse(data)
 		if err != nil {
