@@ -145,12 +145,15 @@ func TestByHandWithKeys(t *testing.T) {
 	b.key(input.Enter)
 	b.see("s1 3-way switch")
 	// From a core to its screw: Tab to the group, arrows within it, Space picks.
-	for _, pair := range [][2]string{{"k1.black", "s1.common"}, {"k2.black", "s1.t1"}, {"k2.red", "s1.t2"}, {"k1.white", "k2.white"}} {
-		for _, end := range pair {
+	for _, pair := range [][3]string{
+		{"k1.black", "s1.common", "k1 BK + s1 common"}, {"k2.black", "s1.t1", "k2 BK + s1 brass 1"},
+		{"k2.red", "s1.t2", "k2 RD + s1 brass 2"}, {"k1.white", "k2.white", "k1 WH + k2 WH"},
+	} {
+		for _, end := range pair[:2] {
 			reach(b, end)
 			b.key(input.Space)
 		}
-		b.see(pair[0] + " + " + pair[1])
+		b.see(pair[2])
 		b.key('j')
 		b.see("Pick a core and its screw")
 	}
@@ -199,14 +202,14 @@ func TestJoinAndLift(t *testing.T) {
 	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
 	b.see("It works")
 	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
-	b.see("s1.t1")
+	b.see("s1 brass 1")
 	b.press("L Lift")
 	b.see("works from some states only")
 	b.see("Nothing stands under screw")
 	b.gone("It works:")
 	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
 	b.MustElement(`[aria-label="Cable k2"] .end:nth-child(1)`).MustClick()
-	b.see("s1.t1 + k2.black")
+	b.see("s1 brass 1 + k2 BK")
 	b.key('j')
 	b.see("It works")
 }

@@ -77,7 +77,7 @@ func (d *drawing) cable(r run) {
 	d.scene.Sheaths = append(d.scene.Sheaths, sheath)
 	name := r.cable.ID
 	if r.cable.Gauge != "" {
-		name += " · " + r.cable.Gauge
+		name += " · " + strings.NewReplacer("mm2", " mm²", "AWG", " AWG").Replace(r.cable.Gauge)
 	}
 	d.label(labelX, first.Y-pitch/2-17, name, "cable")
 	for i, core := range r.cable.Cores {

@@ -58,9 +58,16 @@ func Read(c *circuit.Circuit) *Reading {
 }
 
 // usualNext finds which usual boxes fit behind which open cable: by the number
-// of its insulated cores, as [Preset.Via] says.
+// of its insulated cores, as [Preset.Via] says. Once two switches are recorded
+// the light comes first, since it is what is missing.
 func usualNext(c *circuit.Circuit) map[string][]string {
 	out := map[string][]string{"": {}}
+	switches := 0
+	for _, d := range c.Devices {
+		if d.Mechanical() {
+			switches++
+		}
+	}
 	hasPanel := slices.ContainsFunc(c.Boxes, func(b circuit.Box) bool { return b.Kind == circuit.Panel })
 	for _, p := range Presets {
 		if p.Via == "" && !hasPanel {
@@ -77,6 +84,9 @@ func usualNext(c *circuit.Circuit) map[string][]string {
 			if p.Via == "two" && cores == 2 || p.Via == "three" && cores > 2 {
 				out[k.ID] = append(out[k.ID], p.ID)
 			}
+		}
+		if switches >= 2 && slices.Contains(out[k.ID], "lamp-end") {
+			out[k.ID] = append([]string{"lamp-end"}, slices.DeleteFunc(out[k.ID], func(id string) bool { return id == "lamp-end" })...)
 		}
 	}
 	return out

@@ -19,7 +19,7 @@ export function AddBox() {
   useKeys({ a: () => field.current?.focus() });
   const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
   const fits = circuit.reading.usual;
-  const usual = (practice?.presets ?? []).filter((p) => fits[""]?.includes(p.id) || (via && fits[via.id]?.includes(p.id)));
+  const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap((id) => practice?.presets.find((p) => p.id === id) ?? []);
   const add = (what: { preset?: string; kind?: string }) => {
     change(
       {

@@ -4,7 +4,7 @@ import type { CircuitFile } from "../api/client";
 import { Remove } from "../ui/Remove";
 import { useKeys } from "../ui/useKeys";
 import { Saved } from "./CircuitFacts";
-import { Core } from "./Core";
+import { Core, coreText, gaugeText } from "./Core";
 import { boxName, useWork } from "./work";
 
 type Cable = CircuitFile["cables"][number];
@@ -33,6 +33,15 @@ export function BoxEditor(props: { box: string }) {
     setPicked([]);
   };
   const isCore = (ref: string) => doc.cables.some((k) => ref.startsWith(`${k.id}.`));
+  const say = (ref: string) => {
+    const [owner = "", part = ""] = ref.split(".");
+    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+  };
+  const partners = (ref: string) =>
+    (joinOf(ref)?.of ?? [])
+      .filter((m) => m !== ref)
+      .map(say)
+      .join(", ");
   useKeys({ j: join, l: lift, Escape: picked.length > 0 ? () => setPicked([]) : undefined });
   if (!box) return null;
   const cables = doc.cables.filter((k) => k.ends.includes(props.box));
@@ -52,10 +61,10 @@ export function BoxEditor(props: { box: string }) {
       </div>
       <ToggleGroup.Root type="multiple" value={picked} onValueChange={setPicked} className="wiring" aria-label="Cores and screws: pick what stands together">
         {cables.map((k) => (
-          <CableRow key={k.id} cable={k} box={props.box} joinText={(ref) => partners(joinOf(ref)?.of, ref)} />
+          <CableRow key={k.id} cable={k} box={props.box} joinText={partners} />
         ))}
         {devices.map((d) => (
-          <DeviceRow key={d.id} device={d} joinText={(ref) => partners(joinOf(ref)?.of, ref)} />
+          <DeviceRow key={d.id} device={d} joinText={partners} />
         ))}
       </ToggleGroup.Root>
       {cables.length + devices.length === 0 && <p className="quiet">An empty box. Add the cables that you see, then the switch or lamp.</p>}
@@ -88,17 +97,12 @@ export function BoxEditor(props: { box: string }) {
           </select>
         </label>
         <span className="quiet" role="status">
-          {picked.length === 0 ? "Pick a core and its screw, or cores under one connector." : picked.join(" + ")}
+          {picked.length === 0 ? "Pick a core and its screw, or cores under one connector." : picked.map(say).join(" + ")}
         </span>
       </div>
       <AddParts box={props.box} />
     </section>
   );
-}
-
-/** What else stands in a join, in short: "s1.common". */
-function partners(of: string[] | undefined, self: string): string {
-  return (of ?? []).filter((m) => m !== self).join(" ");
 }
 
 function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) => string }) {
@@ -141,7 +145,7 @@ function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) =>
         ) : (
           <span>to {boxName(circuit, far ?? "")}</span>
         )}
-        {cable.gauge && <span className="quiet"> {cable.gauge}</span>}
+        {cable.gauge && <span className="quiet"> {gaugeText(cable.gauge)}</span>}
         <Remove what={`cable ${cable.id}`} warning="Remove this cable? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })} />
       </div>
       <div className="ends">

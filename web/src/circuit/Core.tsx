@@ -10,6 +10,9 @@ export function coreText(core: string): string {
   return (letters[colour] ?? colour) + core.slice(colour.length);
 }
 
+/** A gauge as one writes it: "1.5mm2" is 1.5 mm². */
+export const gaugeText = (gauge: string) => gauge.replace("mm2", " mm²").replace("AWG", " AWG");
+
 /** A core's insulation, doubled by letters. */
 export function Core(props: { core: string }) {
   return (

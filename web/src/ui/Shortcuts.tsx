@@ -1,5 +1,5 @@
 import { Keyboard } from "lucide-react";
-import { Popover } from "radix-ui";
+import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useKeys } from "./useKeys";
 
@@ -19,13 +19,13 @@ export function Shortcuts() {
   const [open, setOpen] = useState(false);
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="tool" aria-label="Keyboard shortcuts">
+    <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
+      <Dialog.Trigger className="tool" aria-label="Keyboard shortcuts">
         <Keyboard aria-hidden size={18} />
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content className="panel w-80" align="end" sideOffset={8} aria-label="Keyboard shortcuts">
-          <h2 className="panel-title">Keyboard</h2>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Content className="panel dialog w-80" aria-describedby={undefined}>
+          <Dialog.Title className="panel-title">Keyboard</Dialog.Title>
           <dl className="keys">
             {keys.map(([key, what]) => (
               <div key={key}>
@@ -34,8 +34,9 @@ export function Shortcuts() {
               </div>
             ))}
           </dl>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          <Dialog.Close className="button mt-3">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }
