@@ -324,3 +324,16 @@ func TestServerGone(t *testing.T) {
 	b.key(input.Enter)
 	b.see("Chart room arch: line")
 }
+
+// TestDoublePress: a press that comes twice makes one job, one circuit and one
+// choice.
+func TestDoublePress(t *testing.T) {
+	h := start(t)
+	b := h.open("/", 1280, 800)
+	b.fill("New job", "Tide mill")
+	b.MustEval(`() => { const make = [...document.querySelectorAll("button")].find(e => e.innerText === "Make job"); make.click(); make.click(); }`)
+	b.see("No circuit yet")
+	if jobs, err := h.store.Jobs(context.Background()); err != nil || len(jobs) != 1 {
+		t.Errorf("%d jobs, %v", len(jobs), err)
+	}
+}

@@ -2,13 +2,18 @@ package e2e
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/proto"
+
+	"ambivia/core/circuit"
+	"ambivia/demo"
 )
 
 // screens are the main views, as the demo data shows them.
@@ -20,6 +25,8 @@ var screens = []struct{ name, path, ready string }{
 	{"unfit", "/circuits/3/choose", "What does not fit"},
 	{"wire", "/circuits/1/wire", "Changes, box by box"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
+	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
+	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},
 	{"missing", "/nowhere", "There is nothing here"},
 }
 
@@ -36,6 +43,23 @@ func furnish(t *testing.T) *house {
 	b.fill("New circuit", "Eyepiece store")
 	b.press("Make circuit")
 	b.see("Begin where power does")
+	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
+	faulty := filepath.Join(t.TempDir(), "faulty.json")
+	spoiled := demo.Jobs()[0].Circuits[1]
+	spoiled.Name = "Archive, a traveler loose"
+	for i, j := range spoiled.Joins {
+		spoiled.Joins[i].Of = slices.DeleteFunc(j.Of, func(m circuit.Ref) bool { return m.String() == "s2.t1" })
+	}
+	out, err := os.Create(faulty)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := errors.Join(circuit.Write(out, spoiled), out.Close()); err != nil {
+		t.Fatal(err)
+	}
+	b.see("West dome stair")
+	b.MustElement("input[type=file]").MustSetFiles(faulty)
+	b.see("Missing or odd")
 	return h
 }
 
@@ -57,6 +81,14 @@ func TestAccessible(t *testing.T) {
 				b.MustNavigate("http://" + h.addr + s.path).MustWaitLoad()
 				b.see(s.ready)
 				b.MustWaitStable()
+				if s.name == "job" {
+					b.press("Remove Plate archive")
+					b.see("This cannot be undone.")
+				}
+				if s.name == "jobs" {
+					b.press("Keyboard shortcuts")
+					b.see("Join what is picked")
+				}
 				if _, err := (proto.RuntimeEvaluate{Expression: string(axe)}).Call(b); err != nil {
 					t.Fatal(err)
 				}
@@ -133,7 +165,7 @@ func TestScreenshots(t *testing.T) {
 		}
 	}
 	for _, s := range screens {
-		if s.name != "missing" {
+		if s.name != "missing" && s.name != "refused" {
 			shoot(s.name, s.path, s.ready, "light", 1280, 800)
 		}
 		if s.name == "survey" {

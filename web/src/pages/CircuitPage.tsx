@@ -11,6 +11,7 @@ import { WorkContext, type Work } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
 import { NotHere, Shell, Trail } from "../ui/Shell";
 import { useKeys } from "../ui/useKeys";
+import { useOnce } from "../ui/useOnce";
 
 const stages = { survey: "Survey", choose: "Choose", wire: "Wire" } as const;
 type Stage = keyof typeof stages;
@@ -25,6 +26,7 @@ export function CircuitPage() {
   const circuit = useCircuit(id);
   const practices = usePractices();
   const change = useChange(id);
+  const once = useOnce();
 
   const data = circuit.data;
   const strip = data?.reading.strip ?? [];
@@ -62,7 +64,7 @@ export function CircuitPage() {
     practice,
     box,
     setBox,
-    change: (next, then) => change.mutate(next, { onSuccess: then }),
+    change: (next, then) => once(JSON.stringify(next), () => change.mutateAsync(next).then(then)),
     busy: change.isPending,
     word: (name) => practice?.words[name] ?? name,
   };

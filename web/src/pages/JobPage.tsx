@@ -7,6 +7,7 @@ import { useJob, usePractices } from "../api/queries";
 import { Notice, Waiting } from "../ui/Notice";
 import { Remove } from "../ui/Remove";
 import { Shell, Trail } from "../ui/Shell";
+import { useOnce } from "../ui/useOnce";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -75,6 +76,7 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
   const [name, setName] = useState("");
   const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
   const go = useNavigate();
+  const once = useOnce();
   const create = useMutation({
     mutationFn: () => takeCircuit(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
@@ -84,7 +86,7 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
       className="line-form"
       onSubmit={(event) => {
         event.preventDefault();
-        if (!create.isPending) create.mutate();
+        once("create", () => create.mutateAsync());
       }}
     >
       <label className="field grow">

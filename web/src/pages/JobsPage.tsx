@@ -5,6 +5,7 @@ import { client, take } from "../api/client";
 import { useJobs } from "../api/queries";
 import { Notice, Waiting } from "../ui/Notice";
 import { Shell } from "../ui/Shell";
+import { useOnce } from "../ui/useOnce";
 
 export function JobsPage() {
   const jobs = useJobs();
@@ -42,6 +43,7 @@ function NewJob() {
   const [name, setName] = useState("");
   const go = useNavigate();
   const queries = useQueryClient();
+  const once = useOnce();
   const create = useMutation({
     mutationFn: () => take(client.POST("/jobs", { body: { name } })),
     onSuccess: (job) => {
@@ -54,7 +56,7 @@ function NewJob() {
       className="line-form"
       onSubmit={(event) => {
         event.preventDefault();
-        if (!create.isPending) create.mutate();
+        once("create", () => create.mutateAsync());
       }}
     >
       <label className="field grow">
