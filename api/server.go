@@ -69,7 +69,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 func Listen(address string) (net.Listener, error) {
 	l, err := net.Listen("tcp", address)
 	if err != nil {
-		return nil, fmt.Errorf("cannot listen at %s: another program may use the port; stop it, or choose another with --address 127.0.0.1:PORT", address)
+		return nil, fmt.Errorf("cannot listen at %s: another program may use the port; stop it, or choose another with --address 127.0.0.1:PORT (make demo PORT=8421)", address)
 	}
 	return l, nil
 }

@@ -52,7 +52,7 @@ func (s *Scene) SVG(w io.Writer) error {
 		b.line(`<circle class="dot" cx="%s" cy="%s" r="5" fill="#1c1f22" stroke="#ffffff" stroke-width="1"/>`, num(d.X), num(d.Y))
 	}
 	for _, c := range s.Caps {
-		b.line(`<rect class="cap" x="%s" y="%s" width="7" height="14" rx="2" fill="#1c1f22" stroke="#ffffff" stroke-width="1"/>`, num(c.X-3.5), num(c.Y-7))
+		b.line(`<path class="cap" d="M%s %s h6 l5 3 v12 l-5 3 h-6 z m4 5 v8" fill="#1c1f22" stroke="#ffffff" stroke-width="1.2"/>`, num(c.X-5), num(c.Y-9))
 	}
 	for _, f := range s.Flags {
 		b.line(`<path class="flag" d="M%s %s l6 6 l-6 6 l-6 -6 z" fill="#ffffff" stroke="#1c1f22" stroke-width="1.8"/>`, num(f.X), num(f.Y-6))

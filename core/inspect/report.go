@@ -34,7 +34,7 @@ const (
 )
 
 // Finding is one thing to know about the circuit. Advice says what to do. State
-// is one state that shows the finding, nil where every state does or none
+// is one state that shows the finding, empty where every state does or none
 // matters.
 type Finding struct {
 	Code     string         `json:"code"`
@@ -42,7 +42,7 @@ type Finding struct {
 	Text     string         `json:"text"`
 	Advice   string         `json:"advice,omitempty"`
 	At       []circuit.End  `json:"at"`
-	State    map[string]int `json:"state,omitempty"`
+	State    map[string]int `json:"state"`
 }
 
 // Lamp is what one lamp does in one state. Volts are rounded to a thousandth.
@@ -112,7 +112,7 @@ func (i *inspector) add(code string, severity Severity, at []circuit.End, text, 
 	if at == nil {
 		at = []circuit.End{}
 	}
-	i.found = append(i.found, Finding{Code: code, Severity: severity, Text: text, Advice: advice, At: at})
+	i.found = append(i.found, Finding{code, severity, text, advice, at, map[string]int{}})
 }
 
 func (i *inspector) report() *Report {

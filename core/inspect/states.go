@@ -69,7 +69,7 @@ func (i *inspector) stateFindings() {
 	}
 	for k, n := range count {
 		if n == len(i.result.States) {
-			i.found[seen[k]].State = nil
+			i.found[seen[k]].State = map[string]int{}
 		}
 	}
 	if i.result.Truncated {

@@ -48,7 +48,7 @@ type Change struct {
 	End  circuit.End `json:"end"`
 	Was  string      `json:"was"`
 	Now  string      `json:"now"`
-	Mark string      `json:"mark,omitempty"`
+	Mark string      `json:"mark"`
 	Text string      `json:"text"`
 }
 

@@ -267,10 +267,7 @@ func next(c *circuit.Circuit, say inspect.Speaker, r *Reading) string {
 	}
 	for _, f := range r.Report.Findings {
 		if f.Severity == inspect.Error {
-			if f.Advice != "" {
-				return f.Advice
-			}
-			return f.Text
+			return "To mend first: " + f.Text
 		}
 	}
 	return "Add the next box that you opened."

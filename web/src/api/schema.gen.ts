@@ -401,7 +401,7 @@ export interface components {
             text: string;
             advice?: string;
             at: string[];
-            state?: {
+            state: {
                 [key: string]: number;
             };
         };
@@ -495,7 +495,7 @@ export interface components {
             end: string;
             was: string;
             now: string;
-            mark?: string;
+            mark: string;
             text: string;
         };
         Check: {
