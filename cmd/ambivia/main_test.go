@@ -135,7 +135,7 @@ func TestPlanShape(t *testing.T) {
 func TestBadFiles(t *testing.T) {
 	bad := file(t, circuittest.Chain(2), `"s1.common"`, `"s1.comon"`)
 	for _, args := range [][]string{
-		{"check", bad}, {"plan", bad}, {"draw", bad, "-o", filepath.Join(t.TempDir(), "x.svg")},
+		{"check", bad}, {"plan", bad}, {"netlist", bad}, {"draw", bad, "-o", filepath.Join(t.TempDir(), "x.svg")},
 		{"import", bad, "--data", filepath.Join(t.TempDir(), "x.db")},
 	} {
 		out, err := run(args...)
@@ -143,7 +143,7 @@ func TestBadFiles(t *testing.T) {
 			!strings.Contains(err.Error(), "joins[") || !strings.Contains(err.Error(), bad) || !strings.Contains(err.Error(), "comon") {
 			t.Errorf("%s prints %q and fails with %v", args[0], out, err)
 		}
-		if last := args[len(args)-1]; args[0] != "check" && args[0] != "plan" {
+		if last := args[len(args)-1]; args[0] == "draw" || args[0] == "import" {
 			if _, err := os.Stat(last); err == nil {
 				t.Errorf("%s wrote %s", args[0], last)
 			}
@@ -162,6 +162,9 @@ func TestDrawAndImport(t *testing.T) {
 	svg, data := filepath.Join(dir, "out.svg"), filepath.Join(dir, "sub", "x.db")
 	if _, err := run("draw", good, "-o", svg); err != nil {
 		t.Fatal(err)
+	}
+	if out, err := run("netlist", good); err != nil || !strings.HasSuffix(out, ".end\n") {
+		t.Errorf("%s, %v", out, err)
 	}
 	if text, err := os.ReadFile(svg); err != nil || !bytes.HasPrefix(text, []byte("<svg ")) {
 		t.Errorf("%.40s, %v", text, err)

@@ -12,7 +12,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"ambivia/core/circuit"
+	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/netlist"
 	"ambivia/core/retrofit"
 )
 
@@ -24,7 +26,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), planCommand(), drawCommand(), importCommand(), serveCommand())
+	root.AddCommand(checkCommand(), planCommand(), drawCommand(), netlistCommand(), importCommand(), serveCommand())
 	return root
 }
 
@@ -39,6 +41,23 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			return printJSON(cmd.OutOrStdout(), inspect.Check(c))
+		},
+	}
+}
+
+func netlistCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "netlist FILE",
+		Short: "Write the circuit as recorded as a netlist for general circuit simulators",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			c, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			n := electric.New(c)
+			_, err = netlist.Write(cmd.OutOrStdout(), c, n.Volts, n.Keys(n.Initial()))
+			return err
 		},
 	}
 }
