@@ -82,6 +82,7 @@ type demand struct {
 	remove []string // devices that go
 	keepAt []string // boxes of mechanical switches that stay
 	add    []circuit.Device
+	stead  map[string]string // new device → the old switch in whose stead it stands
 	models map[string]circuit.Model
 	links  []circuit.Link
 	nets   []*net
@@ -91,7 +92,7 @@ type demand struct {
 // Ends of cables that lead to an unknown place count as places: what hangs on
 // them must not lose its feed.
 func (p *planner) inherit(remove []string) *demand {
-	d := &demand{remove: remove, models: map[string]circuit.Model{}}
+	d := &demand{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}}
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {
 		class := p.net.Class(e)
@@ -174,6 +175,7 @@ func (d *demand) stand(p *planner, prefix, old, model string) string {
 	kind := device.Get(model)
 	d.add = append(d.add, circuit.Device{ID: id, Box: p.doc.Device(old).Box, Type: circuit.TypeSmart, Name: kind.Name, Model: model})
 	d.models[model] = kind.Model
+	d.stead[id] = old
 	return id
 }
 

@@ -203,14 +203,22 @@ func (r *rebuilder) needed(core circuit.Ref) bool {
 }
 
 // addTo puts a newcomer into the largest cluster of its net in the box, or into
-// one of its own. A new device's ground goes where the box's grounds are.
+// one of its own. A new device's ground goes where that of the old switch was,
+// else where the box's grounds are.
 func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*cluster {
 	x := r.netOf(m)
 	if x == nil { // the ground of a new device
+		old := circuit.Ref{Owner: r.d.stead[m.Owner], Part: "ground"}
 		for _, c := range clusters {
-			if c.box == box && c.net.role == electric.GroundOf {
+			if c.box != box || c.net.role != electric.GroundOf {
+				continue
+			}
+			if c.from >= 0 && slices.Contains(r.p.doc.Joins[c.from].Of, old) {
+				c.of = append(c.of, m)
+				return clusters
+			}
+			if x == nil {
 				x = c.net
-				break
 			}
 		}
 		if x == nil {

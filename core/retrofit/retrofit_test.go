@@ -284,6 +284,144 @@ func TestFaultyIsRefused(t *testing.T) {
 	}
 }
 
+// TestNothingLiveIsLeft: in every plan each core that nothing needs any more is
+// capped at both ends and dead, and none is paired with another.
+func TestNothingLiveIsLeft(t *testing.T) {
+	rng := rand.New(rand.NewPCG(6, 7))
+	spares := 0
+	for i := range 120 {
+		c := circuittest.House(rng, 2+i%2)
+		for _, o := range Plan(c).Options {
+			if !o.Feasible {
+				continue
+			}
+			n := electric.New(o.After)
+			for _, s := range electric.Explore(n).States {
+				solved := n.Solve(s.State)
+				for _, k := range o.After.Cables {
+					classes := map[int]string{}
+					for _, core := range k.Cores {
+						near := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}
+						a, b := o.After.JoinOf(*k.Ends[0], near.Ref), o.After.JoinOf(*k.Ends[1], near.Ref)
+						if (a < 0) != (b < 0) && solved.At(near) == electric.Live {
+							t.Fatalf("house %d, %s: %s is live and capped at one end", i, o.ID, near)
+						}
+						if a < 0 && b < 0 {
+							spares++
+							continue
+						}
+						if other, twice := classes[n.Class(near)]; twice {
+							t.Fatalf("house %d, %s: %s and %s of %s carry one conductor", i, o.ID, core, other, k.ID)
+						}
+						classes[n.Class(near)] = core
+					}
+				}
+			}
+		}
+	}
+	if spares == 0 {
+		t.Error("no plan frees a core; the property was not tried")
+	}
+}
+
+// TestTwoGroups: two lights whose switches share the boxes are planned each for
+// itself, and the other group is left as it is.
+func TestTwoGroups(t *testing.T) {
+	c := read(t, threeBoxes, "a:panel:foot:black,white,bare b:foot:head:black,red,white,bare c:head:light:black,white,bare",
+		`panel a.black f.hot; panel a.white f.neutral; panel a.bare f.ground;
+		 foot a.black s1.common; foot a.white b.white; foot b.black s1.t1; foot b.red s1.t2; foot a.bare b.bare s1.ground;
+		 head b.black s2.t1; head b.red s2.t2; head b.white c.white; head c.black s2.common; head b.bare c.bare s2.ground;
+		 light c.black l.l; light c.white l.n; light c.bare l.ground`)
+	// The second group: the same once more, on cables of its own.
+	twin := c.Clone()
+	rename := func(r circuit.Ref) circuit.Ref {
+		if twin.Device(r.Owner) != nil && r.Owner == "f" {
+			return circuit.Ref{Owner: "g", Part: r.Part}
+		}
+		return circuit.Ref{Owner: r.Owner + "x", Part: r.Part}
+	}
+	for _, k := range twin.Cables {
+		k.ID += "x"
+		c.Cables = append(c.Cables, k)
+	}
+	for _, d := range twin.Devices {
+		if d.ID == "f" {
+			d.ID = "g"
+		} else {
+			d.ID += "x"
+		}
+		c.Devices = append(c.Devices, d)
+	}
+	for _, j := range twin.Joins {
+		for i := range j.Of {
+			j.Of[i] = rename(j.Of[i])
+		}
+		c.Joins = append(c.Joins, j)
+	}
+	if err := c.Validate(); err != nil {
+		t.Fatal(err)
+	}
+	r := inspect.Check(c)
+	if r.Verdict != inspect.Works || r.States != 16 {
+		t.Fatalf("%s in %d states: %v", r.Verdict, r.States, r.Findings)
+	}
+	seen := map[string]bool{}
+	for _, o := range Plan(c).Options {
+		if seen[o.ID] {
+			t.Errorf("two options are called %s", o.ID)
+		}
+		seen[o.ID] = true
+		if !o.Feasible {
+			continue
+		}
+		if got := inspect.Check(o.After); got.Verdict != inspect.Works || len(got.Controls) != 4 {
+			t.Errorf("%s: %s with %d controls", o.ID, got.Verdict, len(got.Controls))
+		}
+		mine := o.After.Device("s1") == nil || o.After.Device("s2") == nil
+		for _, ch := range o.Changes {
+			if strings.HasSuffix(ch.End.Owner, "x") == mine {
+				t.Errorf("%s moves %s of the other group", o.ID, ch.End)
+			}
+		}
+	}
+	if !seen["sensing-3way-foot-1"] || !seen["sensing-3way-foot-2"] {
+		t.Errorf("options %v", seen)
+	}
+}
+
+// TestPractices: the same walls in each practice's colours give plans whose
+// colours that practice allows.
+func TestPractices(t *testing.T) {
+	colours := map[string][4]string{ // line, second, neutral, ground
+		"na": {"black", "red", "white", "bare"}, "uk": {"brown", "brown2", "blue", "green-yellow"},
+		"au": {"red", "white", "black", "green-yellow"}, "in": {"red", "yellow", "black", "green"}, "eu": {"brown", "black", "blue", "green-yellow"},
+	}
+	for id, col := range colours {
+		r := strings.NewReplacer("black", col[0], "red", col[1], "white", col[2], "bare", col[3])
+		c := read(t, threeBoxes, r.Replace("a:panel:foot:black,white,bare b:foot:head:black,red,white,bare c:head:light:black,white,bare"),
+			r.Replace(`panel a.black f.hot; panel a.white f.neutral; panel a.bare f.ground;
+			 foot a.black s1.common; foot a.white b.white; foot b.black s1.t1; foot b.red s1.t2; foot a.bare b.bare s1.ground;
+			 head b.black s2.t1; head b.red s2.t2; head b.white c.white; head c.black s2.common; head b.bare c.bare s2.ground;
+			 light c.black l.l; light c.white l.n; light c.bare l.ground`))
+		c.Practice = id
+		feasible := 0
+		for _, o := range Plan(c).Options {
+			if !o.Feasible {
+				continue
+			}
+			feasible++
+			for _, f := range inspect.Check(o.After).Findings {
+				if f.Severity != inspect.Note { // a spare core is a note
+					t.Errorf("%s, %s: %s", id, o.ID, f.Text)
+				}
+			}
+		}
+		if feasible != 5 {
+			t.Errorf("%s: %d options fit, want 5", id, feasible)
+		}
+	}
+}
+
 func BenchmarkPlan(b *testing.B) {
 	for _, controls := range []int{2, 4} {
 		c := circuittest.Chain(controls)
