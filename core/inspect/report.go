@@ -43,6 +43,8 @@ type Finding struct {
 	Advice   string         `json:"advice,omitempty"`
 	At       []circuit.End  `json:"at"`
 	State    map[string]int `json:"state"`
+	// Lines is a count that led to the finding, line by line.
+	Lines []string `json:"lines,omitempty"`
 }
 
 // Lamp is what one lamp does in one state. Volts are rounded to a thousandth.
@@ -102,6 +104,7 @@ func Tell(result *electric.Result) *Report {
 	i.stateFindings()
 	i.controlFindings()
 	i.colourFindings()
+	i.numberFindings()
 	slices.SortStableFunc(i.found, func(a, b Finding) int { return cmp.Compare(rank[a.Severity], rank[b.Severity]) })
 	return i.report()
 }
@@ -112,7 +115,7 @@ func (i *inspector) add(code string, severity Severity, at []circuit.End, text, 
 	if at == nil {
 		at = []circuit.End{}
 	}
-	i.found = append(i.found, Finding{code, severity, text, advice, at, map[string]int{}})
+	i.found = append(i.found, Finding{Code: code, Severity: severity, Text: text, Advice: advice, At: at, State: map[string]int{}})
 }
 
 func (i *inspector) report() *Report {

@@ -404,6 +404,8 @@ export interface components {
             state: {
                 [key: string]: number;
             };
+            /** @description A count that led to the finding, line by line */
+            lines?: string[];
         };
         Control: {
             device: string;

@@ -51,6 +51,13 @@ function FindingRow({ finding }: { finding: Finding }) {
         <p>
           <strong>{word}:</strong> {finding.text}
         </p>
+        {finding.lines && (
+          <ul className="count">
+            {finding.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
         {finding.advice && <p className="quiet">{finding.advice}</p>}
       </div>
       {box && (

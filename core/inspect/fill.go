@@ -1,0 +1,165 @@
+package inspect
+
+import (
+	"fmt"
+	"strings"
+
+	"ambivia/core/circuit"
+)
+
+// cubicCm is one cubic inch in cubic centimetres.
+const cubicCm = 16.387
+
+// allowance is the volume that each conductor of a gauge counts for in a box,
+// in cubic inches: the rule of North American practice.
+var allowance = map[string]float64{"14AWG": 2.00, "12AWG": 2.25, "10AWG": 2.50}
+
+// groundsTogether is how many grounds count as one conductor; each further one
+// counts a quarter.
+const groundsTogether = 4
+
+// FillLine is one line of a box-fill count, in cubic inches.
+type FillLine struct {
+	What  string
+	Count float64
+	Inch3 float64
+}
+
+// Fill is the count of one box, line by line. Missing says what the record
+// lacks for it to be made; the other fields then mean nothing.
+type Fill struct {
+	Lines   []FillLine
+	Inch3   float64 // what is needed
+	Volume  float64 // what the box has
+	Missing string
+}
+
+// Fits reports whether what is needed is no more than what the box has.
+func (f Fill) Fits() bool { return f.Inch3 <= f.Volume+0.01 }
+
+// BoxFill counts the fill of a box by North American practice: each insulated
+// conductor that enters counts once by its gauge, all grounds up to four
+// together once and each beyond a quarter, all internal clamps together once,
+// each device yoke twice, the last three by the largest conductor. Internal
+// clamps are counted, since nobody records that there are none. Pigtails count
+// nothing. Other practices know no such sum.
+func BoxFill(c *circuit.Circuit, box string) Fill {
+	b := c.Box(box)
+	f := Fill{}
+	if b.VolumeCm3 == nil {
+		return Fill{Missing: "the box's volume is not recorded"}
+	}
+	f.Volume = *b.VolumeCm3 / cubicCm
+	largest, grounds, entered := 0.0, 0, map[string]int{}
+	for _, k := range c.Cables {
+		if !k.In(box) {
+			continue
+		}
+		each, known := allowance[k.Gauge]
+		if !known {
+			return Fill{Missing: fmt.Sprintf("the gauge of cable %s is not recorded, or none of 14, 12, 10 AWG", k.ID)}
+		}
+		largest = max(largest, each)
+		for _, core := range k.Cores {
+			if circuit.GroundColour(core) {
+				grounds++
+			} else {
+				entered[k.Gauge]++
+			}
+		}
+	}
+	add := func(what string, count, each float64) {
+		if count > 0 {
+			f.Lines = append(f.Lines, FillLine{what, count, count * each})
+			f.Inch3 += count * each
+		}
+	}
+	for _, gauge := range []string{"14AWG", "12AWG", "10AWG"} {
+		add("insulated conductors, "+strings.Replace(gauge, "AWG", " AWG", 1), float64(entered[gauge]), allowance[gauge])
+	}
+	if grounds > 0 {
+		add(fmt.Sprintf("grounds (%d)", grounds), 1+0.25*float64(max(0, grounds-groundsTogether)), largest)
+	}
+	if len(f.Lines) > 0 {
+		add("internal clamps", 1, largest)
+	}
+	yokes := 0
+	for _, d := range c.Devices {
+		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0) {
+			yokes++
+		}
+	}
+	add(fmt.Sprintf("device yokes (%d, two each)", yokes), float64(2*yokes), largest)
+	return f
+}
+
+// numberFindings holds the record to the numeric rules of the practice as far as
+// it goes: box fill, breaker and gauge, breakers that share a box.
+func (i *inspector) numberFindings() {
+	say := Speak(i.doc)
+	for _, b := range i.doc.Boxes {
+		if i.doc.Practice == "na" && b.Kind != circuit.Panel {
+			if f := BoxFill(i.doc, b.ID); f.Missing == "" && !f.Fits() {
+				i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Sentence(b.Label()), f.Inch3, f.Volume),
+					"A deeper or wider box, or fewer conductors. The stamped volume rules.")
+				last := &i.found[len(i.found)-1]
+				for _, l := range f.Lines {
+					last.Lines = append(last.Lines, fmt.Sprintf("%s: %g × %.2f = %.2f in³", l.What, l.Count, l.Inch3/l.Count, l.Inch3))
+				}
+			}
+		}
+		if fed := i.suppliesIn(b.ID); len(fed) > 1 && b.Kind != circuit.Panel {
+			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", Sentence(b.Label()), len(fed), strings.Join(fed, ", ")),
+				"Switch all of them off before working here, and test every conductor, neutrals too.")
+		}
+	}
+	i.gaugeFindings(say)
+}
+
+// smallest breaker limits by gauge, in amperes.
+var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
+
+func (i *inspector) gaugeFindings(say Speaker) {
+	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
+		return
+	}
+	amps := *i.doc.Supply.BreakerAmps
+	for _, k := range i.doc.Cables {
+		if limit, known := gaugeAmps[k.Gauge]; known && amps > limit {
+			box := k.Ends[0]
+			if box == nil {
+				box = k.Ends[1]
+			}
+			i.add("breaker-gauge", Warning, []circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}},
+				fmt.Sprintf("%s is %s and stands behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), strings.Replace(k.Gauge, "AWG", " AWG", 1), say.Word("breaker"), amps, limit),
+				"A smaller breaker, or a heavier cable.")
+		}
+	}
+}
+
+func (i *inspector) endsIn(box string) []circuit.End {
+	var out []circuit.End
+	for _, m := range i.doc.EndsIn(box) {
+		out = append(out, circuit.End{Ref: m, Box: box})
+	}
+	return out
+}
+
+// suppliesIn lists the supplies whose hot or neutral reaches a box.
+func (i *inspector) suppliesIn(box string) []string {
+	var out []string
+	for _, d := range i.doc.Devices {
+		if d.Type != circuit.TypeSupply {
+			continue
+		}
+		hot := i.net.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "hot"}})
+		neutral := i.net.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "neutral"}})
+		for _, e := range i.endsIn(box) {
+			if class := i.net.Class(e); class == hot || class == neutral {
+				out = append(out, d.Label())
+				break
+			}
+		}
+	}
+	return out
+}
