@@ -153,6 +153,12 @@ func TestContract(t *testing.T) {
 	if lit := live["lamps"].([]any)[0].(map[string]any)["lit"].(bool); !lit {
 		t.Error("the remote does not light the lamp")
 	}
+	for _, under := range []map[string][]string{{"lampsOut": {"lamp1"}}, {"breakersOff": {"supply"}}, {"lifted": {"m1.load"}}} {
+		live = b.call("POST", "/circuits/1/press", map[string]any{"of": "planned", "state": map[string]int{"m1.out": 1}, "under": under}, 200)
+		if live["lamps"].([]any)[0].(map[string]any)["lit"].(bool) {
+			t.Errorf("lit under %v", under)
+		}
+	}
 	c = b.call("POST", "/circuits/1/undo", map[string]any{"base": c["revision"]}, 200)
 	if c["choice"] != nil {
 		t.Error("the choice outlives its undo")
@@ -193,6 +199,7 @@ func TestProblems(t *testing.T) {
 		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "connect", "box": "panel", "of": []string{"k1"}}), 400, "bad-request"},
 		{"POST", "/circuits/1/choice", map[string]any{"base": 2, "option": "magic"}, 422, "unknown-option"},
 		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{"s9": 1}}, 422, "unknown-state"},
+		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{}, "under": map[string]any{"lifted": []string{"x"}}}, 422, "end"},
 		{"POST", "/circuits/1/undo", map[string]any{"base": 1}, 409, "stale"},
 	}
 	for _, k := range cases {

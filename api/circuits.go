@@ -246,6 +246,30 @@ func version(v Version, doc *circuit.Circuit, option *retrofit.Option) (*circuit
 	return option.After, nil
 }
 
+// conditions reads what a person has done to the circuit for a while.
+func conditions(c *Conditions) (electric.Conditions, error) {
+	var out electric.Conditions
+	if c == nil {
+		return out, nil
+	}
+	if c.LampsOut != nil {
+		out.LampsOut = *c.LampsOut
+	}
+	if c.BreakersOff != nil {
+		out.BreakersOff = *c.BreakersOff
+	}
+	if c.Lifted != nil {
+		for _, text := range *c.Lifted {
+			e, err := circuit.ParseEnd(text)
+			if err != nil {
+				return out, &problemError{http.StatusUnprocessableEntity, "end", "under.lifted", err.Error()}
+			}
+			out.Lifted = append(out.Lifted, e)
+		}
+	}
+	return out, nil
+}
+
 // Press presses a control, or looks at a state.
 func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponseObject, error) {
 	_, doc, option, err := s.load(ctx, r.Circuit)
@@ -255,7 +279,11 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 	if doc, err = version(r.Body.Of, doc, option); err != nil {
 		return nil, err
 	}
-	n := electric.New(doc)
+	under, err := conditions(r.Body.Under)
+	if err != nil {
+		return nil, err
+	}
+	n := electric.NewUnder(doc, under)
 	state, ok := n.StateOf(r.Body.State)
 	if !ok {
 		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-state", "state", "the circuit has no such state"}

@@ -155,6 +155,15 @@ type CircuitSummary struct {
 // CircuitSummaryVerdict defines model for CircuitSummary.Verdict.
 type CircuitSummaryVerdict string
 
+// Conditions What a person has done to the circuit for a while, beside moving its switches
+type Conditions struct {
+	BreakersOff *[]string `json:"breakersOff,omitempty"`
+	LampsOut    *[]string `json:"lampsOut,omitempty"`
+
+	// Lifted Ends: CABLE.CORE@BOX, or DEVICE.TERMINAL
+	Lifted *[]string `json:"lifted,omitempty"`
+}
+
 // Control defines model for Control.
 type Control = inspect.Control
 
@@ -249,6 +258,9 @@ type PressRequest struct {
 	Of    Version        `json:"of"`
 	Press *string        `json:"press,omitempty"`
 	State map[string]int `json:"state"`
+
+	// Under What a person has done to the circuit for a while, beside moving its switches
+	Under *Conditions `json:"under,omitempty"`
 }
 
 // Problem defines model for Problem.

@@ -214,6 +214,36 @@ func TestJoinAndLift(t *testing.T) {
 	b.see("It works")
 }
 
+// TestTryThings: breaker off, lamp out, a wire lifted: the picture follows, and
+// the record stays what it was.
+func TestTryThings(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	b.lamp(true)
+	b.see("1 of 4 states seen")
+	for _, press := range [][2]string{{"breaker off", "breaker is off"}, {"lamp1 out of", "lamp1 is out"}} {
+		b.press(press[0])
+		b.see(press[1])
+		b.lamp(false)
+		b.press(press[1])
+		b.lamp(true)
+	}
+	b.pick("Lift a wire of this box", "s1 common")
+	b.see("s1 common is lifted")
+	b.lamp(false)
+	b.press("Flip Chart room window")
+	b.lamp(false)
+	b.press("s1 common is lifted")
+	b.lamp(false)
+	b.press("Flip Chart room door")
+	b.lamp(true)
+	b.see("3 of 4 states seen")
+	if c, err := h.store.Circuit(context.Background(), 1); err != nil || c.Head.Number != 1 {
+		t.Errorf("trying things made revision %d, %v", c.Head.Number, err)
+	}
+}
+
 // seed puts the demo circuits of a scene into the database.
 func (h *house) seed(string) {
 	h.t.Helper()

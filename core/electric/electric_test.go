@@ -376,6 +376,82 @@ func TestUnknownStaysUnknown(t *testing.T) {
 	}
 }
 
+// TestConditions: what a person does to a circuit for a while, on two lamps in
+// series and beside them a plain one.
+func TestConditions(t *testing.T) {
+	base := wire(t, "f:supply s:single-pole a:lamp b:lamp c:lamp", "f.hot s.a; s.b a.l c.l; a.n b.l; b.n c.n f.neutral", "").Doc()
+	end := func(s string) circuit.End {
+		e, err := circuit.ParseEnd(s)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return e
+	}
+	cases := []struct {
+		name  string
+		under electric.Conditions
+		want  []float64
+		at    electric.Potential // of b.l
+	}{
+		{"as recorded", electric.Conditions{}, []float64{60, 60, 120}, electric.ThroughLamp},
+		{"one of two in series out", electric.Conditions{LampsOut: []string{"b"}}, []float64{0, 0, 120}, electric.ThroughLamp},
+		{"the first of them out", electric.Conditions{LampsOut: []string{"a"}}, []float64{0, 0, 120}, electric.Floating},
+		{"all out", electric.Conditions{LampsOut: []string{"a", "b", "c"}}, []float64{0, 0, 0}, electric.Floating},
+		{"breaker off", electric.Conditions{BreakersOff: []string{"f"}}, []float64{0, 0, 0}, electric.Floating},
+		{"switch lifted", electric.Conditions{Lifted: []circuit.End{end("s.b")}}, []float64{0, 0, 0}, electric.Floating},
+		{"a name that is not there", electric.Conditions{LampsOut: []string{"x"}, Lifted: []circuit.End{end("y.z@b")}}, []float64{60, 60, 120}, electric.ThroughLamp},
+	}
+	for _, k := range cases {
+		t.Run(k.name, func(t *testing.T) {
+			n := electric.NewUnder(base, k.under)
+			s := n.Solve(n.Initial())
+			for i, v := range s.LampVolts() {
+				if math.Abs(v-k.want[i]) > 1e-6 {
+					t.Errorf("lamp volts %v, want %v", s.LampVolts(), k.want)
+				}
+			}
+			// With the supply off what hangs on lamps to neutral is at rest, not live.
+			if got := s.At(end("b.l")); got != k.at {
+				t.Errorf("between the lamps: %s, want %s", got, k.at)
+			}
+		})
+	}
+}
+
+// TestLiftedWires: a lifted terminal parts all wires under it; a lifted core
+// leaves the others together.
+func TestLiftedWires(t *testing.T) {
+	c := circuittest.Chain(3)
+	for _, j := range c.Joins {
+		if len(j.Of) < 3 || j.Box == "panel" {
+			continue
+		}
+		core, others := j.Of[0], j.Of[1:]
+		at := func(r circuit.Ref) circuit.End {
+			if c.Device(r.Owner) != nil {
+				return circuit.End{Ref: r}
+			}
+			return circuit.End{Ref: r, Box: j.Box}
+		}
+		n := electric.NewUnder(c, electric.Conditions{Lifted: []circuit.End{at(core)}})
+		if n.Class(at(others[0])) != n.Class(at(others[1])) {
+			t.Errorf("%s lifted: %s and %s have come apart", core, others[0], others[1])
+		}
+		if n.Class(at(core)) == n.Class(at(others[0])) {
+			t.Errorf("%s lifted, and still with %s", core, others[0])
+		}
+		for _, m := range j.Of {
+			if c.Device(m.Owner) == nil {
+				continue
+			}
+			n := electric.NewUnder(c, electric.Conditions{Lifted: []circuit.End{at(m)}})
+			if n.Class(at(core)) == n.Class(at(others[0])) && c.Device(others[0].Owner) == nil {
+				t.Errorf("%s lifted, and %s still with %s", m, core, others[0])
+			}
+		}
+	}
+}
+
 func BenchmarkExplore(b *testing.B) {
 	for _, controls := range []int{2, 4, 6, 8, 10} {
 		c := circuittest.Chain(controls)

@@ -14,6 +14,9 @@ func (n *Network) faults(s *Solution) []Fault {
 		return out
 	}
 	for i, l := range n.lamps {
+		if l.out {
+			continue
+		}
 		at := []circuit.End{n.nodes[l.l], n.nodes[l.n]}
 		v := s.lampVolts(i)
 		switch {

@@ -44,11 +44,25 @@ type lamp struct {
 	device int
 	l, n   int // nodes
 	watts  float64
+	out    bool // taken out of its socket
 }
 
 type supply struct {
 	device               int
-	hot, neutral, ground int // nodes, -1 where the type has none
+	hot, neutral, ground int // nodes
+	off                  bool
+}
+
+// Conditions are what a person has done to a circuit for a while, beside moving
+// its switches. The zero value is the circuit as recorded.
+type Conditions struct {
+	// Lifted are terminals whose wires are off, each wire capped on its own, and
+	// core ends that are taken out of their joins.
+	Lifted []circuit.End
+	// LampsOut are lamps taken out of their sockets.
+	LampsOut []string
+	// BreakersOff are supplies that are switched off.
+	BreakersOff []string
 }
 
 // edge is a conductor or contact between two points, for currents.
@@ -81,6 +95,7 @@ type Network struct {
 	loads    []lamp
 	grounds  []int // nodes that are for ground only: its colours, ground terminals
 
+	under  Conditions
 	solver solver
 	flow   flow
 }
@@ -90,8 +105,12 @@ type Network struct {
 const assumedWatts = 10
 
 // New compiles a valid document.
-func New(c *circuit.Circuit) *Network {
-	n := &Network{doc: c, Volts: practice.Volts(c), index: map[circuit.End]int{}}
+func New(c *circuit.Circuit) *Network { return NewUnder(c, Conditions{}) }
+
+// NewUnder compiles a valid document under conditions. Names in them that the
+// document lacks are passed over.
+func NewUnder(c *circuit.Circuit, under Conditions) *Network {
+	n := &Network{doc: c, Volts: practice.Volts(c), index: map[circuit.End]int{}, under: under}
 	n.addNodes()
 	n.joinNodes()
 	n.addDevices()
@@ -138,7 +157,10 @@ func (n *Network) node(r circuit.Ref, box string) int {
 func (n *Network) joinNodes() {
 	points := newSets(len(n.nodes))
 	for _, j := range n.doc.Joins {
-		for _, group := range n.split(j) {
+		for _, group := range n.split(n.afterLifting(j)) {
+			if len(group) == 0 {
+				continue
+			}
 			for _, m := range group[1:] {
 				points.unite(n.node(group[0], j.Box), n.node(m, j.Box))
 			}
@@ -168,6 +190,21 @@ func (n *Network) joinNodes() {
 	for i, p := range n.point {
 		n.class[i] = byPoint[p]
 	}
+}
+
+// afterLifting is what is left of a join: nothing when a terminal in it is
+// lifted, since each of its wires is capped on its own; else the join without
+// the core ends that are taken out.
+func (n *Network) afterLifting(j circuit.Join) circuit.Join {
+	for _, e := range n.under.Lifted {
+		if e.Box == "" && slices.Contains(j.Of, e.Ref) {
+			return circuit.Join{Box: j.Box}
+		}
+		if e.Box == j.Box {
+			j.Of = slices.DeleteFunc(slices.Clone(j.Of), func(m circuit.Ref) bool { return m == e.Ref })
+		}
+	}
+	return j
 }
 
 // split keeps the one allowed bond of neutral and ground, on the panel's bar,
@@ -202,11 +239,11 @@ func (n *Network) addDevices() {
 		at := func(t string) int { return n.terminal(d.ID, t) }
 		switch d.Type {
 		case circuit.TypeSupply:
-			n.supplies = append(n.supplies, supply{i, at("hot"), at("neutral"), at("ground")})
+			n.supplies = append(n.supplies, supply{i, at("hot"), at("neutral"), at("ground"), slices.Contains(n.under.BreakersOff, d.ID)})
 		case circuit.TypeLamp:
-			n.lamps = append(n.lamps, lamp{i, at("l"), at("n"), lampWatts(d)})
+			n.lamps = append(n.lamps, lamp{i, at("l"), at("n"), lampWatts(d), slices.Contains(n.under.LampsOut, d.ID)})
 		case circuit.TypeReceptacle:
-			n.loads = append(n.loads, lamp{i, at("l"), at("n"), 1})
+			n.loads = append(n.loads, lamp{i, at("l"), at("n"), smallLoadWatts, false})
 		case circuit.TypeSinglePole:
 			n.contacts = append(n.contacts, contact{d.ID, i, false, [2][][2]int{{{at("a"), at("b")}}, nil}})
 		case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:

@@ -147,7 +147,7 @@ func (s *Solution) returns(node int) bool {
 		grown = false
 		for _, l := range n.lamps {
 			a, b := s.root(l.l), s.root(l.n)
-			if seen[a] == seen[b] {
+			if l.out || seen[a] == seen[b] {
 				continue
 			}
 			for _, x := range []int{a, b} {

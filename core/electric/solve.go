@@ -104,9 +104,10 @@ func (n *Network) Solve(s State) *Solution {
 	}
 	var tripped uint64
 	for i, sup := range n.supplies {
-		hot := w.nets.root(n.class[sup.hot])
-		w.tie[hot] |= tieHot
-		w.feed[hot] |= 1 << (i & 63)
+		if hot := w.nets.root(n.class[sup.hot]); !sup.off {
+			w.tie[hot] |= tieHot
+			w.feed[hot] |= 1 << (i & 63)
+		}
 		w.tie[w.nets.root(n.class[sup.neutral])] |= tieNeutral
 		w.tie[w.nets.root(n.class[sup.ground])] |= tieGround
 	}
@@ -144,7 +145,7 @@ func (n *Network) solveFloating(net []int) {
 		moved := false
 		for _, l := range n.lamps {
 			a, b := net[n.class[l.l]], net[n.class[l.n]]
-			if a != b && !w.known[a] && !w.known[b] || w.known[a] == w.known[b] {
+			if l.out || w.known[a] == w.known[b] {
 				continue
 			}
 			if w.known[a] {
@@ -161,6 +162,9 @@ func (n *Network) solveFloating(net []int) {
 	}
 	var unknown []int
 	for _, l := range n.lamps {
+		if l.out {
+			continue
+		}
 		for _, x := range []int{net[n.class[l.l]], net[n.class[l.n]]} {
 			if !w.known[x] && !slices.Contains(unknown, x) {
 				unknown = append(unknown, x)
@@ -179,7 +183,7 @@ func (n *Network) solveFloating(net []int) {
 	for _, l := range n.lamps {
 		g := l.watts / (n.Volts * n.Volts)
 		a, b := net[n.class[l.l]], net[n.class[l.n]]
-		if a == b {
+		if a == b || l.out {
 			continue
 		}
 		for _, side := range [][2]int{{a, b}, {b, a}} {
@@ -205,6 +209,9 @@ func (n *Network) solveFloating(net []int) {
 func (n *Network) onlyLampAt(net []int, root int) bool {
 	count := 0
 	for _, l := range n.lamps {
+		if l.out {
+			continue
+		}
 		if net[n.class[l.l]] == root {
 			count++
 		}
@@ -223,6 +230,9 @@ func (n *Network) reachable(net, unknown []int) []int {
 	for changed := true; changed; {
 		changed = false
 		for _, l := range n.lamps {
+			if l.out {
+				continue
+			}
 			a, b := net[n.class[l.l]], net[n.class[l.n]]
 			for _, side := range [][2]int{{a, b}, {b, a}} {
 				i := slices.Index(unknown, side[0])
@@ -297,6 +307,9 @@ func (s *Solution) LampVolts() []float64 {
 
 func (s *Solution) lampVolts(i int) float64 {
 	l := s.network.lamps[i]
+	if l.out {
+		return 0
+	}
 	a, b := s.root(l.l), s.root(l.n)
 	if a == b || !s.known[a] || !s.known[b] {
 		return 0

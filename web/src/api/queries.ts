@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, take, takeCircuit, type Circuit, type Edit, type Version } from "./client";
+import { client, take, takeCircuit, type Circuit, type Edit, type Schemas, type Version } from "./client";
 
 export const usePractices = () =>
   useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
@@ -31,7 +31,7 @@ export const useDiagram = (circuit: number, revision: number, of: Version, compa
 
 export const usePress = (circuit: number) =>
   useMutation({
-    mutationFn: (body: { of: Version; state: Record<string, number>; press?: string }) =>
+    mutationFn: (body: Schemas["PressRequest"]) =>
       take(client.POST("/circuits/{circuit}/press", { params: { path: { circuit } }, body })),
   });
 

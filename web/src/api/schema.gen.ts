@@ -457,6 +457,14 @@ export interface components {
                 [key: string]: number;
             };
             press?: string;
+            under?: components["schemas"]["Conditions"];
+        };
+        /** @description What a person has done to the circuit for a while, beside moving its switches */
+        Conditions: {
+            /** @description Ends: CABLE.CORE@BOX, or DEVICE.TERMINAL */
+            lifted?: string[];
+            lampsOut?: string[];
+            breakersOff?: string[];
         };
         Live: {
             state: {

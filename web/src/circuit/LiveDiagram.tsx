@@ -1,12 +1,16 @@
 import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { type Schemas, type Version } from "../api/client";
+import type { CircuitFile, Schemas, Version } from "../api/client";
 import { useDiagram, usePress } from "../api/queries";
 import { Notice } from "../ui/Notice";
 import { useKeys } from "../ui/useKeys";
+import { coreText } from "./Core";
 import { boxName, useWork } from "./work";
 
 type Live = Schemas["Live"];
+type Under = Required<Schemas["Conditions"]>;
+
+const asRecorded: Under = { lifted: [], lampsOut: [], breakersOff: [] };
 
 /** The drawing of the circuit, switched on: press a switch and see what is live. */
 export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
@@ -18,18 +22,26 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
   const frame = useRef<HTMLDivElement>(null);
   const { mutate } = press;
   const state = useRef<Record<string, number>>({});
+  const [under, setUnder] = useState<Under>(asRecorded);
+  const [seen, setSeen] = useState<ReadonlySet<string>>(new Set());
+  const seenNow = [...seen].filter((s) => s.startsWith(`${circuit.revision} `)).length;
+  const apply = (now: Under) => {
+    setUnder(now);
+    ask(undefined, now);
+  };
 
   const document = props.of === "planned" ? circuit.choice?.document : circuit.document;
   const report = props.of === "planned" ? circuit.choice?.controls : circuit.reading.report.controls;
   const controls = report ?? [];
 
-  const ask = (control?: string) =>
+  const ask = (control?: string, now: Under = under) =>
     mutate(
-      { of: props.of, state: state.current, press: control },
+      { of: props.of, state: state.current, press: control, under: now },
       {
         onSuccess: (next) => {
           state.current = next.state;
           setLive(next);
+          setSeen((before) => new Set(before).add(`${circuit.revision} ${JSON.stringify(next.state)}`));
         },
         onError: () => {
           state.current = {}; // a switch of this state is gone: begin as recorded
@@ -103,6 +115,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
         </button>
       </div>
+      {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
       <Notice error={drawing.error} />
       <div
         ref={frame}
@@ -124,6 +137,65 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         <span className="plain" aria-hidden /> neutral, ground
       </p>
     </section>
+  );
+}
+
+/** What a person does for a while beside flipping switches: breaker, lamps, a
+ * lifted wire. Nothing of it changes the record. */
+function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) => void; seen: number; states?: number }) {
+  const { box, word } = useWork();
+  const { under, document, set } = props;
+  const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
+  const supplies = document.devices.filter((d) => d.type === "supply");
+  const lamps = document.devices.filter((d) => d.type === "lamp");
+  const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
+  const isCore = (ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));
+  const say = (end: string) => {
+    const [ref = ""] = end.split("@");
+    const [owner = "", part = ""] = ref.split(".");
+    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+  };
+  return (
+    <div className="doing" role="group" aria-label="Try, without changing the record">
+      {supplies.map((d) => (
+        <button key={d.id} type="button" className="button" aria-pressed={under.breakersOff.includes(d.id)} onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}>
+          {word("breaker")} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
+        </button>
+      ))}
+      {lamps.map((d) => (
+        <button key={d.id} type="button" className="button" aria-pressed={under.lampsOut.includes(d.id)} onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, d.id) })}>
+          {d.id} {under.lampsOut.includes(d.id) ? "is out" : "out of its socket"}
+        </button>
+      ))}
+      {under.lifted.map((end) => (
+        <button key={end} type="button" className="button" aria-pressed onClick={() => set({ ...under, lifted: toggle(under.lifted, end) })}>
+          {say(end)} is lifted
+        </button>
+      ))}
+      {ends.length > 0 && (
+        <label className="field inline">
+          <span className="sr-only">Lift a wire of this box for a while</span>
+          <select value="" onChange={(e) => set({ ...under, lifted: [...under.lifted, e.target.value] })}>
+            <option value="" disabled>
+              Lift a wire …
+            </option>
+            {ends
+              .map((ref) => (isCore(ref) ? `${ref}@${box}` : ref))
+              .filter((end) => !under.lifted.includes(end))
+              .map((end) => (
+                <option key={end} value={end}>
+                  {say(end)}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
+      {props.states !== undefined && (
+        <span className="quiet">
+          {Math.min(props.seen, props.states)} of {props.states} states seen
+        </span>
+      )}
+    </div>
   );
 }
 
