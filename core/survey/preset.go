@@ -44,6 +44,12 @@ var Presets = []Preset{
 		joins: []string{"via.neutral on.x3", "via.line dev.common", "on.x1 dev.t1", "on.x2 dev.t2", "via.ground on.ground dev.ground"}},
 	{ID: "loop-end", Kind: circuit.Switch, Title: "{two controls}: dead end, third core on the {common}", Via: "three", device: circuit.TypeThreeWay,
 		joins: []string{"via.x3 dev.common", "via.x1 dev.t1", "via.x2 dev.t2", "via.ground dev.ground"}},
+	{ID: "middle", Kind: circuit.Switch, Title: "{four-way} between: {travelers} in and out", Via: "three", adds: [][2]string{{"on", "between"}}, device: circuit.TypeFourWay,
+		joins: []string{"via.line1 dev.a1", "via.line2 dev.a2", "on.line1 dev.b1", "on.line2 dev.b2", "via.neutral on.neutral", "via.ground on.ground dev.ground"}},
+	{ID: "rose", Kind: circuit.Fixture, Title: "Loop-in rose: feed in and out, two cores down to a switch", Via: "two", adds: [][2]string{{"down", "two"}, {"onward", "two"}}, device: circuit.TypeLamp,
+		joins: []string{"via.line down.line onward.line", "via.neutral onward.neutral dev.n", "down.neutral dev.l", "via.ground down.ground onward.ground dev.ground"}},
+	{ID: "strapped-here", Kind: circuit.Switch, Title: "{two controls}: {line} and {load} both here, strapped {common} to {common}", Via: "two", adds: [][2]string{{"on", "three"}}, device: circuit.TypeThreeWay,
+		joins: []string{"via.line on.x2 dev.t1", "via.neutral on.x3 dev.t2", "on.x1 dev.common", "via.ground on.ground dev.ground"}},
 	{ID: "lamp-end", Kind: circuit.Fixture, Title: "Light at the end of a cable", Via: "two", device: circuit.TypeLamp,
 		joins: []string{"via.line dev.l", "via.neutral dev.n", "via.ground dev.ground"}},
 }

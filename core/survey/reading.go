@@ -188,11 +188,17 @@ func path(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
 		return ""
 	}
 	line, load := first(electric.Line), first(electric.Load)
+	if feedAtLamp(c) && len(r.Controls) > 0 {
+		out = append(out, "Feed at the lamp; the switches hang below it.")
+	}
+	if box := strappedAt(c, r); box != "" {
+		out = append(out, fmt.Sprintf("%s and %s are both at %s: the switches are strapped %s to %s.",
+			inspect.Sentence(say.Word("line")), say.Word("load"), say.Box(box), say.Word("common"), say.Word("common")))
+	}
 	if line != "" && load != "" {
 		feed, lamp := nearest(c, line, load, circuit.Panel), nearest(c, line, load, circuit.Fixture)
 		switch {
 		case feedAtLamp(c):
-			out = append(out, "Feed at the lamp; the switches hang below it.")
 		case feed == lamp && feed != "":
 			out = append(out, "Feed and lamp both at "+say.Box(feed)+"; the other switch is a dead end.")
 		case feed != "" && lamp != "":
@@ -206,6 +212,26 @@ func path(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
 		out = append(out, fmt.Sprintf("It works: each of %d controls switches the light from each of %d states.", n, r.States))
 	}
 	return out
+}
+
+// strappedAt returns the box of the first switch that has line and load on its
+// pair, and so its common strapped to another's, or "".
+func strappedAt(c *circuit.Circuit, r *inspect.Report) string {
+	on := func(d circuit.Device, t string, role electric.Role) bool {
+		j := c.JoinOf(d.Box, circuit.Ref{Owner: d.ID, Part: t})
+		return j >= 0 && slices.ContainsFunc(c.Joins[j].Of, func(m circuit.Ref) bool {
+			return r.Roles[circuit.End{Ref: m, Box: d.Box}] == role
+		})
+	}
+	for _, b := range Order(c) {
+		for _, d := range c.Devices {
+			if d.Box == b.ID && d.Type == circuit.TypeThreeWay &&
+				(on(d, "t1", electric.Line) && on(d, "t2", electric.Load) || on(d, "t2", electric.Line) && on(d, "t1", electric.Load)) {
+				return b.ID
+			}
+		}
+	}
+	return ""
 }
 
 // nearest returns which of two boxes a box of the kind reaches first.

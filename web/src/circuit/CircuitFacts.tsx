@@ -33,7 +33,8 @@ export function CircuitFacts() {
   );
 }
 
-const upper = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
+/** A word at the beginning of a label. */
+export const upper = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** A field that saves itself when it is left or Enter is pressed. */
 export function Saved(props: { label: string; value: string; type?: "text" | "number"; onSave: (value: string) => void }) {

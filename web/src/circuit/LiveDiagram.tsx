@@ -4,6 +4,7 @@ import type { CircuitFile, Schemas, Version } from "../api/client";
 import { useDiagram, usePress } from "../api/queries";
 import { Notice } from "../ui/Notice";
 import { useKeys } from "../ui/useKeys";
+import { upper } from "./CircuitFacts";
 import { coreText } from "./Core";
 import { boxName, useWork } from "./work";
 
@@ -115,7 +116,6 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
         </button>
       </div>
-      {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
       <Notice error={drawing.error} />
       <div
         ref={frame}
@@ -136,6 +136,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         <span className="thin" aria-hidden /> floating or dead
         <span className="plain" aria-hidden /> neutral, ground
       </p>
+      {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
     </section>
   );
 }
@@ -159,7 +160,7 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
     <div className="doing" role="group" aria-label="Try, without changing the record">
       {supplies.map((d) => (
         <button key={d.id} type="button" className="button" aria-pressed={under.breakersOff.includes(d.id)} onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}>
-          {word("breaker")} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
+          {upper(word("breaker"))} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
         </button>
       ))}
       {lamps.map((d) => (
