@@ -14,12 +14,17 @@ type Job struct {
 	Circuits []*circuit.Circuit
 }
 
-//go:embed observatory/*.json
+//go:embed observatory/*.json mill/*.json shed/*.json works/*.json
 var files embed.FS
 
 // Jobs returns the demo jobs, made anew on each call.
 func Jobs() []Job {
-	return []Job{{"Observatory guest house, hilltop", read("observatory/chart-room.json", "observatory/plate-archive.json", "observatory/west-dome.json")}}
+	return []Job{
+		{"Weaving works, corridor and card room", read("works/corridor-two-lights.json", "works/card-room.json")},
+		{"Wool shed and shearing board", read("shed/board-walk.json", "shed/wool-table.json")},
+		{"Tide mill, mill house", read("mill/landing-rose.json", "mill/sluice-walk.json")},
+		{"Observatory guest house, hilltop", read("observatory/chart-room.json", "observatory/plate-archive.json", "observatory/west-dome.json")},
+	}
 }
 
 func read(names ...string) []*circuit.Circuit {

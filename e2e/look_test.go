@@ -13,7 +13,6 @@ import (
 	"github.com/go-rod/rod/lib/proto"
 
 	"ambivia/core/circuit"
-	"ambivia/demo"
 )
 
 // screens are the main views, as the demo data shows them.
@@ -45,7 +44,7 @@ func furnish(t *testing.T) *house {
 	b.see("Begin where power does")
 	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
 	faulty := filepath.Join(t.TempDir(), "faulty.json")
-	spoiled := demo.Jobs()[0].Circuits[1]
+	spoiled := scene("observatory")[1]
 	spoiled.Name = "Archive, a traveler loose"
 	for i, j := range spoiled.Joins {
 		spoiled.Joins[i].Of = slices.DeleteFunc(j.Of, func(m circuit.Ref) bool { return m.String() == "s2.t1" })

@@ -13,6 +13,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/demo"
 	"ambivia/store"
 )
 
@@ -218,7 +219,7 @@ func TestServe(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if jobs, err := s.Jobs(context.Background()); err != nil || len(jobs) != 1 {
+	if jobs, err := s.Jobs(context.Background()); err != nil || len(jobs) != len(demo.Jobs()) {
 		t.Errorf("%s", fmt.Sprint(jobs, err))
 	}
 }

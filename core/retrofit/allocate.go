@@ -101,6 +101,7 @@ const (
 	costKeptBox   = 5 // a box of a switch that could stay untouched
 	costRemark    = 2
 	costNewRole   = 1
+	costAway      = 3 // a cable beside the group's own: hot and return run in one cable
 	costForbidden = 1e9
 )
 
@@ -222,6 +223,9 @@ func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
 		return costForbidden
 	}
 	cost := 0.0
+	if !d.home[core.Owner] && slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return d.home[k.ID] }) {
+		cost += costAway
+	}
 	if remark && p.doc.MarkOn(ends[0]) == "" {
 		cost += costRemark
 	}

@@ -86,6 +86,7 @@ type demand struct {
 	models map[string]circuit.Model
 	links  []circuit.Link
 	nets   []*net
+	home   map[string]bool // cables in which the group's own conductors run as found
 }
 
 // inherit lists the nets of the circuit as found, without the devices that go.
@@ -93,6 +94,7 @@ type demand struct {
 // them must not lose its feed.
 func (p *planner) inherit(remove []string) *demand {
 	d := &demand{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}}
+	d.home = p.homeOf(remove)
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {
 		class := p.net.Class(e)
@@ -114,6 +116,24 @@ func (p *planner) inherit(remove []string) *demand {
 		}
 	}
 	return d
+}
+
+// homeOf finds the cables that carry what the switches that go switch: their
+// travelers and loads, not the line and neutral that others share.
+func (p *planner) homeOf(switches []string) map[string]bool {
+	own := map[int]bool{}
+	for _, e := range p.net.Ends() {
+		if slices.Contains(switches, e.Owner) && (p.roles[e] == electric.Traveler || p.roles[e] == electric.Load) {
+			own[p.net.Class(e)] = true
+		}
+	}
+	home := map[string]bool{}
+	for _, e := range p.net.Ends() {
+		if e.Box != "" && own[p.net.Class(e)] {
+			home[e.Owner] = true
+		}
+	}
+	return home
 }
 
 // netOf returns the net that carries on the class, making it if no place of it

@@ -51,7 +51,7 @@ func (p *planner) prove(o *Option, d *demand, after *circuit.Circuit) []Reason {
 		}
 		o.Checks = append(o.Checks, check)
 	}
-	works := Check{"every-control", true, fmt.Sprintf("Each of the %d controls switches the light from each of the %d states.", len(report.Controls), report.States)}
+	works := Check{"every-control", true, fmt.Sprintf("Each of the %d controls switches its light from each of the %d states.", len(report.Controls), report.States)}
 	for _, c := range report.Controls {
 		if !c.Works && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == c.Device }) || !c.Works && !p.idle(c.Device) {
 			works.Passed = false

@@ -202,7 +202,7 @@ func (r *rebuilder) needed(core circuit.Ref) bool {
 	return false
 }
 
-// addTo puts a newcomer into the largest cluster of its net in the box, or into
+// addTo puts a newcomer into the best cluster of its net in the box, or into
 // one of its own. A new device's ground goes where that of the old switch was,
 // else where the box's grounds are.
 func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*cluster {
@@ -228,9 +228,17 @@ func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*clu
 			return clusters
 		}
 	}
+	// Where a net stands in two joins of the box, hot and return stay in one
+	// cable: the join with the group's own cables is taken.
+	worth := func(c *cluster) int {
+		if slices.ContainsFunc(c.of, func(m circuit.Ref) bool { return r.d.home[m.Owner] }) {
+			return 1000 + len(c.of)
+		}
+		return len(c.of)
+	}
 	var best *cluster
 	for _, c := range clusters {
-		if c.box == box && c.net == x && (best == nil || len(c.of) > len(best.of)) {
+		if c.box == box && c.net == x && (best == nil || worth(c) > worth(best)) {
 			best = c
 		}
 	}

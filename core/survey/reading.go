@@ -209,7 +209,7 @@ func path(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
 	}
 	works := slices.ContainsFunc(r.Controls, func(x inspect.Control) bool { return x.Works })
 	if n := len(r.Controls); n > 0 && r.Verdict == inspect.Works && works {
-		out = append(out, fmt.Sprintf("It works: each of %d controls switches the light from each of %d states.", n, r.States))
+		out = append(out, fmt.Sprintf("It works: each of %d controls switches its light from each of %d states.", n, r.States))
 	}
 	return out
 }
