@@ -62,6 +62,11 @@ func check(t *testing.T, name string, s *Scene) {
 		if !within(a.Rect) {
 			t.Errorf("%s: label %q leaves the paper", name, a.Text)
 		}
+		for _, r := range s.Rooms {
+			if (a.Class == "cable" || a.Class == "core") && a.Overlaps(r.Rect) {
+				t.Errorf("%s: label %q runs into room %s", name, a.Text, r.ID)
+			}
+		}
 		for _, b := range s.Labels[i+1:] {
 			if a.Text != "" && b.Text != "" && a.Overlaps(b.Rect) {
 				t.Errorf("%s: labels %q and %q overlap", name, a.Text, b.Text)
@@ -120,6 +125,9 @@ func TestScenes(t *testing.T) {
 	crossed, drawn := 0, 0
 	for i := range 120 {
 		c := circuittest.House(rng, 2+i%9)
+		for k := range c.Cables {
+			c.Cables[k].Gauge = []string{"14AWG", "1.5mm2", ""}[rng.IntN(3)]
+		}
 		name := fmt.Sprintf("house %d", i)
 		versions := []*circuit.Circuit{c}
 		if i%9 < 2 {

@@ -61,7 +61,11 @@ func (d *drawing) cable(r run) {
 	first := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.from}].at
 	middle := first.Y + (n-1)*pitch/2
 	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
-	labelX := first.X + 14
+	name := r.cable.ID
+	if r.cable.Gauge != "" {
+		name += " · " + strings.NewReplacer("mm2", " mm²", "AWG", " AWG").Replace(r.cable.Gauge)
+	}
+	labelX, nameX := first.X+14, first.X+8
 	switch {
 	case r.to == "":
 		sheath.Path = []Point{{first.X + 6, middle}, {first.X + stubLength, middle}}
@@ -69,17 +73,14 @@ func (d *drawing) cable(r run) {
 		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
 		sheath.Path = []Point{{first.X + 6, middle}, {last.X - 6, middle}}
 		labelX = (first.X+last.X)/2 - 20
+		nameX = (first.X+last.X)/2 - float64(len([]rune(name)))*smallChar/2
 	default:
 		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
 		x := d.bendAt(r) + (n-1)*pitch/2
 		sheath.Path = []Point{{first.X + 6, middle}, {x, middle}, {x, last.Y + (n-1)*pitch/2}, {last.X - 6, last.Y + (n-1)*pitch/2}}
 	}
 	d.scene.Sheaths = append(d.scene.Sheaths, sheath)
-	name := r.cable.ID
-	if r.cable.Gauge != "" {
-		name += " · " + strings.NewReplacer("mm2", " mm²", "AWG", " AWG").Replace(r.cable.Gauge)
-	}
-	d.label(labelX, first.Y-pitch/2-17, name, "cable")
+	d.label(nameX, first.Y-pitch/2-17, name, "cable")
 	for i, core := range r.cable.Cores {
 		e := circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: core}, Box: r.from}
 		at := d.ports[e].at
