@@ -137,12 +137,16 @@ func (n *Network) unbalanced(s *Solution) []Fault {
 			continue
 		}
 		k := n.doc.Cables[i]
-		var at []circuit.End
+		var at, all []circuit.End
 		for _, core := range k.Cores {
 			e := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}
+			all = append(all, e)
 			if p := s.At(e); p != Floating && p != Ground {
 				at = append(at, e)
 			}
+		}
+		if at == nil { // the current runs in the ground alone
+			at = all
 		}
 		out = append(out, Fault{CableUnbalanced, at})
 	}

@@ -184,6 +184,66 @@ func TestPracticeChangesNothingElectric(t *testing.T) {
 	}
 }
 
+// TestAnythingIsTold: whatever a tired person has wired, the report has whole
+// words, ends that exist and a state that can be reached.
+func TestAnythingIsTold(t *testing.T) {
+	rng := rand.New(rand.NewPCG(31, 32))
+	codes := map[string]int{}
+	for i := range 400 {
+		c := circuittest.House(rng, 2+i%3)
+		circuittest.Miswire(rng, c, 1+rng.IntN(8))
+		circuittest.MoreLamps(rng, c)
+		if i%5 == 0 { // a second breaker somewhere
+			c.Devices = append(c.Devices, circuit.Device{ID: "second", Box: "panel", Type: circuit.TypeSupply})
+			j := rng.IntN(len(c.Joins))
+			for c.Joins[j].Box != "panel" {
+				j = rng.IntN(len(c.Joins))
+			}
+			c.Joins[j].Of = append(c.Joins[j].Of, circuit.Ref{Owner: "second", Part: []string{"hot", "neutral"}[rng.IntN(2)]})
+		}
+		if i%5 == 1 { // the neutral runs in a cable beside the hot's
+			beside := c.Cables[0]
+			beside.ID, beside.Cores = "beside", []string{"white"}
+			c.Cables = append(c.Cables, beside)
+			for j := range c.Joins {
+				for m, r := range c.Joins[j].Of {
+					if r == (circuit.Ref{Owner: c.Cables[0].ID, Part: "white"}) {
+						c.Joins[j].Of[m].Owner = "beside"
+					}
+				}
+			}
+		}
+		if i%5 == 2 { // a wire has slipped out of its connector
+			j := rng.IntN(len(c.Joins))
+			c.Joins[j].Of = c.Joins[j].Of[1:]
+		}
+		if err := c.Validate(); err != nil {
+			t.Fatal(err)
+		}
+		n := electric.New(c)
+		for _, f := range inspect.Check(c).Findings {
+			codes[f.Code]++
+			if f.Text == "" || strings.ContainsAny(f.Text, "{}%") || f.State == nil {
+				t.Errorf("house %d: unfinished: %+v", i, f)
+			}
+			for _, e := range f.At {
+				if n.Class(e) < 0 {
+					t.Errorf("house %d: %s is no end of the circuit", i, e)
+				}
+			}
+			if _, ok := n.StateOf(f.State); !ok {
+				t.Errorf("house %d: no such state: %v", i, f.State)
+			}
+		}
+	}
+	for _, want := range []string{"short-hot-neutral", "short-hot-ground", "neutral-ground-joined", "two-supplies-joined", "part-volts", "hot-shell",
+		"neutral-switched", "ground-live", "ground-return", "cable-unbalanced", "control-disabled", "control-does-nothing", "lamp-never-lit", "loose-end"} {
+		if codes[want] == 0 {
+			t.Errorf("400 miswired houses never show %s: %v", want, codes)
+		}
+	}
+}
+
 func BenchmarkCheck(b *testing.B) {
 	for _, controls := range []int{2, 10} {
 		c := circuittest.Chain(controls)

@@ -57,12 +57,12 @@ func specimens(rng *rand.Rand, count int) []*circuit.Circuit {
 			circuittest.Miswire(rng, c, 5)
 		case 2:
 			circuittest.Miswire(rng, c, 3)
-			moreLamps(rng, c)
+			circuittest.MoreLamps(rng, c)
 		case 3:
 			for _, o := range retrofit.Plan(c).Options {
 				if o.Feasible {
 					c = o.After
-					moreLamps(rng, c)
+					circuittest.MoreLamps(rng, c)
 					break
 				}
 			}
@@ -70,27 +70,6 @@ func specimens(rng *rand.Rand, count int) []*circuit.Circuit {
 		out = append(out, c)
 	}
 	return out
-}
-
-// moreLamps hangs one to three lamps of different watts between joins of one
-// box, wherever that leads: side by side, in series, across the supply.
-func moreLamps(rng *rand.Rand, c *circuit.Circuit) {
-	for i := range 1 + rng.IntN(3) {
-		a, b := rng.IntN(len(c.Joins)), rng.IntN(len(c.Joins))
-		if a == b || c.Joins[a].Box != c.Joins[b].Box {
-			continue
-		}
-		id := fmt.Sprintf("extra%d", i+1)
-		c.Devices = append(c.Devices, circuit.Device{ID: id, Box: c.Joins[a].Box, Type: circuit.TypeLamp, Watts: circuittest.Float(float64(5 + rng.IntN(95)))})
-		if rng.IntN(3) == 0 { // in series: the lamp's far side carries what stood in the join
-			moved := c.Joins[a].Of[0]
-			c.Joins[a].Of = append(c.Joins[a].Of[1:], circuit.Ref{Owner: id, Part: "l"})
-			c.Joins = append(c.Joins, circuit.Join{Box: c.Joins[a].Box, Of: []circuit.Ref{moved, {Owner: id, Part: "n"}}})
-			continue
-		}
-		c.Joins[a].Of = append(c.Joins[a].Of, circuit.Ref{Owner: id, Part: "l"})
-		c.Joins[b].Of = append(c.Joins[b].Of, circuit.Ref{Owner: id, Part: "n"})
-	}
 }
 
 // TestAgainstSimulator compares the volts of every lamp in every reachable
