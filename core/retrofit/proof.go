@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -111,10 +112,13 @@ func (p *planner) measure(o *Option, d *demand) {
 	}
 	// A box opened costs more than an end moved, and that more than tape; a
 	// device more is bought and kept alive for years.
-	score := 100 - 6*o.Metrics["boxesTouched"] - 1.5*o.Metrics["endsMoved"] - o.Metrics["remarked"] - 4*o.Metrics["devices"]
-	score = max(0, score)
+	effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"]
+	score := math.Round(1000*halfScore/(halfScore+effort)) / 10
 	o.Score = &score
 }
+
+// halfScore is the effort at which an option scores 50 of 100.
+const halfScore = 60
 
 const capped = "capped"
 
