@@ -207,6 +207,15 @@ func TestJoinAndLift(t *testing.T) {
 	b.press("L Lift")
 	b.see("works from some states only")
 	b.see("Nothing stands under screw")
+	// From the finding to the ends in box and drawing, and from the drawing back.
+	b.find("li.finding", "To look at: Nothing stands under").MustElement("button").MustClick()
+	if n := len(b.MustElements(".end.pointed, .screw.pointed")); n != 2 {
+		t.Errorf("the finding points at %d places, want the screw in the box and in the drawing", n)
+	}
+	b.MustElement(`.wire[data-end="k2.black@sw1"]`).MustEval(`() => this.querySelector(".casing").dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
+	if n := len(b.MustElements(`.end.pointed[data-end="k2.black"], .finding[aria-current]`)); n < 2 {
+		t.Errorf("the drawing points at %d places, want the core and a finding", n)
+	}
 	b.gone("It works:")
 	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
 	b.MustElement(`[aria-label="Cable k2"] .end:nth-child(1)`).MustClick()

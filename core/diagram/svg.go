@@ -111,7 +111,7 @@ func (b *svg) wire(x Wire) {
 	if x.Core == "" {
 		width, tint = 3.6, "#6d737a" // a pigtail, of whatever colour the person takes
 	}
-	b.line(`<g class="wire" data-class="%d"><path class="casing" d="%s" fill="none" stroke="#1c1f22" stroke-width="%s" stroke-linejoin="round"/>`, x.Class, d, num(width))
+	b.line(`<g class="wire" data-class="%d" data-end="%s"><path class="casing" d="%s" fill="none" stroke="#1c1f22" stroke-width="%s" stroke-linejoin="round"/>`, x.Class, x.End, d, num(width))
 	b.line(`<path class="insulation" d="%s" fill="none" stroke="%s" stroke-width="%s" stroke-linejoin="round"/>`, d, tint, num(width-2))
 	switch circuit.Colour(x.Core) {
 	case "green-yellow":
@@ -147,7 +147,7 @@ func (b *svg) device(d Device) {
 			c.Key, c.Position, num(c.From.X), num(c.From.Y), num(c.To.X), num(c.To.Y+12))
 	}
 	for _, t := range d.Terminals {
-		b.line(`<circle class="screw" data-class="%d" cx="%s" cy="%s" r="5" fill="#ffffff" stroke="#1c1f22" stroke-width="1.8"/>`, t.Class, num(t.X), num(t.Y))
+		b.line(`<circle class="screw" data-class="%d" data-end="%s.%s" cx="%s" cy="%s" r="5" fill="#ffffff" stroke="#1c1f22" stroke-width="1.8"/>`, t.Class, d.ID, t.Name, num(t.X), num(t.Y))
 		b.line(`<path class="slot" d="M%s %s h6" stroke="#1c1f22" stroke-width="1.4"/>`, num(t.X-3), num(t.Y))
 		if t.Name == "ground" {
 			b.line(`<path class="earth" d="M%s %s v6 m-7 0 h14 m-11.5 3.5 h9 m-6.5 3.5 h4" fill="none" stroke="#1c1f22" stroke-width="1.4"/>`, num(t.X), num(t.Y+8))

@@ -105,8 +105,10 @@ export function BoxEditor(props: { box: string }) {
   );
 }
 
+const endClass = (base: string, end: string, pointed: string[]) => (pointed.includes(end) ? `${base} pointed` : base);
+
 function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) => string }) {
-  const { circuit, change, word } = useWork();
+  const { circuit, change, word, pointed } = useWork();
   const { cable } = props;
   const far = cable.ends.find((b) => b !== null && b !== props.box);
   const open = cable.ends.includes(null);
@@ -154,11 +156,12 @@ function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) =>
           const role = report.roles[`${ref}@${props.box}`];
           const mark = circuit.document.marks?.find((m) => m.end === `${ref}@${props.box}`);
           return (
-            <ToggleGroup.Item key={core} value={ref} data-end={ref} className="end">
+            <ToggleGroup.Item key={core} value={ref} data-end={ref} className={endClass("end", `${ref}@${props.box}`, pointed)}>
               <Core core={core} />
               <span className="end-role">
                 {role ? word(role) : "not known"}
                 {mark ? ` · marked ${word(mark.as)}` : ""}
+                {report.findings.some((f) => f.severity !== "note" && f.at.includes(`${ref}@${props.box}`)) ? " · see findings" : ""}
               </span>
               <span className="end-join">{props.joinText(ref) || "capped"}</span>
             </ToggleGroup.Item>
@@ -170,7 +173,7 @@ function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) =>
 }
 
 function DeviceRow(props: { device: Device; joinText: (ref: string) => string }) {
-  const { circuit, change, word } = useWork();
+  const { circuit, change, word, pointed } = useWork();
   const { device } = props;
   const edit = (fields: { watts?: number; count?: number; load?: string }) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
@@ -183,7 +186,7 @@ function DeviceRow(props: { device: Device; joinText: (ref: string) => string })
         {(circuit.reading.terminals[device.id] ?? []).map((t) => {
           const ref = `${device.id}.${t}`;
           return (
-            <ToggleGroup.Item key={t} value={ref} data-end={ref} className="end screw">
+            <ToggleGroup.Item key={t} value={ref} data-end={ref} className={endClass("end screw", ref, pointed)}>
               <span className="core">
                 <span className="screw-head" aria-hidden />
                 {word(t)}

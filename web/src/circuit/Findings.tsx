@@ -39,13 +39,11 @@ export function Findings() {
 }
 
 function FindingRow({ finding }: { finding: Finding }) {
-  const { circuit, setBox } = useWork();
+  const { point, pointed } = useWork();
   const { Icon, word } = marks[finding.severity];
-  const first = finding.at[0];
-  const [ref, at] = (first ?? "").split("@");
-  const box = at ?? circuit.document.devices.find((d) => d.id === ref?.split(".")[0])?.box;
+  const meant = finding.at.some((end) => pointed.includes(end));
   return (
-    <li className={`finding ${finding.severity}`}>
+    <li className={`finding ${finding.severity}`} aria-current={meant || undefined}>
       <Icon aria-hidden size={18} className="shrink-0" />
       <div>
         <p>
@@ -60,9 +58,9 @@ function FindingRow({ finding }: { finding: Finding }) {
         )}
         {finding.advice && <p className="quiet">{finding.advice}</p>}
       </div>
-      {box && (
-        <button type="button" className="button small" onClick={() => setBox(box)}>
-          Show box
+      {finding.at.length > 0 && (
+        <button type="button" className="button small" onClick={() => point(finding.at)}>
+          Show
         </button>
       )}
     </li>

@@ -15,7 +15,7 @@ const asRecorded: Under = { lifted: [], lampsOut: [], breakersOff: [] };
 
 /** The drawing of the circuit, switched on: press a switch and see what is live. */
 export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
-  const { circuit, box } = useWork();
+  const { circuit, box, point, pointed } = useWork();
   const drawing = useDiagram(circuit.id, circuit.revision, props.of, props.compare ?? false);
   const press = usePress(circuit.id);
   const [live, setLive] = useState<Live>();
@@ -79,12 +79,20 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
     }
   }, [svg, box, large]);
 
+  useEffect(() => {
+    frame.current?.querySelectorAll<SVGElement>("[data-end]").forEach((el) => el.classList.toggle("pointed", pointed.includes(el.dataset.end ?? "")));
+  }, [svg, pointed]);
+
   const numbered = Object.fromEntries(controls.slice(0, 9).map((c, i) => [String(i + 1), () => ask(c.device)]));
   useKeys(props.keys === false ? {} : numbered);
 
   const pressed = (target: EventTarget) => {
     const control = (target as Element).closest("[data-control]")?.getAttribute("data-control");
     if (control) ask(control);
+    else {
+      const end = (target as Element).closest("[data-end]")?.getAttribute("data-end");
+      if (end) point([end]);
+    }
     return control;
   };
   const nameOf = (id: string) => {

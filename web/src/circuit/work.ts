@@ -8,6 +8,10 @@ export type Work = {
   practice: Schemas["Practice"] | undefined;
   box: string | undefined;
   setBox: (box: string) => void;
+  /** Ends that a finding or the drawing points at. */
+  pointed: string[];
+  /** Shows ends in their box, in the drawing and in the findings. */
+  point: (ends: string[]) => void;
   change: (change: Change, then?: (next: Circuit) => void) => void;
   busy: boolean;
   /** The practice's word for a canonical name. */

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Download, Redo2, Undo2 } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../api/client";
 import { useChange, useCircuit, usePractices } from "../api/queries";
@@ -34,6 +35,7 @@ export function CircuitPage() {
     ? (search.get("box") ?? undefined)
     : (strip.find((s) => s.kind === "switch") ?? strip[0])?.box;
   const setBox = (next: string) => setSearch({ box: next }, { replace: true });
+  const [pointed, setPointed] = useState<string[]>([]);
   const step = (by: number) => {
     const at = strip.findIndex((s) => s.box === box);
     const next = strip[at + by];
@@ -64,6 +66,13 @@ export function CircuitPage() {
     practice,
     box,
     setBox,
+    pointed,
+    point: (ends) => {
+      const [ref = "", at] = (ends[0] ?? "").split("@");
+      const where = at ?? data.document.devices.find((d) => d.id === ref.split(".")[0])?.box;
+      if (where) setBox(where);
+      setPointed(ends);
+    },
     change: (next, then) => once(JSON.stringify(next), () => change.mutateAsync(next).then(then)),
     busy: change.isPending,
     word: (name) => practice?.words[name] ?? name,
