@@ -209,7 +209,7 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 	bus := p.base + p.portsEnd + half/2
 	joined := map[circuit.Ref]bool{}
 	for _, j := range d.doc.Joins {
-		if j.Box != id {
+		if j.Box != id || len(j.Of) < 2 { // a join of one is a cap
 			continue
 		}
 		at := laneX
