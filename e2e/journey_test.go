@@ -110,9 +110,7 @@ func TestWholeJob(t *testing.T) {
 
 	b.MustReload().MustWaitLoad()
 	b.see("Changes, box by box")
-	b.key(input.ControlLeft, 'z')
-	b.Keyboard.MustType(input.Escape)
-	b.press("Undo")
+	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
 	b.see("No plan is chosen yet")
 	h.restart()
 	b.press("Redo")

@@ -1,7 +1,6 @@
 package diagram
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -397,9 +396,4 @@ func cross(a, b, c, d Point) bool {
 	}
 	r, s := box(a, b), box(c, d)
 	return r.X <= s.X+s.W && s.X <= r.X+r.W && r.Y <= s.Y+s.H && s.Y <= r.Y+r.H
-}
-
-// String describes a scene in numbers, for logs and tests.
-func (s *Scene) String() string {
-	return fmt.Sprintf("scene %.0f×%.0f: %d rooms, %d wires, %d crossings", s.W, s.H, len(s.Rooms), len(s.Wires), crossings(s.Wires))
 }

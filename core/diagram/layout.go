@@ -44,14 +44,13 @@ type place struct {
 	rect     Rect
 	column   int
 	row      int
-	offset   float64   // of the left ports against the row's base: 0 or half
-	up       []string  // cables on the left wall
-	down     []string  // cables on the right wall
-	portsEnd float64   // height of the port area below the base
-	lanes    float64   // width between the walls
-	below    float64   // height of buses and devices
-	base     float64   // y of the row
-	bends    []float64 // unused width in the gutter by cable
+	offset   float64  // of the left ports against the row's base: 0 or half
+	up       []string // cables on the left wall
+	down     []string // cables on the right wall
+	portsEnd float64  // height of the port area below the base
+	lanes    float64  // width between the walls
+	below    float64  // height of buses and devices
+	base     float64  // y of the row
 }
 
 type port struct {

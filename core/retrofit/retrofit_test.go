@@ -104,8 +104,10 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 	if want := len(inspect.Check(before).Controls); len(r.Controls) != want {
 		t.Fatalf("%s: %d controls, there were %d", name, len(r.Controls), want)
 	}
-	if fmt.Sprint(o.After.Cables) == "" || len(o.After.Cables) != len(before.Cables) {
-		t.Fatalf("%s: cables changed", name)
+	for _, told := range circuit.Diff(before, o.After) {
+		if strings.HasPrefix(told, "cable ") || strings.HasPrefix(told, "box ") {
+			t.Fatalf("%s: %s; a plan works with the walls that are there", name, told)
+		}
 	}
 	touched := map[string]bool{}
 	for _, c := range Changes(before, o.After) {

@@ -30,11 +30,3 @@ export function useWork(): Work {
 export function boxName(circuit: Circuit, id: string): string {
   return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
 }
-
-/** Whether an end ("w1.black@foot") or terminal ("s1.common") lies in a box. */
-export function inBox(circuit: Circuit, end: string, box: string): boolean {
-  const [ref, at] = end.split("@");
-  if (at) return at === box;
-  const device = ref?.split(".")[0];
-  return circuit.document.devices.some((d) => d.id === device && d.box === box);
-}

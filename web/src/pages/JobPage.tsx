@@ -4,10 +4,10 @@ import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, take, takeCircuit, type Schemas } from "../api/client";
 import { useJob, usePractices } from "../api/queries";
+import { LineForm } from "../ui/LineForm";
 import { Notice, Waiting } from "../ui/Notice";
 import { Remove } from "../ui/Remove";
 import { Shell, Trail } from "../ui/Shell";
-import { useOnce } from "../ui/useOnce";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -76,23 +76,12 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
   const [name, setName] = useState("");
   const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
   const go = useNavigate();
-  const once = useOnce();
   const create = useMutation({
     mutationFn: () => takeCircuit(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
   });
   return (
-    <form
-      className="line-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        once("create", () => create.mutateAsync());
-      }}
-    >
-      <label className="field grow">
-        <span>New circuit</span>
-        <input value={name} maxLength={120} required onChange={(e) => setName(e.target.value)} placeholder="Sail loft stair" />
-      </label>
+    <LineForm label="New circuit" placeholder="Sail loft stair" name={name} setName={setName} button="Make circuit" make={create}>
       <label className="field">
         <span>Practice</span>
         <select value={practice} onChange={(e) => setPractice(e.target.value as typeof practice)}>
@@ -103,11 +92,7 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
           ))}
         </select>
       </label>
-      <button type="submit" className="button strong" disabled={create.isPending}>
-        Make circuit
-      </button>
-      <Notice error={create.error} />
-    </form>
+    </LineForm>
   );
 }
 

@@ -3,9 +3,9 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, take } from "../api/client";
 import { useJobs } from "../api/queries";
+import { LineForm } from "../ui/LineForm";
 import { Notice, Waiting } from "../ui/Notice";
 import { Shell } from "../ui/Shell";
-import { useOnce } from "../ui/useOnce";
 
 export function JobsPage() {
   const jobs = useJobs();
@@ -43,7 +43,6 @@ function NewJob() {
   const [name, setName] = useState("");
   const go = useNavigate();
   const queries = useQueryClient();
-  const once = useOnce();
   const create = useMutation({
     mutationFn: () => take(client.POST("/jobs", { body: { name } })),
     onSuccess: (job) => {
@@ -51,22 +50,5 @@ function NewJob() {
       void go(`/jobs/${job.id}`);
     },
   });
-  return (
-    <form
-      className="line-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        once("create", () => create.mutateAsync());
-      }}
-    >
-      <label className="field grow">
-        <span>New job</span>
-        <input value={name} maxLength={120} required onChange={(e) => setName(e.target.value)} placeholder="Tide mill, mill house stairs" />
-      </label>
-      <button type="submit" className="button strong" disabled={create.isPending}>
-        Make job
-      </button>
-      <Notice error={create.error} />
-    </form>
-  );
+  return <LineForm label="New job" placeholder="Tide mill, mill house stairs" name={name} setName={setName} button="Make job" make={create} />;
 }
