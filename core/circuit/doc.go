@@ -35,6 +35,7 @@ type Circuit struct {
 	Format       string           `json:"format"`
 	Name         string           `json:"name,omitzero"`
 	Practice     string           `json:"practice"`
+	Colours      string           `json:"colours,omitzero"`
 	Supply       *Supply          `json:"supply,omitzero"`
 	Boxes        []Box            `json:"boxes"`
 	Cables       []Cable          `json:"cables"`
@@ -62,8 +63,24 @@ const (
 	Junction = "junction"
 )
 
+// What the colours of a house's insulation are, where a practice changed them
+// once. Absent means that nobody said: both are accepted.
+const (
+	ColoursNew   = "new"
+	ColoursOld   = "old"
+	ColoursMixed = "mixed"
+)
+
+// Materials of a box.
+const (
+	Metal   = "metal"
+	Plastic = "plastic"
+)
+
 // Box is a place where cables end. VolumeCm3 is the stamped volume in cubic
-// centimetres. Opened says whether its inside has been seen.
+// centimetres, DepthMm the depth inside in millimetres. Material is [Metal] or
+// [Plastic], or "" where nobody noted it. Opened says whether its inside has
+// been seen.
 type Box struct {
 	ID        string   `json:"id"`
 	Kind      string   `json:"kind"`
@@ -71,6 +88,8 @@ type Box struct {
 	Opened    *bool    `json:"opened,omitzero"`
 	Gangs     *int     `json:"gangs,omitzero"`
 	VolumeCm3 *float64 `json:"volumeCm3,omitzero"`
+	DepthMm   *float64 `json:"depthMm,omitzero"`
+	Material  string   `json:"material,omitzero"`
 }
 
 // Seen reports whether the record says that the box was opened.
@@ -128,7 +147,9 @@ const (
 
 // Device is something with terminals that stands in a box. Watts is per lamp,
 // Count the number of lamps wired side by side. Position is 1 or 2, and nil
-// where nobody knows how the switch stands.
+// where nobody knows how the switch stands. DepthMm is how far the device
+// reaches into its box, in millimetres. Unmarked
+// says that nobody could read which of its screws is which.
 type Device struct {
 	ID       string   `json:"id"`
 	Box      string   `json:"box"`
@@ -139,7 +160,12 @@ type Device struct {
 	Watts    *float64 `json:"watts,omitzero"`
 	Count    *int     `json:"count,omitzero"`
 	Load     string   `json:"load,omitzero"`
+	DepthMm  *float64 `json:"depthMm,omitzero"`
+	Unmarked *bool    `json:"unmarked,omitzero"`
 }
+
+// ScrewsUnmarked reports whether nobody could read which screw is which.
+func (d Device) ScrewsUnmarked() bool { return d.Unmarked != nil && *d.Unmarked }
 
 // terminals of the types that do not describe themselves.
 var terminals = map[string][]string{

@@ -30,6 +30,9 @@ func (n *Network) faults(s *Solution) []Fault {
 		if v >= fullFraction*n.Volts && (s.onlyGround(l.n) || s.onlyGround(l.l)) {
 			out = append(out, Fault{GroundReturn, at})
 		}
+		if v > 0 && n.borrowed(s, l) {
+			out = append(out, Fault{BorrowedNeutral, at[1:]})
+		}
 	}
 	for i, d := range n.smart {
 		if s.awake>>i&1 == 0 {
@@ -43,6 +46,25 @@ func (n *Network) faults(s *Solution) []Fault {
 		out = append(out, n.backfed(s, d)...)
 	}
 	return append(out, n.unbalanced(s)...)
+}
+
+// borrowed reports whether a lamp is fed by one breaker and returns through the
+// neutral of others alone.
+func (n *Network) borrowed(s *Solution, l lamp) bool {
+	hot, back := s.root(l.l), s.root(l.n)
+	if !s.hot(l.l) {
+		hot, back = back, hot
+	}
+	var fed, returns uint64
+	for i, sup := range n.supplies {
+		if s.root(sup.hot) == hot && !sup.off {
+			fed |= 1 << (i & 63)
+		}
+		if s.root(sup.neutral) == back {
+			returns |= 1 << (i & 63)
+		}
+	}
+	return fed != 0 && returns != 0 && fed&returns == 0
 }
 
 // backfed finds an open throw of a smart relay that is hot from elsewhere while

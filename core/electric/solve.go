@@ -47,6 +47,7 @@ const (
 	SignalClash      FaultKind = "signal-clash"     // a signal terminal on a conductor of the mains
 	GroundLive       FaultKind = "ground-live"      // a ground-coloured core or ground terminal that is live
 	GroundReturn     FaultKind = "ground-return"    // a lamp or device that returns through the ground
+	BorrowedNeutral  FaultKind = "borrowed-neutral" // a lamp returns through the neutral of another breaker
 	CableUnbalanced  FaultKind = "cable-unbalanced" // currents of a cable's cores do not sum to zero
 	RelayBackfed     FaultKind = "relay-backfed"    // the open throw of a relay is hot from elsewhere
 	NeverSettles     FaultKind = "never-settles"    // devices that go on triggering each other

@@ -2,9 +2,11 @@ package inspect
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/practice"
 )
 
 // cubicCm is one cubic inch in cubic centimetres.
@@ -114,6 +116,65 @@ func (i *inspector) numberFindings() {
 		}
 	}
 	i.gaugeFindings(say)
+	i.loadFindings(say)
+	i.depthFindings(say)
+}
+
+// loadFindings compares the lamps' watts with what their breaker can give.
+func (i *inspector) loadFindings(say Speaker) {
+	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
+		return
+	}
+	var watts float64
+	var at []circuit.End
+	for _, d := range i.doc.Devices {
+		if d.Type != circuit.TypeLamp || d.Watts == nil {
+			continue
+		}
+		count := 1
+		if d.Count != nil {
+			count = *d.Count
+		}
+		watts += *d.Watts * float64(count)
+		at = append(at, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "l"}})
+	}
+	volts, amps := practice.Volts(i.doc), *i.doc.Supply.BreakerAmps
+	if watts > volts*amps {
+		i.add("breaker-load", Warning, at, fmt.Sprintf("The lamps take %.0f W, %.1f A at %g V; the %s is of %g A.", watts, watts/volts, volts, say.Word("breaker"), amps),
+			"Fewer or smaller lamps, or another circuit for some of them.")
+	}
+}
+
+// bendRoomMm is what wires need behind a device to be folded without force: a
+// rule of thumb of the trade, not of any code.
+const bendRoomMm = 10
+
+// depthFindings compares box depths with the devices in them, for practices that
+// go by depth.
+func (i *inspector) depthFindings(say Speaker) {
+	for _, d := range i.doc.Devices {
+		b := i.doc.Box(d.Box)
+		if d.DepthMm == nil || b.DepthMm == nil {
+			continue
+		}
+		at, room := i.allScrews(d), *b.DepthMm-*d.DepthMm
+		switch {
+		case room < 0:
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", Sentence(say.Device(d.ID)), *d.DepthMm, b.Label(), *b.DepthMm),
+				"It does not fit. A deeper box, a spacer, or a device of less depth.")
+		case room < bendRoomMm:
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Sentence(say.Device(d.ID)), room, b.Label(), bendRoomMm),
+				"This is a fit, not a sum of any code: try it before you promise it.")
+		}
+	}
+}
+
+func (i *inspector) allScrews(d circuit.Device) []circuit.End {
+	var out []circuit.End
+	for _, t := range i.doc.Terminals(d) {
+		out = append(out, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
+	}
+	return out
 }
 
 // smallest breaker limits by gauge, in amperes.
@@ -130,11 +191,25 @@ func (i *inspector) gaugeFindings(say Speaker) {
 			if box == nil {
 				box = k.Ends[1]
 			}
+			how := "stands"
+			if i.heavier(k) {
+				how = "is tapped from a heavier cable and stands"
+			}
 			i.add("breaker-gauge", Warning, []circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}},
-				fmt.Sprintf("%s is %s and stands behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), strings.Replace(k.Gauge, "AWG", " AWG", 1), say.Word("breaker"), amps, limit),
+				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), strings.Replace(k.Gauge, "AWG", " AWG", 1), how, say.Word("breaker"), amps, limit),
 				"A smaller breaker, or a heavier cable.")
 		}
 	}
+}
+
+// heavier reports whether a heavier cable than this one ends in one of its boxes.
+func (i *inspector) heavier(k circuit.Cable) bool {
+	return slices.ContainsFunc(i.doc.Cables, func(other circuit.Cable) bool {
+		if gaugeAmps[other.Gauge] <= gaugeAmps[k.Gauge] {
+			return false
+		}
+		return slices.ContainsFunc(k.Ends[:], func(box *string) bool { return box != nil && other.In(*box) })
+	})
 }
 
 func (i *inspector) endsIn(box string) []circuit.End {

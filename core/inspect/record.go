@@ -2,6 +2,7 @@ package inspect
 
 import (
 	"fmt"
+	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
@@ -84,12 +85,30 @@ func (i *inspector) looseFindings(say Speaker) {
 		if !d.Mechanical() {
 			continue
 		}
+		if i.usedAsThreeWay(d, joined) {
+			i.add("four-way-as-three-way", Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
+				"What stands on its screws counts, not what is printed on it.")
+			continue
+		}
 		for _, e := range i.screws(d.ID) {
 			if !joined[e] {
 				i.add("empty-screw", Warning, []circuit.End{e}, "Nothing stands under "+say.End(e)+".", "Record the conductor under it, or look whether one came off.")
 			}
 		}
 	}
+}
+
+// usedAsThreeWay reports whether a four-way has wires under three of its screws
+// and works as a control.
+func (i *inspector) usedAsThreeWay(d circuit.Device, joined map[circuit.End]bool) bool {
+	count := 0
+	for _, e := range i.screws(d.ID) {
+		if joined[e] {
+			count++
+		}
+	}
+	return d.Type == circuit.TypeFourWay && count == 3 &&
+		slices.ContainsFunc(i.result.Controls, func(c electric.ControlResult) bool { return c.Device == d.ID && c.Works })
 }
 
 // groundFindings: ground is continuous to every box, device and fixture.
@@ -104,6 +123,27 @@ func (i *inspector) groundFindings(say Speaker) {
 				i.add("no-ground", Warning, []circuit.End{e}, Sentence(say.Device(d.ID))+" has no "+say.Word("ground")+".",
 					"The "+say.Word("ground")+" is continuous to every box, device and fixture.")
 			}
+		}
+	}
+	for _, b := range i.doc.Boxes {
+		var broken []circuit.End
+		grounded := false
+		for _, e := range i.endsIn(b.ID) {
+			if !circuit.GroundColour(e.Part) {
+				continue
+			}
+			grounded = grounded || i.roles[e] == electric.GroundOf
+			if i.roles[e] == electric.Unused {
+				broken = append(broken, e)
+			}
+		}
+		if len(broken) > 0 {
+			i.add("ground-broken", Warning, broken, fmt.Sprintf("The %s does not go through %s: %s leads nowhere.", say.Word("ground"), b.Label(), say.Ends(broken)),
+				"Join every "+say.Word("ground")+" conductor in the box, so that it reaches all that lies behind.")
+		}
+		if b.Material == circuit.Metal && !grounded {
+			i.add("metal-box-no-ground", Warning, i.endsIn(b.ID), Sentence(b.Label())+" is of metal and no "+say.Word("ground")+" reaches it.",
+				"A fault would make the box live. Bring a "+say.Word("ground")+" to it and bond it.")
 		}
 	}
 }

@@ -98,12 +98,13 @@ func Tell(result *electric.Result) *Report {
 	doc := result.Network.Doc()
 	i := &inspector{
 		doc: doc, net: result.Network, result: result,
-		roles: result.Network.Roles(), practice: practice.Of(doc.Practice),
+		roles: result.Network.Roles(), practice: practice.For(doc),
 	}
 	i.recordFindings()
 	i.stateFindings()
 	i.controlFindings()
 	i.colourFindings()
+	i.wiringFindings()
 	i.numberFindings()
 	slices.SortStableFunc(i.found, func(a, b Finding) int { return cmp.Compare(rank[a.Severity], rank[b.Severity]) })
 	return i.report()

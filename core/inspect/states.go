@@ -3,7 +3,6 @@ package inspect
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
@@ -36,6 +35,8 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Give the signal a core of its own."},
 	electric.RelayBackfed: {"The open side of a relay is live from elsewhere: %s. Closing it feeds a circuit from both sides.",
 		"Part the two feeds."},
+	electric.BorrowedNeutral: {"The lamp is fed by one {breaker} and returns through the {neutral} of another: %s. With its own {breaker} off that {neutral} may still be live.",
+		"Give it the {neutral} that comes with its {line}; test {neutral} conductors too before touching them."},
 	electric.CableUnbalanced: {"The currents in one cable do not sum to zero: %s. The current returns another way, so a {neutral} is borrowed or a cable is split.",
 		"Hot and its return run in the same cable."},
 	electric.NeverSettles: {"Devices go on triggering each other and never come to rest: %s.",
@@ -62,11 +63,12 @@ func (i *inspector) stateFindings() {
 			}
 			seen[k] = len(i.found)
 			words := faultWords[f.Kind]
-			text := fmt.Sprintf(i.fill(words.text), Speak(i.doc).Ends(f.At))
-			i.add(string(f.Kind), Error, f.At, text, i.fill(words.advice))
+			text := fmt.Sprintf(Speak(i.doc).Fill(words.text), Speak(i.doc).Ends(f.At))
+			i.add(string(f.Kind), Error, f.At, text, Speak(i.doc).Fill(words.advice))
 			i.found[len(i.found)-1].State = i.net.Keys(s.State)
 		}
 	}
+	i.polarityFindings()
 	for k, n := range count {
 		if n == len(i.result.States) {
 			i.found[seen[k]].State = map[string]int{}
@@ -78,23 +80,27 @@ func (i *inspector) stateFindings() {
 	}
 }
 
-// fill puts the practice's words in the place of names in braces.
-func (i *inspector) fill(text string) string {
-	s := substitute(text, i.practice.Word)
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
-
-func substitute(text string, word func(string) string) string {
-	for {
-		a := strings.IndexByte(text, '{')
-		b := strings.IndexByte(text, '}')
-		if a < 0 || b < a {
-			return text
+// polarityFindings names the old circuits that put line and neutral on the two
+// travelers: the lamp's shell is live in some of the states in which it burns,
+// and its tip in others.
+func (i *inspector) polarityFindings() {
+	for l, id := range i.net.LampIDs() {
+		shell, tip := 0, 0
+		for _, s := range i.result.States {
+			hot := slices.ContainsFunc(s.Faults, func(f electric.Fault) bool { return f.Kind == electric.HotShell && f.At[0].Owner == id })
+			switch {
+			case s.Lit[l] && hot:
+				shell++
+			case s.Lit[l]:
+				tip++
+			}
 		}
-		text = text[:a] + word(text[a+1:b]) + text[b+1:]
+		if shell > 0 && tip > 0 {
+			at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
+			i.add("polarity-switching", Error, at,
+				Speak(i.doc).Fill("This is a polarity-switching circuit: {line} and {neutral} change places at "+Speak(i.doc).Device(id)+" as the switches move. It is prohibited."),
+				Speak(i.doc).Fill("Do not build on it. Rewire it first: only {line} goes to the switches, {neutral} straight to the lamp."))
+		}
 	}
 }
 
@@ -144,12 +150,4 @@ func (i *inspector) screws(id string) []circuit.End {
 		}
 	}
 	return out
-}
-
-// Sentence begins a text with a capital letter.
-func Sentence(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

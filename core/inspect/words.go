@@ -15,7 +15,7 @@ type Speaker struct {
 }
 
 // Speak returns the speaker for a circuit.
-func Speak(c *circuit.Circuit) Speaker { return Speaker{c, practice.Of(c.Practice)} }
+func Speak(c *circuit.Circuit) Speaker { return Speaker{c, practice.For(c)} }
 
 // Box names a box: "Foot of the dome stair".
 func (s Speaker) Box(id string) string {
@@ -84,4 +84,25 @@ func (s Speaker) Ends(ends []circuit.End) string {
 		parts = append(parts, s.End(e))
 	}
 	return strings.Join(parts, "; ")
+}
+
+// Fill puts the practice's words in the place of canonical names in braces and
+// begins with a capital letter.
+func (s Speaker) Fill(text string) string {
+	for {
+		a := strings.IndexByte(text, '{')
+		b := strings.IndexByte(text, '}')
+		if a < 0 || b < a {
+			return Sentence(text)
+		}
+		text = text[:a] + s.Word(text[a+1:b]) + text[b+1:]
+	}
+}
+
+// Sentence begins a text with a capital letter.
+func Sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
 }

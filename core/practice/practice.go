@@ -9,6 +9,7 @@ package practice
 
 import (
 	"bytes"
+	"cmp"
 	_ "embed"
 	"encoding/json"
 	"slices"
@@ -26,18 +27,24 @@ type Practice struct {
 	Words   map[string]string `json:"words"`
 	Cables  []CablePreset     `json:"cables"`
 	Colours Colours           `json:"colours"`
-	WhoMay  string            `json:"whoMay"`
-	Caution string            `json:"caution"`
+	// Eras are the colours of new and of old houses, by the value that a circuit
+	// file has for them, where the practice changed its colours once. Colours
+	// then accepts both.
+	Eras    map[string]Colours `json:"eras,omitempty"`
+	WhoMay  string             `json:"whoMay"`
+	Caution string             `json:"caution"`
 }
 
 // CablePreset is a usual cable: its name in the trade, its cores, and which of
-// them is the neutral by custom, "" where it has none.
+// them is the neutral by custom, "" where it has none. Era is set where the
+// practice changed its colours once.
 type CablePreset struct {
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
 	Cores   []string `json:"cores"`
 	Gauge   string   `json:"gauge,omitempty"`
 	Neutral string   `json:"neutral,omitempty"`
+	Era     string   `json:"era,omitempty"`
 }
 
 // Colours says which insulation may carry what. Line colours need no mark;
@@ -79,6 +86,30 @@ func Of(id string) Practice {
 	return all()[0]
 }
 
+// For returns the practice of a circuit with the colours of its house: in an
+// old house the cables of its time come first, and in both a house that is said
+// to be all new or all old accepts the colours of its own time alone.
+func For(c *circuit.Circuit) Practice {
+	p := Of(c.Practice)
+	colours, said := p.Eras[c.Colours]
+	if !said {
+		return p
+	}
+	p.Colours = colours
+	p.Cables = slices.Clone(p.Cables)
+	slices.SortStableFunc(p.Cables, func(a, b CablePreset) int {
+		return cmp.Compare(rank(a.Era, c.Colours), rank(b.Era, c.Colours))
+	})
+	return p
+}
+
+func rank(era, wanted string) int {
+	if era == wanted {
+		return 0
+	}
+	return 1
+}
+
 // Volts is what the circuit's supply gives: as recorded, else the nominal
 // volts of its practice.
 func Volts(c *circuit.Circuit) float64 {
@@ -94,6 +125,13 @@ func (p Practice) Word(name string) string {
 		return w
 	}
 	return name
+}
+
+// NeutralOnly reports whether the core's colour is by custom a neutral and
+// nothing else, so that one takes it for one.
+func (p Practice) NeutralOnly(core string) bool {
+	colour := circuit.Colour(core)
+	return slices.Contains(p.Colours.Neutral, colour) && !slices.Contains(p.Colours.Line, colour)
 }
 
 // May says whether a core of this colour may carry the role, and whether it

@@ -18,18 +18,19 @@ var checks = []struct {
 	text  string
 	kinds []string
 }{
-	{"no-short", "No short in any state, no conductor fed by two breakers.", []string{
+	{"no-short", "No short in any state, no conductor fed by two supplies.", []string{
 		string(electric.ShortHotNeutral), string(electric.ShortHotGround), string(electric.TwoSupplies), string(electric.RelayBackfed)}},
 	{"lamps", "Each lamp gets full volts or none.", []string{string(electric.PartVolts), "lamp-never-lit", "lamp-always-lit"}},
 	{"line-only", "Only line is switched; no lamp is live while it is dark.", []string{string(electric.HotShell), string(electric.NeutralSwitched)}},
-	{"ground-clear", "Ground carries nothing and meets neutral only in the panel.", []string{
+	{"ground-clear", "{ground} carries nothing and meets {neutral} only in the {panel}.", []string{
 		string(electric.NeutralGround), string(electric.GroundLive), string(electric.GroundReturn), "ground-colour-misused"}},
 	{"awake", "Every smart device has its supply in every state.", []string{string(electric.Asleep)}},
 	{"signals", "Signals have cores of their own and come to rest.", []string{string(electric.SignalClash), string(electric.NeverSettles)}},
-	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced)}},
+	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced), string(electric.BorrowedNeutral)}},
+	{"not-parallel", "No two cores are tied together as one conductor.", []string{"parallel-cores"}},
 	{"colours", "Every conductor has a colour that may carry it, or is re-marked.", []string{"colour-misused", "unmarked"}},
 	{"caps", "No capped end is live, no conductor is left loose, no screw is empty.", []string{"capped-live", "loose-end", "empty-screw"}},
-	{"grounded", "Every device has its ground.", []string{"no-ground"}},
+	{"grounded", "Every device has its {ground}.", []string{"no-ground"}},
 }
 
 // prove simulates the planned document in all its states, fills in the option,
@@ -41,7 +42,7 @@ func (p *planner) prove(o *Option, d *demand, after *circuit.Circuit) []Reason {
 	report := inspect.Check(after)
 	var reasons []Reason
 	for _, c := range checks {
-		check := Check{c.code, true, c.text}
+		check := Check{c.code, true, p.say.Fill(c.text)}
 		for _, f := range report.Findings {
 			if !slices.Contains(c.kinds, f.Code) || p.asFound(f) {
 				continue

@@ -19,16 +19,16 @@ type Op string
 
 // Operations. The comment of each names the fields of [Edit] that it reads.
 const (
-	SetCircuit   Op = "set-circuit"   // Name, Practice, Volts, BreakerAmps, BreakerLabel
-	AddBox       Op = "add-box"       // Kind, Name, Preset, Cable (a stub that ends in the new box)
-	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3
+	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel
+	AddBox       Op = "add-box"       // Kind, Name, Preset or Like (a box), Cable (a stub that ends in the new box)
+	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3, DepthMm, Material
 	RemoveBox    Op = "remove-box"    // Box
 	AddCable     Op = "add-cable"     // Box, To ("" where unknown), Cores, Gauge
 	SetCable     Op = "set-cable"     // Cable, To
 	JoinStubs    Op = "join-stubs"    // Cable, Other: two stubs are one cable
 	RemoveCable  Op = "remove-cable"  // Cable
 	AddDevice    Op = "add-device"    // Box, Type, Name, Watts, Count, Load
-	SetDevice    Op = "set-device"    // Device, Name, Watts, Count, Load
+	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked, Position
 	RemoveDevice Op = "remove-device" // Device
 	Connect      Op = "connect"       // Box, Of: under one connector or screw
 	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
@@ -46,6 +46,8 @@ type Edit struct {
 	BreakerLabel string        `json:"breakerLabel,omitempty"`
 	Kind         string        `json:"kind,omitempty"`
 	Preset       string        `json:"preset,omitempty"`
+	Like         string        `json:"like,omitempty"`
+	Colours      string        `json:"colours,omitempty"`
 	Box          string        `json:"box,omitempty"`
 	To           string        `json:"to,omitempty"`
 	Cable        string        `json:"cable,omitempty"`
@@ -59,6 +61,10 @@ type Edit struct {
 	Opened       *bool         `json:"opened,omitempty"`
 	Gangs        *int          `json:"gangs,omitempty"`
 	VolumeCm3    *float64      `json:"volumeCm3,omitempty"`
+	DepthMm      *float64      `json:"depthMm,omitempty"`
+	Material     string        `json:"material,omitempty"`
+	Unmarked     *bool         `json:"unmarked,omitempty"`
+	Position     *int          `json:"position,omitempty"`
 	Watts        *float64      `json:"watts,omitempty"`
 	Count        *int          `json:"count,omitempty"`
 	Load         string        `json:"load,omitempty"`
@@ -140,6 +146,9 @@ func (w *writer) setCircuit(e Edit) (string, error) {
 	if e.Practice != "" {
 		w.Practice = e.Practice
 	}
+	if e.Colours != "" {
+		w.Circuit.Colours = e.Colours
+	}
 	if e.Volts != nil || e.BreakerAmps != nil || e.BreakerLabel != "" {
 		if w.Supply == nil {
 			w.Supply = &circuit.Supply{}
@@ -168,6 +177,15 @@ func (w *writer) addBox(e Edit) (string, error) {
 		preset = Presets[i]
 		kind = preset.Kind
 	}
+	var source *circuit.Box
+	if e.Like != "" {
+		from, err := w.box(e.Like)
+		if err != nil {
+			return "", err
+		}
+		copied := *from // adding a box may move the others in memory
+		source, kind = &copied, from.Kind
+	}
 	b := circuit.Box{ID: w.fresh(prefixes[kind]), Kind: kind, Name: e.Name}
 	if kind == circuit.Panel && w.Circuit.Box("panel") == nil {
 		b.ID = "panel"
@@ -189,6 +207,11 @@ func (w *writer) addBox(e Edit) (string, error) {
 	}
 	if preset.ID != "" {
 		if err := w.fill(preset, b.ID, e.Cable); err != nil {
+			return "", err
+		}
+	}
+	if source != nil {
+		if err := w.fillLike(*source, b.ID, e.Cable); err != nil {
 			return "", err
 		}
 	}
@@ -223,6 +246,12 @@ func (w *writer) setBox(e Edit) (string, error) {
 	}
 	if e.VolumeCm3 != nil {
 		b.VolumeCm3 = e.VolumeCm3
+	}
+	if e.DepthMm != nil {
+		b.DepthMm = e.DepthMm
+	}
+	if e.Material != "" {
+		b.Material = e.Material
 	}
 	return "Box " + b.Label() + " described", nil
 }
@@ -341,8 +370,22 @@ func (w *writer) setDevice(e Edit) (string, error) {
 	if d == nil {
 		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
 	}
+	if e.Type != "" && e.Type != d.Type {
+		if err := w.setType(d, e.Type); err != nil {
+			return "", err
+		}
+	}
 	if e.Name != "" {
 		d.Name = e.Name
+	}
+	if e.DepthMm != nil {
+		d.DepthMm = e.DepthMm
+	}
+	if e.Unmarked != nil {
+		d.Unmarked = e.Unmarked
+	}
+	if e.Position != nil {
+		d.Position = e.Position
 	}
 	if e.Watts != nil {
 		d.Watts = e.Watts
@@ -354,6 +397,30 @@ func (w *writer) setDevice(e Edit) (string, error) {
 		d.Load = e.Load
 	}
 	return "Device " + d.Label() + " described", nil
+}
+
+// setType changes what a device is said to be. Wires stay under their screws, so
+// every screw in use must be one of the new type too.
+func (w *writer) setType(d *circuit.Device, to string) error {
+	if d.Type == circuit.TypeSmart || to == circuit.TypeSmart {
+		return refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
+	}
+	next := circuit.Device{Type: to}
+	for _, j := range w.Joins {
+		for _, m := range j.Of {
+			if m.Owner == d.ID && !slices.Contains(w.Terminals(next), m.Part) {
+				return refuse(circuit.CodeContradicts, "type", "a wire stands under screw %q, which a %s does not have; lift it first", m.Part, to)
+			}
+		}
+	}
+	d.Type = to
+	if !d.Mechanical() {
+		d.Position, d.Unmarked = nil, nil
+	}
+	if to != circuit.TypeLamp {
+		d.Watts, d.Count, d.Load = nil, nil, ""
+	}
+	return nil
 }
 
 func (w *writer) removeDevice(e Edit) (string, error) {

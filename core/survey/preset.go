@@ -50,6 +50,16 @@ var Presets = []Preset{
 		joins: []string{"via.line down.line onward.line", "via.neutral onward.neutral dev.n", "down.neutral dev.l", "via.ground down.ground onward.ground dev.ground"}},
 	{ID: "strapped-here", Kind: circuit.Switch, Title: "{two controls}: {line} and {load} both here, strapped {common} to {common}", Via: "two", adds: [][2]string{{"on", "three"}}, device: circuit.TypeThreeWay,
 		joins: []string{"via.line on.x2 dev.t1", "via.neutral on.x3 dev.t2", "on.x1 dev.common", "via.ground on.ground dev.ground"}},
+	{ID: "feed-onward", Kind: circuit.Switch, Title: "{two controls}: feed comes in and goes on to other rooms, {travelers} go on", Via: "two", adds: [][2]string{{"on", "between"}, {"onward", "two"}}, device: circuit.TypeThreeWay,
+		joins: []string{"via.line onward.line dev.common", "on.line1 dev.t1", "on.line2 dev.t2", "via.neutral on.neutral onward.neutral", "via.ground on.ground onward.ground dev.ground"}},
+	{ID: "single", Kind: circuit.Switch, Title: "{single-pole}: feed comes in, a cable goes on to the lamp", Via: "two", adds: [][2]string{{"on", "two"}}, device: circuit.TypeSinglePole,
+		joins: []string{"via.line dev.a", "on.line dev.b", "via.neutral on.neutral", "via.ground on.ground dev.ground"}},
+	{ID: "lamp-chain", Kind: circuit.Fixture, Title: "Light, and a cable on to the next light", Via: "two", adds: [][2]string{{"on", "two"}}, device: circuit.TypeLamp,
+		joins: []string{"via.line on.line dev.l", "via.neutral on.neutral dev.n", "via.ground on.ground dev.ground"}},
+	{ID: "junction", Kind: circuit.Junction, Title: "Junction box: one cable in, one cable on, colour to colour", Via: "two", adds: [][2]string{{"on", "two"}},
+		joins: []string{"via.line on.line", "via.neutral on.neutral", "via.ground on.ground"}},
+	{ID: "outlet", Kind: circuit.Junction, Title: "{receptacle} at the end of a cable", Via: "two", device: circuit.TypeReceptacle,
+		joins: []string{"via.line dev.l", "via.neutral dev.n", "via.ground dev.ground"}},
 	{ID: "lamp-end", Kind: circuit.Fixture, Title: "Light at the end of a cable", Via: "two", device: circuit.TypeLamp,
 		joins: []string{"via.line dev.l", "via.neutral dev.n", "via.ground dev.ground"}},
 }
@@ -70,7 +80,7 @@ func Usual(p practice.Practice) []Preset {
 // "between" the first with two line cores and a neutral.
 func usualCable(p practice.Practice, kind string) (practice.CablePreset, bool) {
 	for _, k := range p.Cables {
-		if k.ID == kind || kind == "between" && k.Neutral != "" && len(insulated(k.Cores)) > 2 {
+		if base, _, _ := strings.Cut(k.ID, "-"); base == kind || kind == "between" && k.Neutral != "" && len(insulated(k.Cores)) > 2 {
 			return k, true
 		}
 	}
@@ -84,7 +94,7 @@ func insulated(cores []string) []string {
 
 // fill enters what a usual box holds. via is the cable that it is reached by.
 func (w *writer) fill(preset Preset, box, via string) error {
-	p := practice.Of(w.Practice)
+	p := practice.For(w.Circuit)
 	cables := map[string]*circuit.Cable{}
 	if preset.Via != "" {
 		if via == "" {
@@ -109,7 +119,9 @@ func (w *writer) fill(preset Preset, box, via string) error {
 	if dev.Type == circuit.TypeSupply && w.Circuit.Device("supply") == nil {
 		dev.ID = "supply"
 	}
-	w.Devices = append(w.Devices, dev)
+	if dev.Type != "" {
+		w.Devices = append(w.Devices, dev)
+	}
 	find := func(name string) (circuit.Ref, error) {
 		owner, part, _ := strings.Cut(name, ".")
 		if owner == "dev" {

@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/practice"
 )
 
 // Reading is what the program says back of a survey: what it understood, what
@@ -23,6 +24,12 @@ type Reading struct {
 	// Usual lists by id the usual boxes that may come next: at the far end of
 	// each cable whose end is not known, and under "" those without a cable.
 	Usual map[string][]string `json:"usual"`
+	// Like lists the same way the recorded boxes that the next may be the same as.
+	Like map[string][]string `json:"like"`
+	// Cables are the usual ones of the practice, those of this house's time first.
+	Cables []practice.CablePreset `json:"cables"`
+	// Suggestions wait for somebody who looks and confirms them.
+	Suggestions []Suggestion `json:"suggestions"`
 }
 
 // Stop is one box of the strip. Known is false while something about the box is
@@ -40,21 +47,32 @@ func Read(c *circuit.Circuit) *Reading {
 	r := &Reading{Understood: []string{}, Strip: []Stop{}, Report: inspect.Check(c)}
 	say := inspect.Speak(c)
 	for _, b := range Order(c) {
-		stop := Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: b.Kind == circuit.Panel || b.Seen(), Holds: holds(c, say, b.ID, r.Report.Roles)}
+		stop := Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, r.Report.Roles)}
 		r.Strip = append(r.Strip, stop)
 		if b.Kind == circuit.Switch && stop.Holds != "" {
 			r.Understood = append(r.Understood, b.Label()+": "+stop.Holds+".")
 		}
 	}
-	r.Understood = append(path(c, say, r.Report), r.Understood...)
+	r.Understood = append(method(c, say, r.Report), r.Understood...)
 	r.Ready = r.Report.Verdict == inspect.Works && len(r.Report.Controls) > 0
 	r.Next = next(c, say, r)
 	r.Terminals = map[string][]string{}
 	for _, d := range c.Devices {
 		r.Terminals[d.ID] = c.Terminals(d)
 	}
-	r.Usual = usualNext(c)
+	r.Usual, r.Like = usualNext(c), twins(c)
+	r.Cables = practice.For(c).Cables
+	r.Suggestions = suggest(c, say)
 	return r
+}
+
+// known reports whether nothing about a box is open.
+func known(c *circuit.Circuit, b circuit.Box) bool {
+	if b.Kind == circuit.Panel {
+		return true
+	}
+	return b.Seen() && !slices.ContainsFunc(c.Cables, func(k circuit.Cable) bool { return k.In(b.ID) && k.Stub() }) &&
+		!slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == b.ID && d.ScrewsUnmarked() })
 }
 
 // usualNext finds which usual boxes fit behind which open cable: by the number
@@ -161,115 +179,6 @@ func holds(c *circuit.Circuit, say inspect.Speaker, box string, roles map[circui
 		parts = append(parts, fmt.Sprintf("%d not known yet", unknown))
 	}
 	return strings.Join(parts, ", ")
-}
-
-// path says where feed, lamp and controls lie.
-func path(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
-	out := []string{}
-	first := func(role electric.Role) string {
-		for _, b := range Order(c) {
-			if b.Kind != circuit.Switch {
-				continue
-			}
-			for _, d := range c.Devices {
-				if d.Box == b.ID && (d.Type == circuit.TypeThreeWay || d.Type == circuit.TypeThreeWayDimmer) {
-					j := c.JoinOf(b.ID, circuit.Ref{Owner: d.ID, Part: "common"})
-					if j < 0 {
-						continue
-					}
-					for _, m := range c.Joins[j].Of {
-						if r.Roles[circuit.End{Ref: m, Box: b.ID}] == role {
-							return b.ID
-						}
-					}
-				}
-			}
-		}
-		return ""
-	}
-	line, load := first(electric.Line), first(electric.Load)
-	if feedAtLamp(c) && len(r.Controls) > 0 {
-		out = append(out, "Feed at the lamp; the switches hang below it.")
-	}
-	if box := strappedAt(c, r); box != "" {
-		out = append(out, fmt.Sprintf("%s and %s are both at %s: the switches are strapped %s to %s.",
-			inspect.Sentence(say.Word("line")), say.Word("load"), say.Box(box), say.Word("common"), say.Word("common")))
-	}
-	if line != "" && load != "" {
-		feed, lamp := nearest(c, line, load, circuit.Panel), nearest(c, line, load, circuit.Fixture)
-		switch {
-		case feedAtLamp(c):
-		case feed == lamp && feed != "":
-			out = append(out, "Feed and lamp both at "+say.Box(feed)+"; the other switch is a dead end.")
-		case feed != "" && lamp != "":
-			out = append(out, "Feed at "+say.Box(feed)+", lamp beyond "+say.Box(lamp)+".")
-		}
-		out = append(out, fmt.Sprintf("%s arrives at the %s in %s; the %s in %s leads to the lamp.",
-			inspect.Sentence(say.Word("line")), say.Word("common"), say.Box(line), say.Word("common"), say.Box(load)))
-	}
-	works := slices.ContainsFunc(r.Controls, func(x inspect.Control) bool { return x.Works })
-	if n := len(r.Controls); n > 0 && r.Verdict == inspect.Works && works {
-		out = append(out, fmt.Sprintf("It works: each of %d controls switches its light from each of %d states.", n, r.States))
-	}
-	return out
-}
-
-// strappedAt returns the box of the first switch that has line and load on its
-// pair, and so its common strapped to another's, or "".
-func strappedAt(c *circuit.Circuit, r *inspect.Report) string {
-	on := func(d circuit.Device, t string, role electric.Role) bool {
-		j := c.JoinOf(d.Box, circuit.Ref{Owner: d.ID, Part: t})
-		return j >= 0 && slices.ContainsFunc(c.Joins[j].Of, func(m circuit.Ref) bool {
-			return r.Roles[circuit.End{Ref: m, Box: d.Box}] == role
-		})
-	}
-	for _, b := range Order(c) {
-		for _, d := range c.Devices {
-			if d.Box == b.ID && d.Type == circuit.TypeThreeWay &&
-				(on(d, "t1", electric.Line) && on(d, "t2", electric.Load) || on(d, "t2", electric.Line) && on(d, "t1", electric.Load)) {
-				return b.ID
-			}
-		}
-	}
-	return ""
-}
-
-// nearest returns which of two boxes a box of the kind reaches first.
-func nearest(c *circuit.Circuit, a, b, kind string) string {
-	for _, from := range c.Boxes {
-		if from.Kind != kind {
-			continue
-		}
-		queue, seen := []string{from.ID}, map[string]bool{from.ID: true}
-		for i := 0; i < len(queue); i++ {
-			if queue[i] == a || queue[i] == b {
-				return queue[i]
-			}
-			for _, k := range c.Cables {
-				if k.In(queue[i]) {
-					if other, ok := k.Other(queue[i]); ok && !seen[other] {
-						seen[other] = true
-						queue = append(queue, other)
-					}
-				}
-			}
-		}
-	}
-	return ""
-}
-
-// feedAtLamp reports whether a cable runs from the panel to a box with a lamp.
-func feedAtLamp(c *circuit.Circuit) bool {
-	lampIn := func(box string) bool {
-		return slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == box && d.Type == circuit.TypeLamp })
-	}
-	return slices.ContainsFunc(c.Cables, func(k circuit.Cable) bool {
-		if k.Stub() {
-			return false
-		}
-		a, b := c.Box(*k.Ends[0]), c.Box(*k.Ends[1])
-		return a.Kind == circuit.Panel && lampIn(b.ID) || b.Kind == circuit.Panel && lampIn(a.ID)
-	})
 }
 
 // next is the one thing to do now.

@@ -1,0 +1,169 @@
+package inspect
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// wiringFindings tells what is worth knowing of how the boxes are wired before
+// anybody builds on it.
+func (i *inspector) wiringFindings() {
+	say := Speak(i.doc)
+	i.parallelFindings(say)
+	i.neutralFindings(say)
+	i.screwFindings(say)
+	i.eraFindings(say)
+}
+
+// parallelFindings: small conductors are not paralleled. Two cores of one cable
+// that stand together at both ends are one conductor made of two.
+func (i *inspector) parallelFindings(say Speaker) {
+	for _, k := range i.doc.Cables {
+		if k.Stub() {
+			continue
+		}
+		var told []string
+		for a, core := range k.Cores {
+			if circuit.GroundColour(core) || slices.Contains(told, core) {
+				continue
+			}
+			together := []circuit.End{}
+			for _, other := range k.Cores[a+1:] {
+				if !circuit.GroundColour(other) && i.joinedAt(k.ID, core, other, *k.Ends[0]) && i.joinedAt(k.ID, core, other, *k.Ends[1]) {
+					together = append(together, circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: other}, Box: *k.Ends[0]})
+					told = append(told, other)
+				}
+			}
+			if len(together) == 0 {
+				continue
+			}
+			together = append([]circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}}, together...)
+			i.add("parallel-cores", Warning, together, fmt.Sprintf("Cores of %s are tied together at both ends: %s.", say.Cable(k.ID), say.Ends(together)),
+				"Use one of them and cap the other at both ends: if one came loose, nobody would notice until it carried too much.")
+		}
+	}
+}
+
+func (i *inspector) joinedAt(cable, a, b, box string) bool {
+	j := i.doc.JoinOf(box, circuit.Ref{Owner: cable, Part: a})
+	return j >= 0 && slices.Contains(i.doc.Joins[j].Of, circuit.Ref{Owner: cable, Part: b})
+}
+
+// neutralFindings: neutral at the switch is present, absent, or a conductor of
+// its colour that is none.
+func (i *inspector) neutralFindings(say Speaker) {
+	for _, b := range i.doc.Boxes {
+		if b.Kind != circuit.Switch {
+			continue
+		}
+		var posing []circuit.End
+		known, neutral := 0, false
+		for _, e := range i.endsIn(b.ID) {
+			if circuit.GroundColour(e.Part) {
+				continue
+			}
+			role := i.roles[e]
+			switch role {
+			case "":
+				known = -1000
+			case electric.Neutral:
+				neutral = true
+			case electric.Line, electric.Load, electric.Traveler:
+				if i.practice.NeutralOnly(e.Part) {
+					posing = append(posing, e)
+				}
+			}
+			known++
+		}
+		if len(posing) > 0 {
+			i.add("not-a-neutral", Note, posing, fmt.Sprintf("In %s a conductor has the colour of the %s and is none: %s.", b.Label(), say.Word("neutral"), i.asRoles(say, posing)),
+				"A colour is a hint, never evidence. Do not connect the "+say.Word("neutral")+" of a device to it.")
+		}
+		if known > 0 && !neutral && i.hasControl(b.ID) {
+			advice := "Devices that need one cannot stand here unless a core is freed for it."
+			if i.doc.Practice == "na" {
+				advice += " Newer houses must have one at each switch; confirm with your local code."
+			}
+			i.add("no-neutral-here", Note, i.screwsIn(b.ID), "There is no "+say.Word("neutral")+" in "+b.Label()+".", advice)
+		}
+	}
+}
+
+func (i *inspector) asRoles(say Speaker, ends []circuit.End) string {
+	var parts []string
+	for _, e := range ends {
+		parts = append(parts, say.End(e)+" is "+say.Word(string(i.roles[e])))
+	}
+	return strings.Join(parts, "; ")
+}
+
+func (i *inspector) hasControl(box string) bool {
+	return slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Box == box && d.Mechanical() })
+}
+
+func (i *inspector) screwsIn(box string) []circuit.End {
+	var out []circuit.End
+	for _, d := range i.doc.Devices {
+		if d.Box == box && d.Mechanical() {
+			out = append(out, i.screws(d.ID)...)
+		}
+	}
+	return out
+}
+
+// screwFindings: a screw that holds two wires passes one on, and a switch whose
+// screws nobody could read is known by its wires alone.
+func (i *inspector) screwFindings(say Speaker) {
+	for _, d := range i.doc.Devices {
+		if !d.Mechanical() {
+			continue
+		}
+		if d.ScrewsUnmarked() {
+			i.add("screws-unmarked", Note, i.screws(d.ID), "Nobody could read which screw of "+say.Device(d.ID)+" is which.",
+				"Take the wires off, power off, and find the odd screw with a continuity test: it closes with one or the other of the two.")
+		}
+		for _, e := range i.screws(d.ID) {
+			j := i.doc.JoinOf(d.Box, e.Ref)
+			if j < 0 {
+				continue
+			}
+			var wires []circuit.End
+			for _, m := range i.doc.Joins[j].Of {
+				if i.doc.Cable(m.Owner) != nil {
+					wires = append(wires, circuit.End{Ref: m, Box: d.Box})
+				}
+			}
+			if len(wires) > 1 {
+				i.add("screw-feeds-on", Note, append(wires, e), fmt.Sprintf("%d wires stand under %s: it passes on what it gets.", len(wires), say.End(e)),
+					"Whatever replaces the switch, these wires move together.")
+			}
+		}
+	}
+}
+
+// eraFindings: in a house of two generations a colour means one thing here and
+// another there.
+func (i *inspector) eraFindings(say Speaker) {
+	seen := map[string]circuit.End{}
+	for _, k := range i.doc.Cables {
+		for _, p := range i.practice.Cables {
+			if p.Era == "" || !slices.Equal(p.Cores, k.Cores) {
+				continue
+			}
+			box := k.Ends[0]
+			if box == nil {
+				box = k.Ends[1]
+			}
+			seen[p.Era] = circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}
+		}
+	}
+	if len(seen) > 1 {
+		i.add("colours-of-two-times", Note, []circuit.End{seen[circuit.ColoursOld], seen[circuit.ColoursNew]},
+			"Old and new colours meet in this circuit: one colour is "+say.Word("neutral")+" in one cable and "+say.Word("line")+" in another.",
+			"Go by tests, not by colours, and put a warning label where the two meet.")
+	}
+}

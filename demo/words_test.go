@@ -1,0 +1,99 @@
+package demo
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"strings"
+	"testing"
+
+	"ambivia/core/diagram"
+	"ambivia/core/practice"
+	"ambivia/core/retrofit"
+	"ambivia/core/survey"
+)
+
+// foreign words of each practice: what people of another one say for the same
+// thing.
+var foreign = map[string][]string{
+	"na": {"earth", "strapper", "traveller", "two-way", "intermediate", "crossover", "mcb", "permanent live", "consumer unit", "phase"},
+	"uk": {"ground", "traveler", "3-way", "4-way", "panel", "breaker", "crossover", "phase"},
+	"au": {"ground", "traveler", "3-way", "4-way", "panel", "mcb", "permanent live", "phase"},
+	"in": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "permanent live"},
+	"eu": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "intermediate", "permanent live"},
+}
+
+// said lists all that the program says of a circuit to a person.
+func said(t *testing.T, v any) []string {
+	t.Helper()
+	data, err := json.Marshal(v)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var plain any
+	if err := json.Unmarshal(data, &plain); err != nil {
+		t.Fatal(err)
+	}
+	var out []string
+	var walk func(key string, v any)
+	walk = func(key string, v any) {
+		switch v := v.(type) {
+		case map[string]any:
+			for k, x := range v {
+				walk(k, x)
+			}
+		case []any:
+			for _, x := range v {
+				walk(key, x)
+			}
+		case string:
+			switch key {
+			case "text", "advice", "lines", "title", "about", "understood", "next", "holds":
+				out = append(out, v)
+			}
+		}
+	}
+	walk("", plain)
+	return out
+}
+
+var svgText = regexp.MustCompile(`<(?:text|title|desc)[^>]*>([^<]*)<`)
+
+// TestWordsOfThePractice: every message, plan and drawing of every demo circuit
+// speaks the words of its practice and no other's, whichever practice it is
+// switched to; and switching changes nothing electrical.
+func TestWordsOfThePractice(t *testing.T) {
+	for _, job := range Jobs() {
+		for _, c := range job.Circuits {
+			was := survey.Read(c).Report
+			for _, p := range practice.All() {
+				doc := c.Clone()
+				doc.Practice = p.ID
+				reading := survey.Read(doc)
+				if now := reading.Report; fmt.Sprint(now.Roles) != fmt.Sprint(was.Roles) || now.States != was.States || fmt.Sprint(now.Controls) != fmt.Sprint(was.Controls) {
+					t.Errorf("%s: switching to %s changes what the circuit does", c.Name, p.ID)
+				}
+				texts := append(said(t, reading), said(t, retrofit.Plan(doc))...)
+				var b bytes.Buffer
+				if err := diagram.Layout(doc).Draw(doc, "x", nil).SVG(&b); err != nil {
+					t.Fatal(err)
+				}
+				for _, m := range svgText.FindAllStringSubmatch(b.String(), -1) {
+					texts = append(texts, m[1])
+				}
+				for _, text := range texts {
+					plain := strings.ToLower(text)
+					for _, b := range doc.Boxes { // names are the user's own words
+						plain = strings.ReplaceAll(plain, strings.ToLower(b.Label()), "")
+					}
+					for _, word := range foreign[p.ID] {
+						if strings.Contains(plain, word) {
+							t.Errorf("%s in %s says %q, which is another practice's: %s", c.Name, p.ID, word, text)
+						}
+					}
+				}
+			}
+		}
+	}
+}
