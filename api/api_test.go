@@ -5,12 +5,16 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/jpeg"
+	"image/png"
 	"io"
 	"log/slog"
 	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"reflect"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -22,8 +26,10 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 
 	"ambivia/api"
+	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/photo"
 	"ambivia/demo"
 	"ambivia/store"
 )
@@ -166,11 +172,51 @@ func TestContract(t *testing.T) {
 	c = b.call("POST", "/circuits/1/redo", map[string]any{"base": c["revision"]}, 200)
 	b.call("POST", "/circuits/1/redo", map[string]any{"base": c["revision"]}, 409)
 	b.call("GET", "/circuits/1/file", nil, 200)
+	b.call("GET", "/circuits/1/netlist", nil, 200)
+	b.files()
 	b.call("DELETE", "/circuits/1", nil, 204)
 	b.call("DELETE", "/jobs/1", nil, 204)
 	if strings.Contains(b.log.String(), "Loom") || strings.Contains(b.log.String(), "Weaving") {
 		t.Error("the log names the customer's place")
 	}
+}
+
+// files walks through photographs and archives of job 1, circuit 1.
+func (b *bench) files() {
+	b.t.Helper()
+	var picture bytes.Buffer
+	if err := png.Encode(&picture, image.NewGray(image.Rect(0, 0, 40, 30))); err != nil {
+		b.t.Fatal(err)
+	}
+	p := b.call("POST", "/circuits/1/boxes/sw1/photos", picture.Bytes(), 201)
+	if p["width"] != 40.0 || p["box"] != "sw1" {
+		b.t.Errorf("the photograph is %v", p)
+	}
+	b.call("PATCH", "/photos/1", map[string]any{"note": "before anything came off"}, 200)
+	kept := b.raw("GET", "/api/v1/photos/1", nil, nil)
+	if _, err := jpeg.Decode(kept.Body); err != nil {
+		b.t.Errorf("the picture that is kept: %v", err)
+	}
+	whole := b.raw("GET", "/api/v1/jobs/1/archive", nil, nil)
+	if whole.Code != 200 || !archive.Is(whole.Body.Bytes()) {
+		b.t.Fatalf("archive: status %d", whole.Code)
+	}
+	b.call("POST", "/import", whole.Body.Bytes(), 201)
+	was, now := b.call("GET", "/circuits/1", nil, 200), b.call("GET", "/circuits/2", nil, 200)
+	for _, same := range []string{"document", "reading", "choice", "revision", "said", "canUndo", "canRedo"} {
+		if !reflect.DeepEqual(was[same], now[same]) {
+			b.t.Errorf("%s comes back as %v", same, now[same])
+		}
+	}
+	if photos := now["photos"].([]any); len(photos) != 1 || photos[0].(map[string]any)["note"] != "before anything came off" {
+		b.t.Errorf("photographs come back as %v", photos)
+	}
+	if undone := b.call("POST", "/circuits/2/undo", map[string]any{"base": now["revision"]}, 200); undone["choice"] != nil {
+		b.t.Error("an imported circuit cannot be taken a step back")
+	}
+	b.call("POST", "/jobs/1/import", whole.Body.Bytes(), 422)
+	b.call("DELETE", "/photos/1", nil, 204)
+	b.call("DELETE", "/jobs/2", nil, 204)
 }
 
 // TestProblems: each wrong request has its status and code, and breaks nothing.
@@ -193,6 +239,16 @@ func TestProblems(t *testing.T) {
 		{"POST", "/jobs/9/circuits", map[string]any{"name": "x", "practice": "na"}, 404, "not-found"},
 		{"POST", "/jobs/1/import", []byte("{}"), 422, "missing-field"},
 		{"POST", "/jobs/1/import", bytes.Repeat([]byte(" "), circuit.MaxBytes+10), 413, "too-large"},
+		{"POST", "/import", []byte("PK, but not really"), 422, "not-an-archive"},
+		{"POST", "/import", []byte("{}"), 422, "missing-field"},
+		{"GET", "/jobs/9/archive", nil, 404, "not-found"},
+		{"GET", "/photos/9", nil, 404, "not-found"},
+		{"DELETE", "/photos/9", nil, 404, "not-found"},
+		{"PATCH", "/photos/9", map[string]any{"note": "x"}, 404, "not-found"},
+		{"PATCH", "/photos/9", map[string]any{"note": strings.Repeat("x", 1001)}, 422, "photo-note"},
+		{"POST", "/circuits/1/boxes/panel/photos", []byte("<svg/>"), 422, "photo-type"},
+		{"POST", "/circuits/1/boxes/panel/photos", make([]byte, photo.MaxBytes+9), 413, "too-large"},
+		{"POST", "/circuits/1/boxes/attic/photos", []byte("x"), 404, "not-found"},
 		{"POST", "/circuits/1/edits", edit(1, map[string]any{"op": "add-box", "kind": "switch"}), 409, "stale"},
 		{"POST", "/circuits/1/edits", edit(77, map[string]any{"op": "add-box", "kind": "switch"}), 422, "unknown-revision"},
 		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "add-box", "kind": "attic"}), 422, "schema"},

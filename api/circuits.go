@@ -6,11 +6,13 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/netlist"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -47,8 +49,12 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 	}
 	reading := survey.Read(doc)
 	reading.Report.Table = nil // the page asks for one state at a time
+	photos, err := s.store.Photos(ctx, c.ID)
+	if err != nil {
+		return Circuit{}, err
+	}
 	out := Circuit{
-		Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
+		Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
 		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *doc, Reading: *reading,
 	}
 	if option != nil {
@@ -78,12 +84,8 @@ func (s *Server) CreateCircuit(ctx context.Context, r CreateCircuitRequestObject
 
 // ImportCircuit reads a circuit file into a job.
 func (s *Server) ImportCircuit(ctx context.Context, r ImportCircuitRequestObject) (ImportCircuitResponseObject, error) {
-	doc, err := circuit.Read(r.Body)
+	doc, err := readCircuit(r.Body)
 	if err != nil {
-		var file *circuit.Error
-		if !errors.As(err, &file) {
-			return nil, badRequest(err)
-		}
 		return nil, err
 	}
 	if doc.Name == "" {
@@ -124,6 +126,18 @@ func (s *Server) DeleteCircuit(ctx context.Context, r DeleteCircuitRequestObject
 func (s *Server) GetCircuitFile(ctx context.Context, r GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error) {
 	c, err := s.store.Circuit(ctx, r.Circuit)
 	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document))}, err
+}
+
+// GetNetlist answers with the circuit as a netlist.
+func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (GetNetlistResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	var b strings.Builder
+	n := electric.New(doc)
+	_, err = netlist.Write(&b, doc, n.Volts, n.Keys(n.Initial()))
+	return GetNetlist200TextResponse(b.String()), err
 }
 
 // EditCircuit writes one thing that a person noted.
@@ -224,11 +238,9 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 		if err != nil || r.Body.Option == "" {
 			return store.Change{Said: "Choice taken back", Document: data}, err
 		}
-		for _, o := range retrofit.Plan(doc).Options {
-			if o.ID == r.Body.Option && o.Feasible {
-				planned, err := json.Marshal(o)
-				return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
-			}
+		if o := retrofit.Offer(doc, r.Body.Option); o != nil {
+			planned, err := json.Marshal(o)
+			return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
 		}
 		return store.Change{}, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
 	})

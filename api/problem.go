@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/store"
 )
@@ -54,6 +55,7 @@ func (s *Server) problem(err error) Problem {
 	var own *problemError
 	var file *circuit.Error
 	var stale *staleError
+	var packed *archive.Error
 	switch {
 	case errors.As(err, &own):
 		p := make(own.status, own.code, own.detail)
@@ -74,8 +76,12 @@ func (s *Server) problem(err error) Problem {
 		p := make(status, string(first.Code), file.Error())
 		p.Place, p.Problems = &first.Place, &file.Problems
 		return p
+	case errors.As(err, &packed):
+		p := make(http.StatusUnprocessableEntity, packed.Code, packed.Error())
+		p.Place = &packed.Place
+		return p
 	case errors.Is(err, store.ErrNotFound):
-		return make(http.StatusNotFound, "not-found", "there is no such job or circuit; it may have been removed")
+		return make(http.StatusNotFound, "not-found", "there is no such job, circuit or photograph; it may have been removed")
 	case errors.Is(err, store.ErrNothing):
 		return make(http.StatusConflict, "nothing-to-undo", "there is nothing more to undo or redo")
 	}

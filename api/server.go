@@ -18,7 +18,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"ambivia/core/archive"
 	"ambivia/core/circuit"
+	"ambivia/core/photo"
 	"ambivia/store"
 )
 
@@ -134,8 +136,13 @@ func (s *Server) guarded(c *gin.Context) {
 		return
 	}
 	limit := int64(maxBody)
-	if strings.HasSuffix(c.FullPath(), "/import") {
+	switch path := c.FullPath(); {
+	case path == "/api/v1/import":
+		limit = archive.MaxBytes + 1
+	case strings.HasSuffix(path, "/import"):
 		limit = maxImportBody
+	case strings.HasSuffix(path, "/photos"):
+		limit = photo.MaxBytes + 1
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()

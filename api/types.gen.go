@@ -136,6 +136,7 @@ type Circuit struct {
 	Id       int64    `json:"id"`
 	Job      int64    `json:"job"`
 	JobName  string   `json:"jobName"`
+	Photos   []Photo  `json:"photos"`
 	Reading  Reading  `json:"reading"`
 	Revision int      `json:"revision"`
 	Said     string   `json:"said"`
@@ -237,13 +238,31 @@ type NewJob struct {
 // Option defines model for Option.
 type Option = retrofit.Option
 
+// Photo defines model for Photo.
+type Photo struct {
+	Box     string    `json:"box"`
+	Created time.Time `json:"created"`
+	Height  int       `json:"height"`
+	Id      int64     `json:"id"`
+	Note    string    `json:"note"`
+	Width   int       `json:"width"`
+}
+
+// PhotoNote defines model for PhotoNote.
+type PhotoNote struct {
+	Note string `json:"note"`
+}
+
 // PlanAnswer defines model for PlanAnswer.
 type PlanAnswer = retrofit.Answer
 
 // Practice defines model for Practice.
 type Practice struct {
-	Cables  []CablePreset     `json:"cables"`
-	Caution string            `json:"caution"`
+	Cables  []CablePreset `json:"cables"`
+	Caution string        `json:"caution"`
+
+	// Eras The practice changed its insulation colours once
+	Eras    bool              `json:"eras"`
 	Hertz   float32           `json:"hertz"`
 	Id      string            `json:"id"`
 	Name    string            `json:"name"`
@@ -291,6 +310,9 @@ type Report = inspect.Report
 // Stop defines model for Stop.
 type Stop = survey.Stop
 
+// Suggestion defines model for Suggestion.
+type Suggestion = survey.Suggestion
+
 // Version defines model for Version.
 type Version string
 
@@ -299,6 +321,9 @@ type CircuitID = int64
 
 // JobID defines model for JobID.
 type JobID = int64
+
+// PhotoID defines model for PhotoID.
+type PhotoID = int64
 
 // DiagramParams defines parameters for Diagram.
 type DiagramParams struct {
@@ -332,6 +357,9 @@ type RenameJobJSONRequestBody = NewJob
 // CreateCircuitJSONRequestBody defines body for CreateCircuit for application/json ContentType.
 type CreateCircuitJSONRequestBody = NewCircuit
 
+// NotePhotoJSONRequestBody defines body for NotePhoto for application/json ContentType.
+type NotePhotoJSONRequestBody = PhotoNote
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
@@ -340,6 +368,9 @@ type ServerInterface interface {
 
 	// (GET /circuits/{circuit})
 	GetCircuit(c *gin.Context, circuit CircuitID)
+	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
+	// (POST /circuits/{circuit}/boxes/{box}/photos)
+	AddPhoto(c *gin.Context, circuit CircuitID, box string)
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(c *gin.Context, circuit CircuitID)
@@ -352,6 +383,9 @@ type ServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(c *gin.Context, circuit CircuitID)
+	// GetNetlist The circuit as recorded, for general circuit simulators
+	// (GET /circuits/{circuit}/netlist)
+	GetNetlist(c *gin.Context, circuit CircuitID)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(c *gin.Context, circuit CircuitID)
@@ -364,6 +398,9 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(c *gin.Context, circuit CircuitID)
+	// ImportJob Read a job archive, or a circuit file, into a job of its own
+	// (POST /import)
+	ImportJob(c *gin.Context)
 
 	// (GET /jobs)
 	ListJobs(c *gin.Context)
@@ -379,12 +416,24 @@ type ServerInterface interface {
 
 	// (PATCH /jobs/{job})
 	RenameJob(c *gin.Context, job JobID)
+	// ExportJob The whole job as one file, with history and photographs
+	// (GET /jobs/{job}/archive)
+	ExportJob(c *gin.Context, job JobID)
 
 	// (POST /jobs/{job}/circuits)
 	CreateCircuit(c *gin.Context, job JobID)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(c *gin.Context, job JobID)
+
+	// (DELETE /photos/{photo})
+	DeletePhoto(c *gin.Context, photo PhotoID)
+
+	// (GET /photos/{photo})
+	GetPhoto(c *gin.Context, photo PhotoID)
+
+	// (PATCH /photos/{photo})
+	NotePhoto(c *gin.Context, photo PhotoID)
 	// ListPractices Wiring practices with their words, cables and usual boxes
 	// (GET /practices)
 	ListPractices(c *gin.Context)
@@ -447,6 +496,40 @@ func (siw *ServerInterfaceWrapper) GetCircuit(c *gin.Context) {
 	}
 
 	siw.Handler.GetCircuit(c, circuit)
+}
+
+// AddPhoto operation middleware
+func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "box" -------------
+	var box string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "box", c.Param("box"), &box, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter box: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPhoto(c, circuit, box)
 }
 
 // Choose operation middleware
@@ -568,6 +651,31 @@ func (siw *ServerInterfaceWrapper) GetCircuitFile(c *gin.Context) {
 	siw.Handler.GetCircuitFile(c, circuit)
 }
 
+// GetNetlist operation middleware
+func (siw *ServerInterfaceWrapper) GetNetlist(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetNetlist(c, circuit)
+}
+
 // Plan operation middleware
 func (siw *ServerInterfaceWrapper) Plan(c *gin.Context) {
 
@@ -666,6 +774,19 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	}
 
 	siw.Handler.Undo(c, circuit)
+}
+
+// ImportJob operation middleware
+func (siw *ServerInterfaceWrapper) ImportJob(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportJob(c)
 }
 
 // ListJobs operation middleware
@@ -769,6 +890,31 @@ func (siw *ServerInterfaceWrapper) RenameJob(c *gin.Context) {
 	siw.Handler.RenameJob(c, job)
 }
 
+// ExportJob operation middleware
+func (siw *ServerInterfaceWrapper) ExportJob(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportJob(c, job)
+}
+
 // CreateCircuit operation middleware
 func (siw *ServerInterfaceWrapper) CreateCircuit(c *gin.Context) {
 
@@ -819,6 +965,81 @@ func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 	siw.Handler.ImportCircuit(c, job)
 }
 
+// DeletePhoto operation middleware
+func (siw *ServerInterfaceWrapper) DeletePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeletePhoto(c, photo)
+}
+
+// GetPhoto operation middleware
+func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhoto(c, photo)
+}
+
+// NotePhoto operation middleware
+func (siw *ServerInterfaceWrapper) NotePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NotePhoto(c, photo)
+}
+
 // ListPractices operation middleware
 func (siw *ServerInterfaceWrapper) ListPractices(c *gin.Context) {
 
@@ -867,6 +1088,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PATCH(options.BaseURL+"/jobs/:job", wrapper.RenameJob)
 	router.POST(options.BaseURL+"/jobs/:job/circuits", wrapper.CreateCircuit)
 	router.POST(options.BaseURL+"/jobs/:job/import", wrapper.ImportCircuit)
+	router.GET(options.BaseURL+"/jobs/:job/archive", wrapper.ExportJob)
+	router.POST(options.BaseURL+"/import", wrapper.ImportJob)
+	router.DELETE(options.BaseURL+"/photos/:photo", wrapper.DeletePhoto)
+	router.GET(options.BaseURL+"/photos/:photo", wrapper.GetPhoto)
+	router.PATCH(options.BaseURL+"/photos/:photo", wrapper.NotePhoto)
+	router.POST(options.BaseURL+"/circuits/:circuit/boxes/:box/photos", wrapper.AddPhoto)
+	router.GET(options.BaseURL+"/circuits/:circuit/netlist", wrapper.GetNetlist)
 	router.DELETE(options.BaseURL+"/circuits/:circuit", wrapper.DeleteCircuit)
 	router.GET(options.BaseURL+"/circuits/:circuit", wrapper.GetCircuit)
 	router.GET(options.BaseURL+"/circuits/:circuit/file", wrapper.GetCircuitFile)
@@ -942,6 +1170,47 @@ type GetCircuitdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCircuitdefaultApplicationProblemPlusJSONResponse) VisitGetCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotoRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Box     string    `json:"box"`
+	Body    io.Reader
+}
+
+type AddPhotoResponseObject interface {
+	VisitAddPhotoResponse(w http.ResponseWriter) error
+}
+
+type AddPhoto201JSONResponse Photo
+
+func (response AddPhoto201JSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPhotodefaultApplicationProblemPlusJSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1124,6 +1393,42 @@ func (response GetCircuitFiledefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type GetNetlistRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type GetNetlistResponseObject interface {
+	VisitGetNetlistResponse(w http.ResponseWriter) error
+}
+
+type GetNetlist200TextResponse string
+
+func (response GetNetlist200TextResponse) VisitGetNetlistResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/plain")
+	w.WriteHeader(200)
+
+	_, err := w.Write([]byte(fmt.Sprint(response)))
+	return err
+}
+
+type GetNetlistdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetNetlistdefaultApplicationProblemPlusJSONResponse) VisitGetNetlistResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PlanRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 }
@@ -1272,6 +1577,45 @@ type UndodefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportJobRequestObject struct {
+	Body io.Reader
+}
+
+type ImportJobResponseObject interface {
+	VisitImportJobResponse(w http.ResponseWriter) error
+}
+
+type ImportJob201JSONResponse Job
+
+func (response ImportJob201JSONResponse) VisitImportJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportJobdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportJobdefaultApplicationProblemPlusJSONResponse) VisitImportJobResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1472,6 +1816,51 @@ func (response RenameJobdefaultApplicationProblemPlusJSONResponse) VisitRenameJo
 	return err
 }
 
+type ExportJobRequestObject struct {
+	Job JobID `json:"job"`
+}
+
+type ExportJobResponseObject interface {
+	VisitExportJobResponse(w http.ResponseWriter) error
+}
+
+type ExportJob200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportJob200ApplicationzipResponse) VisitExportJobResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportJobdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportJobdefaultApplicationProblemPlusJSONResponse) VisitExportJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CreateCircuitRequestObject struct {
 	Job  JobID `json:"job"`
 	Body *CreateCircuitJSONRequestBody
@@ -1552,6 +1941,124 @@ func (response ImportCircuitdefaultApplicationProblemPlusJSONResponse) VisitImpo
 	return err
 }
 
+type DeletePhotoRequestObject struct {
+	Photo PhotoID `json:"photo"`
+}
+
+type DeletePhotoResponseObject interface {
+	VisitDeletePhotoResponse(w http.ResponseWriter) error
+}
+
+type DeletePhoto204Response struct {
+}
+
+func (response DeletePhoto204Response) VisitDeletePhotoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeletePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeletePhotodefaultApplicationProblemPlusJSONResponse) VisitDeletePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoRequestObject struct {
+	Photo PhotoID `json:"photo"`
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhoto200ImagejpegResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NotePhotoRequestObject struct {
+	Photo PhotoID `json:"photo"`
+	Body  *NotePhotoJSONRequestBody
+}
+
+type NotePhotoResponseObject interface {
+	VisitNotePhotoResponse(w http.ResponseWriter) error
+}
+
+type NotePhoto200JSONResponse Photo
+
+func (response NotePhoto200JSONResponse) VisitNotePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NotePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NotePhotodefaultApplicationProblemPlusJSONResponse) VisitNotePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListPracticesRequestObject struct {
 }
 
@@ -1598,6 +2105,9 @@ type StrictServerInterface interface {
 
 	// (GET /circuits/{circuit})
 	GetCircuit(ctx context.Context, request GetCircuitRequestObject) (GetCircuitResponseObject, error)
+	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
+	// (POST /circuits/{circuit}/boxes/{box}/photos)
+	AddPhoto(ctx context.Context, request AddPhotoRequestObject) (AddPhotoResponseObject, error)
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(ctx context.Context, request ChooseRequestObject) (ChooseResponseObject, error)
@@ -1610,6 +2120,9 @@ type StrictServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(ctx context.Context, request GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error)
+	// GetNetlist The circuit as recorded, for general circuit simulators
+	// (GET /circuits/{circuit}/netlist)
+	GetNetlist(ctx context.Context, request GetNetlistRequestObject) (GetNetlistResponseObject, error)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(ctx context.Context, request PlanRequestObject) (PlanResponseObject, error)
@@ -1622,6 +2135,9 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
+	// ImportJob Read a job archive, or a circuit file, into a job of its own
+	// (POST /import)
+	ImportJob(ctx context.Context, request ImportJobRequestObject) (ImportJobResponseObject, error)
 
 	// (GET /jobs)
 	ListJobs(ctx context.Context, request ListJobsRequestObject) (ListJobsResponseObject, error)
@@ -1637,12 +2153,24 @@ type StrictServerInterface interface {
 
 	// (PATCH /jobs/{job})
 	RenameJob(ctx context.Context, request RenameJobRequestObject) (RenameJobResponseObject, error)
+	// ExportJob The whole job as one file, with history and photographs
+	// (GET /jobs/{job}/archive)
+	ExportJob(ctx context.Context, request ExportJobRequestObject) (ExportJobResponseObject, error)
 
 	// (POST /jobs/{job}/circuits)
 	CreateCircuit(ctx context.Context, request CreateCircuitRequestObject) (CreateCircuitResponseObject, error)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(ctx context.Context, request ImportCircuitRequestObject) (ImportCircuitResponseObject, error)
+
+	// (DELETE /photos/{photo})
+	DeletePhoto(ctx context.Context, request DeletePhotoRequestObject) (DeletePhotoResponseObject, error)
+
+	// (GET /photos/{photo})
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
+
+	// (PATCH /photos/{photo})
+	NotePhoto(ctx context.Context, request NotePhotoRequestObject) (NotePhotoResponseObject, error)
 	// ListPractices Wiring practices with their words, cables and usual boxes
 	// (GET /practices)
 	ListPractices(ctx context.Context, request ListPracticesRequestObject) (ListPracticesResponseObject, error)
@@ -1750,6 +2278,35 @@ func (sh *strictHandler) GetCircuit(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCircuitResponseObject); ok {
 		if err := validResponse.VisitGetCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPhoto operation middleware
+func (sh *strictHandler) AddPhoto(ctx *gin.Context, circuit CircuitID, box string) {
+	var request AddPhotoRequestObject
+
+	request.Circuit = circuit
+	request.Box = box
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPhoto(ctx, request.(AddPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPhotoResponseObject); ok {
+		if err := validResponse.VisitAddPhotoResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -1891,6 +2448,32 @@ func (sh *strictHandler) GetCircuitFile(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCircuitFileResponseObject); ok {
 		if err := validResponse.VisitGetCircuitFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetNetlist operation middleware
+func (sh *strictHandler) GetNetlist(ctx *gin.Context, circuit CircuitID) {
+	var request GetNetlistRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetNetlist(ctx, request.(GetNetlistRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetNetlist")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetNetlistResponseObject); ok {
+		if err := validResponse.VisitGetNetlistResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2049,6 +2632,32 @@ func (sh *strictHandler) Undo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoResponseObject); ok {
 		if err := validResponse.VisitUndoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportJob operation middleware
+func (sh *strictHandler) ImportJob(ctx *gin.Context) {
+	var request ImportJobRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportJob(ctx, request.(ImportJobRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportJob")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportJobResponseObject); ok {
+		if err := validResponse.VisitImportJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2218,6 +2827,32 @@ func (sh *strictHandler) RenameJob(ctx *gin.Context, job JobID) {
 	}
 }
 
+// ExportJob operation middleware
+func (sh *strictHandler) ExportJob(ctx *gin.Context, job JobID) {
+	var request ExportJobRequestObject
+
+	request.Job = job
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportJob(ctx, request.(ExportJobRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportJob")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportJobResponseObject); ok {
+		if err := validResponse.VisitExportJobResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CreateCircuit operation middleware
 func (sh *strictHandler) CreateCircuit(ctx *gin.Context, job JobID) {
 	var request CreateCircuitRequestObject
@@ -2283,6 +2918,102 @@ func (sh *strictHandler) ImportCircuit(ctx *gin.Context, job JobID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportCircuitResponseObject); ok {
 		if err := validResponse.VisitImportCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeletePhoto operation middleware
+func (sh *strictHandler) DeletePhoto(ctx *gin.Context, photo PhotoID) {
+	var request DeletePhotoRequestObject
+
+	request.Photo = photo
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeletePhoto(ctx, request.(DeletePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeletePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeletePhotoResponseObject); ok {
+		if err := validResponse.VisitDeletePhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *gin.Context, photo PhotoID) {
+	var request GetPhotoRequestObject
+
+	request.Photo = photo
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx, request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		if err := validResponse.VisitGetPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// NotePhoto operation middleware
+func (sh *strictHandler) NotePhoto(ctx *gin.Context, photo PhotoID) {
+	var request NotePhotoRequestObject
+
+	request.Photo = photo
+
+	var body NotePhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NotePhoto(ctx, request.(NotePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NotePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(NotePhotoResponseObject); ok {
+		if err := validResponse.VisitNotePhotoResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -20,6 +20,7 @@ var files embed.FS
 // Jobs returns the demo jobs, made anew on each call.
 func Jobs() []Job {
 	return []Job{
+		{"Tide mill, granary flat", read("mill/granary-corridor.json")},
 		{"Weaving works, corridor and card room", read("works/corridor-two-lights.json", "works/card-room.json")},
 		{"Wool shed and shearing board", read("shed/board-walk.json", "shed/wool-table.json")},
 		{"Tide mill, mill house", read("mill/landing-rose.json", "mill/sluice-walk.json")},

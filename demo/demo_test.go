@@ -24,9 +24,10 @@ func TestDemo(t *testing.T) {
 		"Mill landing, rose":             {4, nil, nil}, // loop-in rose: the same
 		"Sluice walk":                    {8, all, nil},
 		"Shearing board, five doors":     {32, all, nil},
-		"Wool table":                     {4, nil, []string{"ground-return", "control-disabled", "control-disabled", "loose-end", "empty-screw"}},
+		"Wool table":                     {4, nil, []string{"ground-return", "control-disabled", "control-disabled", "loose-end", "loose-end", "empty-screw"}},
 		"Loom hall corridor, two lights": {16, all, nil},
 		"Card room":                      {4, all, nil},
+		"Granary flat, corridor":         {8, all, nil},
 	}
 	told := 0
 	for _, j := range demo.Jobs() {

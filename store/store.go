@@ -109,7 +109,9 @@ func (s *Store) do(ctx context.Context, f func(*sql.Tx) error) error {
 	return tx.Commit()
 }
 
-func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
+func now() string { return formatTime(time.Now()) }
+
+func formatTime(t time.Time) string { return t.UTC().Format(time.RFC3339Nano) }
 
 func parseTime(s string) time.Time {
 	t, _ := time.Parse(time.RFC3339Nano, s) // the column holds only what now wrote

@@ -182,6 +182,37 @@ func TestDrawAndImport(t *testing.T) {
 	if list, err := s.Circuits(context.Background(), 1); err != nil || len(list) != 2 {
 		t.Errorf("%d circuits, %v", len(list), err)
 	}
+	whole := filepath.Join(dir, "job.zip")
+	if out, err = run("export", "1", "-o", whole, "--data", data); err != nil || !strings.Contains(out, whole) {
+		t.Fatalf("%s, %v", out, err)
+	}
+	if out, err = run("import", whole, good, "--data", data); err != nil || !strings.Contains(out, `"jobs"`) {
+		t.Fatalf("%s, %v", out, err)
+	}
+	if list, err := s.Circuits(context.Background(), 2); err != nil || len(list) != 2 {
+		t.Errorf("%d circuits came back, %v", len(list), err)
+	}
+	// A damaged archive beside a good file: nothing of either is written.
+	damaged := filepath.Join(dir, "damaged.zip")
+	body, err := os.ReadFile(whole)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(damaged, body[:len(body)/2], 0o600); err != nil {
+		t.Fatal(err)
+	}
+	none := filepath.Join(dir, "none.db")
+	if out, err := run("import", good, damaged, "--data", none); err == nil || out != "" || strings.Contains(err.Error(), "\n") || !strings.Contains(err.Error(), damaged) {
+		t.Errorf("a damaged archive: %q, %v", out, err)
+	}
+	if _, err := os.Stat(none); err == nil {
+		t.Error("a damaged archive leaves a database behind")
+	}
+	for _, args := range [][]string{{"export", "x", "-o", whole}, {"export", "99", "-o", filepath.Join(dir, "n.zip"), "--data", data}} {
+		if out, err := run(args...); err == nil || out != "" || strings.Contains(err.Error(), "\n") {
+			t.Errorf("%v: %q, %v", args, out, err)
+		}
+	}
 }
 
 // TestServe: only the loopback address is served, a port in use is one line

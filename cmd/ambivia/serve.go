@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -17,8 +16,8 @@ import (
 	"github.com/spf13/cobra"
 
 	"ambivia/api"
-	"ambivia/core/circuit"
 	"ambivia/demo"
+	"ambivia/exchange"
 	"ambivia/store"
 	"ambivia/web"
 )
@@ -112,65 +111,13 @@ func loadDemo(ctx context.Context, s *store.Store) error {
 		return err
 	}
 	for _, j := range demo.Jobs() {
-		if _, err := addJob(ctx, s, j.Name, j.Circuits); err != nil {
+		job, err := exchange.Fresh(j.Name, j.Circuits...)
+		if err != nil {
+			return err
+		}
+		if _, err := job.Write(ctx, s); err != nil {
 			return err
 		}
 	}
 	return nil
-}
-
-// addJob adds a job with circuits and returns the circuits' numbers.
-func addJob(ctx context.Context, s *store.Store, name string, circuits []*circuit.Circuit) ([]int64, error) {
-	job, err := s.CreateJob(ctx, name)
-	if err != nil {
-		return nil, err
-	}
-	var ids []int64
-	for _, c := range circuits {
-		var b bytes.Buffer
-		if err := circuit.Write(&b, c); err != nil {
-			return nil, err
-		}
-		made, err := s.CreateCircuit(ctx, job.ID, store.Change{Said: "Circuit imported", Document: b.Bytes()})
-		if err != nil {
-			return nil, err
-		}
-		ids = append(ids, made.ID)
-	}
-	return ids, nil
-}
-
-func importCommand() *cobra.Command {
-	var data, job string
-	cmd := &cobra.Command{
-		Use:   "import FILE...",
-		Short: "Read circuit files into a new job of the database",
-		Args:  cobra.MinimumNArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error {
-			var circuits []*circuit.Circuit
-			for _, path := range args { // all are read before anything is written
-				c, err := readCircuit(path)
-				if err != nil {
-					return err
-				}
-				if c.Name == "" {
-					c.Name = "Imported circuit"
-				}
-				circuits = append(circuits, c)
-			}
-			s, err := openStore(cmd.Context(), data)
-			if err != nil {
-				return err
-			}
-			defer s.Close()
-			ids, err := addJob(cmd.Context(), s, job, circuits)
-			if err != nil {
-				return err
-			}
-			return printJSON(cmd.OutOrStdout(), map[string]any{"job": job, "circuits": ids})
-		},
-	}
-	cmd.Flags().StringVar(&data, "data", "", "database file (default: in the user's configuration folder)")
-	cmd.Flags().StringVar(&job, "job", "Imported", "name of the new job")
-	return cmd
 }

@@ -48,70 +48,20 @@ func TestSplitExample(t *testing.T) {
 	}
 }
 
-// remake spoils a straight two-switch circuit (panel, b1, b2, light in some
-// order along the tree) and names the finding that must come of it.
+// TestFindings: every finding that a survey can show is found where it is, with
+// whole words, and a sound circuit shows none of them.
 func TestFindings(t *testing.T) {
-	ref := func(s string) circuit.Ref {
-		r, err := circuit.ParseRef(s)
-		if err != nil {
-			t.Fatal(err)
-		}
-		return r
+	if r := inspect.Check(circuittest.Straight()); r.Verdict != inspect.Works || len(r.Findings) > 0 {
+		t.Fatalf("a sound circuit shows %v", codes(r))
 	}
-	lift := func(c *circuit.Circuit, r circuit.Ref) {
-		for i := range c.Joins {
-			c.Joins[i].Of = slices.DeleteFunc(c.Joins[i].Of, func(m circuit.Ref) bool { return m == r })
-		}
-		c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) == 0 })
-	}
-	put := func(c *circuit.Circuit, r, beside circuit.Ref) {
-		for i, j := range c.Joins {
-			if slices.Contains(j.Of, beside) {
-				c.Joins[i].Of = append(c.Joins[i].Of, r)
-				return
-			}
-		}
-		t.Fatalf("%s is in no join", beside)
-	}
-	cases := []struct {
-		code    string
-		verdict string
-		spoil   func(c *circuit.Circuit)
-	}{
-		{"no-supply", inspect.Faulty, func(c *circuit.Circuit) {
-			for _, p := range []string{"supply.hot", "supply.neutral", "supply.ground"} {
-				lift(c, ref(p))
-			}
-			c.Devices = c.Devices[1:]
-		}},
-		{"lamp-never-lit", inspect.Faulty, func(c *circuit.Circuit) { lift(c, ref("lamp1.n")) }},
-		{"neutral-switched", inspect.Faulty, func(c *circuit.Circuit) { lift(c, ref("lamp1.n")) }},
-		{"control-does-nothing", inspect.Faulty, func(c *circuit.Circuit) { lift(c, ref("s1.common")) }},
-		{"control-disabled", inspect.Faulty, func(c *circuit.Circuit) { lift(c, ref("s1.t1")) }},
-		{"empty-screw", inspect.Faulty, func(c *circuit.Circuit) { lift(c, ref("s2.t2")) }},
-		{"no-ground", inspect.Works, func(c *circuit.Circuit) { lift(c, ref("s2.ground")) }},
-		{"neutral-ground-joined", inspect.Faulty, func(c *circuit.Circuit) { merge(c, "lamp1.n", "lamp1.ground") }},
-		{"short-hot-ground", inspect.Faulty, func(c *circuit.Circuit) { merge(c, "s1.common", "s1.ground") }},
-		{"far-end-unknown", inspect.Works, func(c *circuit.Circuit) {
-			c.Cables = append(c.Cables, circuit.Cable{ID: "on", Ends: [2]*string{c.Cables[0].Ends[1], nil}, Cores: []string{"black", "white"}})
-		}},
-		{"lamp-always-lit", inspect.Works, func(c *circuit.Circuit) {
-			c.Devices = append(c.Devices, circuit.Device{ID: "pilot", Box: "panel", Type: circuit.TypeLamp})
-			put(c, ref("pilot.l"), ref("supply.hot"))
-			put(c, ref("pilot.n"), ref("supply.neutral"))
-			put(c, ref("pilot.ground"), ref("supply.ground"))
-		}},
-	}
-	for _, k := range cases {
-		t.Run(k.code, func(t *testing.T) {
-			c := circuittest.Chain(2)
-			k.spoil(c)
-			if err := c.Validate(); err != nil {
+	for _, k := range circuittest.Faults() {
+		t.Run(k.Code, func(t *testing.T) {
+			if err := k.Circuit.Validate(); err != nil {
 				t.Fatal(err)
 			}
-			r := inspect.Check(c)
-			if !slices.Contains(codes(r), k.code) || r.Verdict != k.verdict {
-				t.Errorf("verdict %s with %v; want %s with %s", r.Verdict, codes(r), k.verdict, k.code)
+			r := inspect.Check(k.Circuit)
+			if !slices.Contains(codes(r), k.Code) || (r.Verdict == inspect.Works) != k.Works {
+				t.Errorf("verdict %s with %v; want %s, works %v", r.Verdict, codes(r), k.Code, k.Works)
 			}
 			for _, f := range r.Findings {
 				if strings.ContainsAny(f.Text, "{}%") || f.Text == "" {
@@ -120,18 +70,6 @@ func TestFindings(t *testing.T) {
 			}
 		})
 	}
-}
-
-// merge puts what two joins hold into one.
-func merge(c *circuit.Circuit, one, other string) {
-	index := func(member string) int {
-		return slices.IndexFunc(c.Joins, func(j circuit.Join) bool {
-			return slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.String() == member })
-		})
-	}
-	a, b := index(one), index(other)
-	c.Joins[a].Of = append(c.Joins[a].Of, c.Joins[b].Of...)
-	c.Joins = slices.Delete(c.Joins, b, b+1)
 }
 
 // TestColours: insulation that may not carry its role, or is not re-marked.

@@ -70,13 +70,16 @@ func (i *inspector) looseFindings(say Speaker) {
 				}
 				switch i.roles[e] {
 				case electric.Unused:
+					if other, known := k.Other(*box); known && joined[circuit.End{Ref: e.Ref, Box: other}] {
+						i.loose(say, e)
+						continue
+					}
 					i.add("spare-core", Note, []circuit.End{e}, Sentence(say.End(e))+" is capped: a spare core.", "")
 				case electric.Line:
 					i.add("capped-live", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
 						"Cap it at its other end too if nothing needs it.")
 				default:
-					i.add("loose-end", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap, though its other end is connected.",
-						"See whether it came loose.")
+					i.loose(say, e)
 				}
 			}
 		}
@@ -96,6 +99,11 @@ func (i *inspector) looseFindings(say Speaker) {
 			}
 		}
 	}
+}
+
+func (i *inspector) loose(say Speaker, e circuit.End) {
+	i.add("loose-end", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap, though its other end is connected.",
+		"See whether it came loose.")
 }
 
 // usedAsThreeWay reports whether a four-way has wires under three of its screws

@@ -212,3 +212,14 @@ func (p *planner) ends(device string) []circuit.End {
 	}
 	return out
 }
+
+// Offer returns the feasible option of the plan for a circuit that has the id,
+// or nil where the plan offers none.
+func Offer(c *circuit.Circuit, id string) *Option {
+	for _, o := range Plan(c).Options {
+		if o.ID == id && o.Feasible {
+			return &o
+		}
+	}
+	return nil
+}

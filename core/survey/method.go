@@ -15,7 +15,7 @@ import (
 // name is simulated and planned like any other.
 func method(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
 	m := namer{c, say, r}
-	var out []string
+	out := []string{}
 	if groups := m.groups(); len(groups) > 1 {
 		out = append(out, fmt.Sprintf("%d lights share these boxes: %s.", len(groups), strings.Join(groups, "; ")))
 	} else {

@@ -17,6 +17,10 @@ export interface CircuitFile {
   format: "ambivia-circuit/1";
   name?: Name;
   practice: "na" | "uk" | "au" | "in" | "eu";
+  /**
+   * Insulation colours of the house, where the practice changed them once
+   */
+  colours?: "new" | "old" | "mixed";
   supply?: Supply;
   /**
    * @maxItems 200
@@ -62,6 +66,8 @@ export interface Box {
   opened?: boolean;
   gangs?: number;
   volumeCm3?: number;
+  depthMm?: number;
+  material?: "metal" | "plastic";
 }
 export interface Cable {
   id: Id;
@@ -87,6 +93,11 @@ export interface Device {
   watts?: number;
   count?: number;
   load?: "led" | "incandescent" | "halogen" | "fluorescent" | "magnetic" | "electronic" | "motor";
+  depthMm?: number;
+  /**
+   * Nobody could read which screw is which
+   */
+  unmarked?: boolean;
 }
 export interface Join {
   box: Id;

@@ -92,6 +92,99 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The whole job as one file, with history and photographs */
+        get: operations["exportJob"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a job archive, or a circuit file, into a job of its own */
+        post: operations["importJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["PhotoID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getPhoto"];
+        put?: never;
+        post?: never;
+        delete: operations["deletePhoto"];
+        options?: never;
+        head?: never;
+        patch: operations["notePhoto"];
+        trace?: never;
+    };
+    "/circuits/{circuit}/boxes/{box}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                box: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photograph of a box; what it knows of place and time is taken off */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/netlist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** The circuit as recorded, for general circuit simulators */
+        get: operations["getNetlist"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}": {
         parameters: {
             query?: never;
@@ -295,8 +388,23 @@ export interface components {
             };
             cables: components["schemas"]["CablePreset"][];
             presets: components["schemas"]["BoxPreset"][];
+            /** @description The practice changed its insulation colours once */
+            eras: boolean;
             whoMay: string;
             caution: string;
+        };
+        Photo: {
+            /** Format: int64 */
+            id: number;
+            box: string;
+            note: string;
+            width: number;
+            height: number;
+            /** Format: date-time */
+            created: string;
+        };
+        PhotoNote: {
+            note: string;
         };
         CablePreset: {
             id: string;
@@ -304,6 +412,8 @@ export interface components {
             cores: string[];
             gauge?: string;
             neutral?: string;
+            /** @enum {string} */
+            era?: "new" | "old";
         };
         BoxPreset: {
             id: string;
@@ -348,6 +458,7 @@ export interface components {
             practice: "na" | "uk" | "au" | "in" | "eu";
         };
         Circuit: {
+            photos: components["schemas"]["Photo"][];
             /** Format: int64 */
             id: number;
             /** Format: int64 */
@@ -376,6 +487,17 @@ export interface components {
             usual: {
                 [key: string]: string[];
             };
+            /** @description Recorded boxes that the next may be the same as */
+            like: {
+                [key: string]: string[];
+            };
+            cables: components["schemas"]["CablePreset"][];
+            suggestions: components["schemas"]["Suggestion"][];
+        };
+        Suggestion: {
+            box: string;
+            text: string;
+            edit: components["schemas"]["Edit"];
         };
         Stop: {
             box: string;
@@ -426,6 +548,16 @@ export interface components {
             breakerLabel?: string;
             kind?: string;
             preset?: string;
+            /** @description The box that a new one is the same as */
+            like?: string;
+            /** @enum {string} */
+            colours?: "new" | "old" | "mixed";
+            depthMm?: number;
+            /** @enum {string} */
+            material?: "metal" | "plastic";
+            unmarked?: boolean;
+            /** @enum {integer} */
+            position?: 1 | 2;
             box?: string;
             to?: string;
             cable?: string;
@@ -540,6 +672,7 @@ export interface components {
     parameters: {
         JobID: number;
         CircuitID: number;
+        PhotoID: number;
     };
     requestBodies: never;
     headers: never;
@@ -734,6 +867,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The job */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["PhotoID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deletePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["PhotoID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    notePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["PhotoID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoNote"];
+            };
+        };
+        responses: {
+            /** @description The photograph */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                box: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The photograph */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getNetlist: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The netlist */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,119 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+
+	"ambivia/core/archive"
+	"ambivia/core/circuit"
+	"ambivia/core/photo"
+	"ambivia/exchange"
+	"ambivia/store"
+)
+
+// maxPhotos is how many photographs a circuit keeps.
+const maxPhotos = 200
+
+// ExportJob answers with a whole job as one file.
+func (s *Server) ExportJob(ctx context.Context, r ExportJobRequestObject) (ExportJobResponseObject, error) {
+	var b bytes.Buffer
+	if err := exchange.Export(ctx, s.store, r.Job, &b); err != nil {
+		return nil, err
+	}
+	return ExportJob200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}
+
+// ImportJob reads a job archive, or a circuit file, into a job of its own.
+func (s *Server) ImportJob(ctx context.Context, r ImportJobRequestObject) (ImportJobResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, badRequest(err)
+	}
+	job, err := exchange.Read(data)
+	if err != nil {
+		return nil, err
+	}
+	made, err := job.Write(ctx, s.store)
+	return ImportJob201JSONResponse(toJob(made)), err
+}
+
+// readCircuit reads a circuit file that comes into a job, and says what to do
+// where somebody brings a whole job.
+func readCircuit(body io.Reader) (*circuit.Circuit, error) {
+	data, err := io.ReadAll(body)
+	if err != nil {
+		return nil, badRequest(err)
+	}
+	if archive.Is(data) {
+		return nil, &problemError{http.StatusUnprocessableEntity, "whole-job", "", "this file is a whole job; import it on the page of all jobs, where it becomes a job of its own"}
+	}
+	return circuit.Parse(data)
+}
+
+func toPhotos(list []store.Photo) []Photo {
+	out := []Photo{}
+	for _, p := range list {
+		out = append(out, toPhoto(p))
+	}
+	return out
+}
+
+func toPhoto(p store.Photo) Photo {
+	return Photo{Id: p.ID, Box: p.Box, Note: p.Note, Width: p.Width, Height: p.Height, Created: p.Created}
+}
+
+// AddPhoto keeps a photograph of a box.
+func (s *Server) AddPhoto(ctx context.Context, r AddPhotoRequestObject) (AddPhotoResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if doc.Box(r.Box) == nil {
+		return nil, &problemError{http.StatusNotFound, "not-found", "box", fmt.Sprintf("there is no box %q; it may have been removed", r.Box)}
+	}
+	kept, err := s.store.Photos(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if len(kept) >= maxPhotos {
+		return nil, &problemError{http.StatusUnprocessableEntity, "too-many-photos", "", fmt.Sprintf("a circuit keeps %d photographs; remove some first", maxPhotos)}
+	}
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, badRequest(err)
+	}
+	picture, err := photo.Clean(data)
+	var not *photo.Error
+	if errors.As(err, &not) {
+		return nil, &problemError{http.StatusUnprocessableEntity, not.Code, "", not.Text}
+	}
+	if err != nil {
+		return nil, err
+	}
+	p, err := s.store.AddPhoto(ctx, store.Photo{Circuit: r.Circuit, Box: r.Box, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+	return AddPhoto201JSONResponse(toPhoto(p)), err
+}
+
+// GetPhoto answers with a picture.
+func (s *Server) GetPhoto(ctx context.Context, r GetPhotoRequestObject) (GetPhotoResponseObject, error) {
+	jpeg, err := s.store.Picture(ctx, r.Photo)
+	return GetPhoto200ImagejpegResponse{Body: bytes.NewReader(jpeg), ContentLength: int64(len(jpeg))}, err
+}
+
+// NotePhoto writes what is to be said of a photograph.
+func (s *Server) NotePhoto(ctx context.Context, r NotePhotoRequestObject) (NotePhotoResponseObject, error) {
+	if len([]rune(r.Body.Note)) > 1000 {
+		return nil, &problemError{http.StatusUnprocessableEntity, "photo-note", "note", "a note has at most 1000 characters"}
+	}
+	p, err := s.store.NotePhoto(ctx, r.Photo, r.Body.Note)
+	return NotePhoto200JSONResponse(toPhoto(p)), err
+}
+
+// DeletePhoto removes a photograph.
+func (s *Server) DeletePhoto(ctx context.Context, r DeletePhotoRequestObject) (DeletePhotoResponseObject, error) {
+	return DeletePhoto204Response{}, s.store.DeletePhoto(ctx, r.Photo)
+}
