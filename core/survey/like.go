@@ -22,7 +22,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 		renamed[arriving] = via
 	}
 	for _, k := range slices.Clone(w.Cables) {
-		if !k.In(source.ID) || k.ID == arriving || k.ID == via {
+		if !k.In(source.ID) || k.ID == arriving {
 			continue
 		}
 		twin := circuit.Cable{ID: w.fresh("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(k.Cores), Gauge: k.Gauge}

@@ -44,9 +44,10 @@ func TestUsualBoxes(t *testing.T) {
 		"five controls":    {usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"), usual("middle", "k3"), usual("middle", "k4"), usual("lamp-beyond", "k5"), usual("lamp-end", "k6")},
 		"rose":             {usual("panel", ""), usual("rose", "k1"), usual("strapped-here", "k2"), usual("dead-end", "k4")},
 		"feed at the lamp": {usual("panel", ""), usual("feed-at-lamp", "k1"), usual("loop-here", "k2"), usual("loop-end", "k3")},
+		"chain of lights":  {usual("panel", ""), usual("junction", "k1"), usual("feed-onward", "k2"), usual("lamp-beyond", "k3"), usual("lamp-chain", "k5"), usual("lamp-end", "k6"), usual("outlet", "k4")},
 	}
 	states := map[string]int{"three controls": 8, "five controls": 32}
-	says := map[string]string{"three controls": "lamp beyond", "five controls": "lamp beyond", "rose": "strapped", "opposite ends": "lamp beyond", "both at one end": "dead end", "feed at the lamp": "Feed at the lamp"}
+	says := map[string]string{"three controls": "lamp beyond", "five controls": "lamp beyond", "rose": "strapped", "opposite ends": "lamp beyond", "both at one end": "dead end", "feed at the lamp": "the last switch is a dead end", "chain of lights": "lamp beyond"}
 	for name, edits := range ways {
 		for _, p := range practice.All() {
 			t.Run(name+" "+p.ID, func(t *testing.T) {
@@ -155,6 +156,11 @@ func TestRefused(t *testing.T) {
 		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
 		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref, {Owner: "s1", Part: "t1"}}}, "joins[4].of[0]"},
 		{survey.Edit{Op: survey.Disconnect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
+		{survey.Edit{Op: survey.AddBox, Like: "attic"}, "box"},
+		{survey.Edit{Op: survey.AddBox, Like: "panel", Cable: "k2"}, "like"},
+		{survey.Edit{Op: survey.SetDevice, Device: "s1", Type: circuit.TypeSinglePole}, "type"},
+		{survey.Edit{Op: survey.SetBox, Box: "sw1", Material: "wood"}, "boxes[1].material"},
+		{survey.Edit{Op: survey.SetCircuit, Colours: "faded"}, "colours"},
 		{survey.Edit{Op: survey.SetCircuit, Name: strings.Repeat("x", 500)}, "name"},
 	}
 	for _, k := range cases {
@@ -206,12 +212,14 @@ func TestAnyEdits(t *testing.T) {
 			rng.Shuffle(len(refs), func(i, j int) { refs[i], refs[j] = refs[j], refs[i] })
 			e := survey.Edit{
 				Op: survey.Op(pick([]string{"add-box", "add-box", "add-box", "add-cable", "set-cable", "join-stubs", "remove-box", "remove-cable",
-					"add-device", "remove-device", "connect", "connect", "disconnect", "mark"})),
+					"add-device", "remove-device", "set-device", "connect", "connect", "disconnect", "mark"})),
 				Box: box, To: pick(boxes), Cable: pick(cables), Other: pick(cables), Device: pick(devices),
 				Kind: pick([]string{"switch", "fixture", "junction"}), Type: pick([]string{"three-way", "four-way", "lamp"}),
 				Cores: []string{"black", "white", "bare"}, Of: refs[:min(len(refs), 2)], As: pick([]string{"line", ""}),
 			}
-			if e.Op == survey.AddBox {
+			if e.Op == survey.AddBox && rng.IntN(3) == 0 {
+				e.Like = pick(boxes)
+			} else if e.Op == survey.AddBox {
 				e.Preset = survey.Presets[rng.IntN(len(survey.Presets))].ID
 			}
 			before := fmt.Sprint(*c)
@@ -226,7 +234,11 @@ func TestAnyEdits(t *testing.T) {
 			if err := next.Validate(); err != nil {
 				t.Fatalf("%s leaves an invalid record: %v", e.Op, err)
 			}
-			survey.Read(next)
+			for _, ask := range survey.Read(next).Suggestions {
+				if _, _, err := survey.Apply(next, ask.Edit); err != nil {
+					t.Fatalf("%q cannot be confirmed: %v", ask.Text, err)
+				}
+			}
 			c = next
 		}
 	}
@@ -245,5 +257,87 @@ func TestPresetTitles(t *testing.T) {
 	}
 	if len(survey.Usual(practice.Of("na"))) == 0 {
 		t.Error("no usual boxes")
+	}
+}
+
+// TestLike: a box entered as another one is has the same devices under the same
+// wires, whichever of the three ways of reaching it; far ends stay unknown.
+func TestLike(t *testing.T) {
+	c := enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"),
+		survey.Edit{Op: survey.AddBox, Like: "sw2", Cable: "k3", Name: "Second landing"}, usual("lamp-beyond", "k4"), usual("lamp-end", "k5"))
+	if r := survey.Read(c); !r.Ready || len(r.Report.Controls) != 4 || r.Report.States != 16 {
+		t.Errorf("%s; %v", r.Next, r.Report.Findings)
+	}
+	if got := survey.Read(enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"))).Like; fmt.Sprint(got["k3"]) != "[sw2 sw1]" {
+		t.Errorf("the box behind k3 may be like %v", got)
+	}
+	alone := enter(t, c, survey.Edit{Op: survey.AddBox, Like: "sw1"})
+	b := alone.Boxes[len(alone.Boxes)-1].ID
+	if len(alone.EndsIn(b)) != len(alone.EndsIn("sw1")) {
+		t.Errorf("%d core ends, not %d", len(alone.EndsIn(b)), len(alone.EndsIn("sw1")))
+	}
+	for _, k := range alone.Cables {
+		if k.In(b) && !k.Stub() {
+			t.Errorf("cable %s of the copy ends in a box that nobody saw", k.ID)
+		}
+	}
+}
+
+// TestSuggestions: what is asked, and never entered by itself.
+func TestSuggestions(t *testing.T) {
+	three := []string{"black", "red", "white", "bare"}
+	c := enter(t, survey.New("x", "na"), usual("panel", ""), survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot", Cable: "k1"},
+		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: three}, survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay},
+		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Head"}, survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: three})
+	want := []string{"Do all ground conductors of Foot stand together?", "Do the white cores of Foot stand together", "are k2 in Foot and k3 in Head one cable"}
+	asked := func(c *circuit.Circuit) string {
+		var all []string
+		for _, s := range survey.Read(c).Suggestions {
+			all = append(all, strings.ToLower(s.Text))
+		}
+		return strings.Join(all, "\n")
+	}
+	for _, text := range want {
+		if !strings.Contains(asked(c), strings.ToLower(text)) {
+			t.Errorf("%q is not asked, only:\n%s", text, asked(c))
+		}
+	}
+	if n := len(c.Joins); n != 3 {
+		t.Errorf("%d joins: something was entered that nobody confirmed", n)
+	}
+	for range 12 { // confirming everything comes to an end, and leaves nothing to ask of these
+		asks := survey.Read(c).Suggestions
+		if len(asks) == 0 {
+			break
+		}
+		c = enter(t, c, asks[0].Edit)
+	}
+	if left := asked(c); left != "" {
+		t.Errorf("still asked: %s", left)
+	}
+	of := []circuit.Ref{{Owner: "k1", Part: "black"}, {Owner: "s1", Part: "common"}}
+	c = enter(t, c, survey.Edit{Op: survey.Connect, Box: "sw1", Of: of},
+		survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{{Owner: "k2", Part: "black"}, {Owner: "s1", Part: "t1"}}})
+	if left := asked(c); !strings.Contains(left, "one core and one screw of foot are left") {
+		t.Errorf("the last core is not asked for: %q", left)
+	}
+}
+
+// TestOldHouse: a house of the old colours offers its own cables first and is
+// held to its own colours; nothing electrical changes.
+func TestOldHouse(t *testing.T) {
+	steps := []survey.Edit{usual("panel", ""), usual("feed-here", "k1"), usual("lamp-beyond", "k2"), usual("lamp-end", "k3")}
+	for said, core := range map[string]string{circuit.ColoursOld: "red", circuit.ColoursNew: "brown", "": "brown"} {
+		c := survey.New("x", "uk")
+		c.Colours = said
+		c = enter(t, c, steps...)
+		r := survey.Read(c)
+		if c.Cables[0].Cores[0] != core || r.Cables[0].Cores[0] != core || !r.Ready {
+			t.Errorf("colours %q: the first cable is %v, ready %v", said, c.Cables[0].Cores, r.Ready)
+		}
+	}
+	c := enter(t, survey.New("x", "uk"), steps...) // blue is neutral in it
+	if r := survey.Read(enter(t, c, survey.Edit{Op: survey.SetCircuit, Colours: circuit.ColoursOld})); !strings.Contains(fmt.Sprint(r.Report.Findings), "colour-misused") {
+		t.Error("a blue neutral passes in a house that is said to have old colours")
 	}
 }
