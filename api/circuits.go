@@ -338,8 +338,15 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 			title = doc.Name + ": " + option.Title
 		}
 	}
+	scene := frame.Draw(drawn, title, changed)
+	if box := r.Params.Box; box != nil {
+		if drawn.Box(*box) == nil {
+			return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
+		}
+		scene = diagram.Front(drawn, *box, changed)
+	}
 	var b bytes.Buffer
-	if err := frame.Draw(drawn, title, changed).SVG(&b); err != nil {
+	if err := scene.SVG(&b); err != nil {
 		return nil, err
 	}
 	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, nil

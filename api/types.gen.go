@@ -329,6 +329,9 @@ type PhotoID = int64
 type DiagramParams struct {
 	Of Version `form:"of" json:"of"`
 
+	// Box Draw this box alone, from the front
+	Box *string `form:"box,omitempty" json:"box,omitempty"`
+
 	// Compare Flag the ends that the chosen plan joins differently
 	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
 }
@@ -580,6 +583,14 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "box" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "box", c.Request.URL.Query(), &params.Box, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter box: %w", err), http.StatusBadRequest)
 		return
 	}
 

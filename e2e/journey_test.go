@@ -144,19 +144,34 @@ func TestByHandWithKeys(t *testing.T) {
 	b.key(input.Enter)
 	b.see("s1 3-way switch")
 	// From a core to its screw: Tab to the group, arrows within it, Space picks.
-	for _, pair := range [][3]string{
-		{"k1.black", "s1.common", "k1 BK + s1 common"}, {"k2.black", "s1.t1", "k2 BK + s1 brass 1"},
-		{"k2.red", "s1.t2", "k2 RD + s1 brass 2"}, {"k1.white", "k2.white", "k1 WH + k2 WH"},
-	} {
+	for _, pair := range [][3]string{{"k1.white", "k2.white", "k1 WH + k2 WH"}, {"k1.bare", "k2.bare", "k1 bare + k2 bare"}} {
 		for _, end := range pair[:2] {
 			reach(b, end)
 			b.key(input.Space)
 		}
 		b.see(pair[2])
 		b.key('j')
-		b.see("Pick a core and its screw")
+		b.see("Drag a core onto its screw")
+	}
+	// One key puts a core under a screw.
+	for _, press := range []struct {
+		core, screw string
+		key         input.Key
+	}{{"k1.black", "common", '1'}, {"k2.black", "brass 1", '2'}, {"k2.red", "brass 2", '3'}, {"k2.bare", "ground", '4'}} {
+		reach(b, press.core)
+		b.key(press.key)
+		b.joined(press.core, "s1 "+press.screw)
 	}
 	b.see("line, neutral, 2 not known yet")
+}
+
+// joined waits until the chip of an end says what it stands with.
+func (b *tab) joined(end, with string) {
+	b.t.Helper()
+	err := b.Page.Timeout(patience).Wait(rod.Eval(`(end, text) => document.querySelector('.end[data-end="' + end + '"] .end-join')?.innerText.includes(text)`, end, with))
+	if err != nil {
+		b.t.Fatalf("%s never stands with %s", end, with)
+	}
 }
 
 // reach moves the focus within the group of cores and screws by arrow keys.
@@ -236,10 +251,10 @@ func TestDemoFromNothing(t *testing.T) {
 			[]string{"Feed and lamp both at Archive door; the other switch is a dead end.", "Archive ladder: line, 2 travelers, no neutral."}, "2 controls"},
 		{"West dome stair", "North America", [][2]string{{"Panel", "Panel with one feed cable"}, {"Dome stair light", "Light: feed comes in, two cores go down"},
 			{"Foot of the stair", "3-way: line and load come from the lamp"}, {"Gallery", "3-way: dead end, third core"}},
-			[]string{"Feed at the lamp; the switches hang below it.", "Gallery: line, 2 travelers, no neutral."}, "2 controls"},
+			[]string{"Feed at the lamp, a cable down to ", "the last switch is a dead end.", "Gallery: line, 2 travelers, no neutral."}, "2 controls"},
 		{"Mill landing", "United Kingdom", [][2]string{{"Intake", "Consumer unit with one feed cable"}, {"Landing rose", "Loop-in rose"},
 			{"Landing", "Two-way: permanent live and switched live both here, strapped"}, {"Bin floor", "Two-way: dead end, permanent live on the COM"}},
-			[]string{"Feed at the lamp; the switches hang below it.", "Landing: permanent live, switched live, strapper, no neutral."}, "2 controls"},
+			[]string{"Feed looped in and out at the lamp", "Landing: permanent live, switched live, strapper, no neutral."}, "2 controls"},
 		{"Mess hall", "Australia", [][2]string{{"Board", "Switchboard with one feed"}, {"Wool door", "Two-way: feed comes in"}, {"Table", "Intermediate switch between"},
 			{"Shute door", "Two-way: strappers come in"}, {"Mess light", "Light at the end"}},
 			[]string{"Feed at Wool door, lamp beyond Shute door."}, "3 controls"},

@@ -88,7 +88,7 @@ func wires(t *testing.T, name string, s *Scene) {
 				}
 			}
 			for _, r := range s.Rooms {
-				ends := w.End.Box == r.ID
+				ends := w.End.Box == r.ID || w.End.Box == "" && len(s.Rooms) == 1 // a screw has no box of its own
 				if !ends && inner(r.Rect).Overlaps(Rect{run.X, run.Y, run.W + 0.1, run.H + 0.1}) {
 					t.Errorf("%s: %s runs through room %s", name, w.End, r.ID)
 				}
@@ -198,6 +198,63 @@ func TestEveryEndIsDrawn(t *testing.T) {
 			t.Fatalf("%d caps, %d tapes, %d flags; want %d, 1, 1", len(s.Caps), len(s.Tapes), len(s.Flags), caps)
 		}
 	}
+}
+
+// TestFront: each box alone, from the front, before and after: nothing lies on
+// anything else, every core end is there, capped ones with a cap.
+func TestFront(t *testing.T) {
+	rng := rand.New(rand.NewPCG(15, 16))
+	crossed, drawn := 0, 0
+	for i := range 60 {
+		c := circuittest.House(rng, 2+i%9)
+		if i%2 == 1 {
+			circuittest.Miswire(rng, c, 3)
+		}
+		versions := []*circuit.Circuit{c}
+		if i%9 < 2 {
+			for _, o := range retrofit.Plan(c).Options {
+				if o.Feasible {
+					versions = append(versions, o.After)
+				}
+			}
+		}
+		for k, v := range versions {
+			for _, b := range v.Boxes {
+				s := Front(v, b.ID, nil)
+				name := fmt.Sprintf("house %d, version %d, box %s", i, k, b.ID)
+				wires(t, name, s)
+				for n, a := range s.Labels {
+					for _, other := range s.Labels[n+1:] {
+						if a.Text != "" && other.Text != "" && a.Overlaps(other.Rect) {
+							t.Errorf("%s: labels %q and %q overlap", name, a.Text, other.Text)
+						}
+					}
+				}
+				ends := map[circuit.End]bool{}
+				for _, w := range s.Wires {
+					ends[w.End] = true
+				}
+				caps := 0
+				for _, m := range v.EndsIn(b.ID) {
+					if !ends[circuit.End{Ref: m, Box: b.ID}] {
+						t.Errorf("%s: %s is not drawn", name, m)
+					}
+					if v.JoinOf(b.ID, m) < 0 {
+						caps++
+					}
+				}
+				if len(s.Caps) != caps {
+					t.Errorf("%s: %d caps, want %d", name, len(s.Caps), caps)
+				}
+				crossed += crossings(s.Wires)
+				drawn++
+			}
+			if t.Failed() {
+				return
+			}
+		}
+	}
+	t.Logf("%d boxes, %.1f crossings each", drawn, float64(crossed)/float64(drawn))
 }
 
 // TestSVG: the file is well-formed whatever the names, doubles every core with

@@ -28,7 +28,7 @@ const (
 	JoinStubs    Op = "join-stubs"    // Cable, Other: two stubs are one cable
 	RemoveCable  Op = "remove-cable"  // Cable
 	AddDevice    Op = "add-device"    // Box, Type, Name, Watts, Count, Load
-	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked, Position
+	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked
 	RemoveDevice Op = "remove-device" // Device
 	Connect      Op = "connect"       // Box, Of: under one connector or screw
 	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
@@ -64,7 +64,6 @@ type Edit struct {
 	DepthMm      *float64      `json:"depthMm,omitempty"`
 	Material     string        `json:"material,omitempty"`
 	Unmarked     *bool         `json:"unmarked,omitempty"`
-	Position     *int          `json:"position,omitempty"`
 	Watts        *float64      `json:"watts,omitempty"`
 	Count        *int          `json:"count,omitempty"`
 	Load         string        `json:"load,omitempty"`
@@ -383,9 +382,6 @@ func (w *writer) setDevice(e Edit) (string, error) {
 	}
 	if e.Unmarked != nil {
 		d.Unmarked = e.Unmarked
-	}
-	if e.Position != nil {
-		d.Position = e.Position
 	}
 	if e.Watts != nil {
 		d.Watts = e.Watts

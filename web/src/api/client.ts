@@ -50,3 +50,10 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
 /** The same for answers that hold a circuit, whose document has its own types. */
 export const takeCircuit = (answer: Promise<{ data?: Schemas["Circuit"]; error?: unknown; response: Response }>) =>
   take(answer) as unknown as Promise<Circuit>;
+
+/** Sends a file as it is; the contract calls its body binary. */
+export const asFile = (file: Blob) => ({
+  headers: { "Content-Type": "application/octet-stream" },
+  body: file as unknown as string,
+  bodySerializer: () => file,
+});

@@ -29,6 +29,14 @@ export const useDiagram = (circuit: number, revision: number, of: Version, compa
     placeholderData: (before) => before,
   });
 
+export const useFront = (circuit: number, revision: number, box: string) =>
+  useQuery({
+    queryKey: ["front", circuit, revision, box],
+    queryFn: () =>
+      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of: "found", box } }, parseAs: "text" })),
+    placeholderData: (before) => before,
+  });
+
 export const usePress = (circuit: number) =>
   useMutation({
     mutationFn: (body: Schemas["PressRequest"]) =>

@@ -335,6 +335,8 @@ export interface paths {
         parameters: {
             query: {
                 of: components["schemas"]["Version"];
+                /** @description Draw this box alone, from the front */
+                box?: string;
                 /** @description Flag the ends that the chosen plan joins differently */
                 compare?: boolean;
             };
@@ -556,8 +558,6 @@ export interface components {
             /** @enum {string} */
             material?: "metal" | "plastic";
             unmarked?: boolean;
-            /** @enum {integer} */
-            position?: 1 | 2;
             box?: string;
             to?: string;
             cable?: string;
@@ -1271,6 +1271,8 @@ export interface operations {
         parameters: {
             query: {
                 of: components["schemas"]["Version"];
+                /** @description Draw this box alone, from the front */
+                box?: string;
                 /** @description Flag the ends that the chosen plan joins differently */
                 compare?: boolean;
             };

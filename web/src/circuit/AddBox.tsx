@@ -16,11 +16,11 @@ export function AddBox() {
   const [picked, setPicked] = useState<string>();
   const [name, setName] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  useKeys({ a: () => field.current?.focus() });
   const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
   const fits = circuit.reading.usual;
   const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap((id) => practice?.presets.find((p) => p.id === id) ?? []);
-  const add = (what: { preset?: string; kind?: string }) => {
+  const like = circuit.reading.like[via?.id ?? ""] ?? [];
+  const add = (what: { preset?: string; kind?: string; like?: string }) => {
     change(
       {
         do: "edit",
@@ -34,6 +34,8 @@ export function AddBox() {
     setName("");
     setPicked(undefined);
   };
+  const last = like[0];
+  useKeys({ a: () => field.current?.focus(), e: last && !busy ? () => add({ like: last }) : undefined });
   return (
     <section className="block" aria-label="Add a box">
       <h2>Add a box</h2>
@@ -67,6 +69,18 @@ export function AddBox() {
               </li>
             ))}
           </ul>
+        </>
+      )}
+      {like.length > 0 && (
+        <>
+          <h3>The same as one that is recorded</h3>
+          <div className="row">
+            {like.slice(0, 3).map((id, i) => (
+              <button key={id} type="button" className="button" disabled={busy} onClick={() => add({ like: id })}>
+                {i === 0 && <kbd aria-hidden>E</kbd>} Same as {boxName(circuit, id)}
+              </button>
+            ))}
+          </div>
         </>
       )}
       <h3>Or one to fill by hand</h3>

@@ -22,6 +22,19 @@ export function CircuitFacts() {
             ))}
           </select>
         </label>
+        {practice?.eras && (
+          <label className="field">
+            <span>Colours of the house</span>
+            <select value={doc.colours ?? ""} onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", colours: e.target.value as "old" } })}>
+              <option value="" disabled>
+                not noted: both accepted
+              </option>
+              <option value="new">new colours</option>
+              <option value="old">old colours</option>
+              <option value="mixed">both, in one house</option>
+            </select>
+          </label>
+        )}
         <Saved label={`${upper(word("breaker"))} label`} value={doc.supply?.breakerLabel ?? ""} onSave={(breakerLabel) => change({ do: "edit", edit: { op: "set-circuit", breakerLabel } })} />
         <Saved label={`${upper(word("breaker"))}, amperes`} type="number" value={String(doc.supply?.breakerAmps ?? "")} onSave={(v) => change({ do: "edit", edit: { op: "set-circuit", breakerAmps: Number(v) } })} />
         <Saved label={`Volts (${practice?.volts ?? ""} if left empty)`} type="number" value={String(doc.supply?.volts ?? "")} onSave={(v) => change({ do: "edit", edit: { op: "set-circuit", volts: Number(v) } })} />

@@ -30,3 +30,6 @@ export function useWork(): Work {
 export function boxName(circuit: Circuit, id: string): string {
   return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
 }
+
+/** The classes of an end that a finding or the drawing may point at. */
+export const endClass = (base: string, end: string, pointed: string[]) => (pointed.includes(end) ? `${base} pointed` : base);

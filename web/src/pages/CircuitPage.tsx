@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Download, Redo2, Undo2 } from "lucide-react";
+import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../api/client";
@@ -11,6 +12,7 @@ import { WireStage } from "../circuit/WireStage";
 import { WorkContext, type Work } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
 import { NotHere, Shell, Trail } from "../ui/Shell";
+import { fileName } from "../ui/fileName";
 import { useKeys } from "../ui/useKeys";
 import { useOnce } from "../ui/useOnce";
 
@@ -78,7 +80,7 @@ export function CircuitPage() {
     word: (name) => practice?.words[name] ?? name,
   };
   const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
-  const fileName = (data.document.name ?? "circuit").toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  const name = fileName(data.document.name ?? "circuit");
   return (
     <WorkContext.Provider value={work}>
       <Shell
@@ -98,9 +100,21 @@ export function CircuitPage() {
             <button type="button" className="tool" aria-label={data.canRedo ? "Redo" : "Nothing to redo"} disabled={!data.canRedo || change.isPending} onClick={() => change.mutate({ do: "redo" })}>
               <Redo2 aria-hidden size={18} />
             </button>
-            <a className="tool" href={`/api/v1/circuits/${id}/file`} download={`${fileName}.json`} aria-label="Export the circuit file">
-              <Download aria-hidden size={18} />
-            </a>
+            <Popover.Root>
+              <Popover.Trigger className="tool" aria-label="Export">
+                <Download aria-hidden size={18} />
+              </Popover.Trigger>
+              <Popover.Portal>
+                <Popover.Content className="panel w-72" align="end" sideOffset={6} aria-label="Export this circuit">
+                  <a className="button wide" href={`/api/v1/circuits/${id}/file`} download={`${name}.json`}>
+                    Circuit file
+                  </a>
+                  <a className="button wide mt-2" href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
+                    Netlist for circuit simulators
+                  </a>
+                </Popover.Content>
+              </Popover.Portal>
+            </Popover.Root>
           </>
         }
       >

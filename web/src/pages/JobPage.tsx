@@ -1,13 +1,15 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { FileUp } from "lucide-react";
-import { useRef, useState } from "react";
+import { Download } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { client, take, takeCircuit, type Schemas } from "../api/client";
+import { asFile, client, take, takeCircuit, type Schemas } from "../api/client";
 import { useJob, usePractices } from "../api/queries";
+import { DropFile } from "../ui/DropFile";
 import { LineForm } from "../ui/LineForm";
 import { Notice, Waiting } from "../ui/Notice";
 import { Remove } from "../ui/Remove";
 import { Shell, Trail } from "../ui/Shell";
+import { fileName } from "../ui/fileName";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -39,7 +41,12 @@ export function JobPage() {
       trail={<Trail>{job.data?.name}</Trail>}
       tools={
         job.data && (
-          <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? This cannot be undone.`} onRemove={() => removeJob.mutate()} />
+          <>
+            <a className="tool" href={`/api/v1/jobs/${id}/archive`} download={`${fileName(job.data.name)}.zip`} aria-label="Export the whole job, with its history and photographs">
+              <Download aria-hidden size={18} />
+            </a>
+            <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? This cannot be undone.`} onRemove={() => removeJob.mutate()} />
+          </>
         )
       }
     >
@@ -97,49 +104,10 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
 }
 
 function ImportFile(props: { job: number }) {
-  const input = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
   const go = useNavigate();
   const read = useMutation({
-    mutationFn: (file: File) =>
-      takeCircuit(
-        client.POST("/jobs/{job}/import", {
-          params: { path: { job: props.job } },
-          headers: { "Content-Type": "application/octet-stream" },
-          body: file as unknown as string,
-          bodySerializer: () => file,
-        }),
-      ),
+    mutationFn: (file: File) => takeCircuit(client.POST("/jobs/{job}/import", { params: { path: { job: props.job } }, ...asFile(file) })),
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
   });
-  const accept = (files: FileList | null) => {
-    const file = files?.[0];
-    if (file) read.mutate(file);
-    if (input.current) input.current.value = "";
-  };
-  return (
-    <div
-      className={over ? "drop over" : "drop"}
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        accept(e.dataTransfer.files);
-      }}
-    >
-      <label className="button">
-        <FileUp aria-hidden size={18} />
-        Import a circuit file
-        <input ref={input} type="file" className="sr-only" accept=".json,application/json" onChange={(e) => accept(e.target.files)} />
-      </label>
-      <span className="quiet">{read.isPending ? "Reading …" : "or drop one here"}</span>
-      <Notice error={read.error}>
-        <p>Nothing was written.</p>
-      </Notice>
-    </div>
-  );
+  return <DropFile label="Import a circuit file" accept=".json,application/json" read={read} />;
 }

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, take } from "../api/client";
+import { asFile, client, take } from "../api/client";
 import { useJobs } from "../api/queries";
+import { DropFile } from "../ui/DropFile";
 import { LineForm } from "../ui/LineForm";
 import { Notice, Waiting } from "../ui/Notice";
 import { Shell } from "../ui/Shell";
@@ -34,9 +35,23 @@ export function JobsPage() {
             ))}
           </ol>
         )}
+        <ImportJob />
       </section>
     </Shell>
   );
+}
+
+function ImportJob() {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const read = useMutation({
+    mutationFn: (file: File) => take(client.POST("/import", asFile(file))),
+    onSuccess: (job) => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go(`/jobs/${job.id}`);
+    },
+  });
+  return <DropFile label="Import a job archive" accept=".zip,.json,application/zip,application/json" read={read} />;
 }
 
 function NewJob() {

@@ -1,0 +1,83 @@
+import { ToggleGroup } from "radix-ui";
+import type { CircuitFile, Edit } from "../api/client";
+import { Remove } from "../ui/Remove";
+import { Saved } from "./CircuitFacts";
+import { endClass, useWork } from "./work";
+
+type Device = CircuitFile["devices"][number];
+
+/** Switches that one may take for each other. */
+const switches = ["three-way", "four-way", "single-pole", "three-way-dimmer"];
+
+/** One device of a box with its screws; numbers count the screws of the box. */
+export function DeviceRow(props: { device: Device; joinText: (ref: string) => string; number: (screw: string) => number }) {
+  const { circuit, change, word, pointed } = useWork();
+  const { device } = props;
+  const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
+  return (
+    <div className="cable-row" role="group" aria-label={`Device ${device.id}`}>
+      <div className="cable-head">
+        <strong>{device.id}</strong> <span>{device.name ?? word(device.type)}</span>
+        <Remove what={`device ${device.id}`} warning="Remove this device? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })} />
+      </div>
+      <div className="ends">
+        {(circuit.reading.terminals[device.id] ?? []).map((t) => {
+          const ref = `${device.id}.${t}`;
+          return (
+            <ToggleGroup.Item key={t} value={ref} data-end={ref} className={endClass("end screw", ref, pointed)}>
+              <span className="core">
+                <span className="screw-head" aria-hidden />
+                {word(t)}
+                {props.number(ref) < 10 && (
+                  <kbd className="screw-key" aria-hidden>
+                    {props.number(ref)}
+                  </kbd>
+                )}
+              </span>
+              <span className="end-role">screw</span>
+              <span className="end-join">{props.joinText(ref) || "empty"}</span>
+            </ToggleGroup.Item>
+          );
+        })}
+      </div>
+      {switches.includes(device.type) && (
+        <div className="fields">
+          <label className="field">
+            <span>Kind of switch</span>
+            <select value={device.type} onChange={(e) => edit({ type: e.target.value })}>
+              {switches.map((t) => (
+                <option key={t} value={t}>
+                  {word(t)}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Saved label="Depth behind the plate, mm" type="number" value={String(device.depthMm ?? "")} onSave={(v) => edit({ depthMm: Number(v) })} />
+          <label className="check">
+            <input type="checkbox" checked={device.unmarked ?? false} onChange={(e) => edit({ unmarked: e.target.checked })} />
+            Its screws cannot be told apart
+          </label>
+        </div>
+      )}
+      {device.type === "lamp" && (
+        <div className="fields">
+          <Saved label="Watts of one lamp" type="number" value={String(device.watts ?? "")} onSave={(v) => edit({ watts: Number(v) })} />
+          <Saved label="Number of lamps" type="number" value={String(device.count ?? "")} onSave={(v) => edit({ count: Number(v) })} />
+          <label className="field">
+            <span>Kind of lamp</span>
+            <select value={device.load ?? ""} onChange={(e) => edit({ load: e.target.value })}>
+              <option value="" disabled>
+                not known
+              </option>
+              {["led", "incandescent", "halogen", "fluorescent", "magnetic", "electronic"].map((l) => (
+                <option key={l} value={l}>
+                  {l}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+      )}
+    </div>
+  );
+}
