@@ -10,6 +10,7 @@ import (
 	"image/png"
 	"io"
 	"log/slog"
+	"math/rand/v2"
 	"net"
 	"net/http"
 	"net/http/httptest"
@@ -31,6 +32,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/photo"
 	"ambivia/demo"
+	"ambivia/exchange"
 	"ambivia/store"
 )
 
@@ -403,5 +405,46 @@ func TestPageNotBuilt(t *testing.T) {
 	h.ServeHTTP(w, httptest.NewRequest("GET", "http://"+host+"/", nil))
 	if w.Code != http.StatusServiceUnavailable || !strings.Contains(w.Body.String(), "make demo") {
 		t.Errorf("status %d: %s", w.Code, w.Body)
+	}
+}
+
+// BenchmarkJobPage answers with a job of 500 circuits: each is read from the
+// database, parsed and checked.
+func BenchmarkJobPage(b *testing.B) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, ":memory:")
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer s.Close()
+	rng := rand.New(rand.NewPCG(52, 53))
+	var list []*circuit.Circuit
+	for i := range 500 {
+		list = append(list, circuittest.House(rng, 2+i%4))
+	}
+	job, err := exchange.Fresh("x", list...)
+	if err != nil {
+		b.Fatal(err)
+	}
+	if _, err := job.Write(ctx, s); err != nil {
+		b.Fatal(err)
+	}
+	log := slog.New(slog.DiscardHandler)
+	h := api.New(s, fstest.MapFS{}, log, []string{host})
+	h.ServeHTTP(httptest.NewRecorder(), httptest.NewRequest("GET", "http://"+host+"/api/v1/jobs/1", nil))
+	b.Run("again", func(b *testing.B) { askJob(b, func() http.Handler { return h }) })
+	b.Run("first", func(b *testing.B) {
+		askJob(b, func() http.Handler { return api.New(s, fstest.MapFS{}, log, []string{host}) })
+	})
+}
+
+func askJob(b *testing.B, handler func() http.Handler) {
+	for b.Loop() {
+		h := handler()
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, httptest.NewRequest("GET", "http://"+host+"/api/v1/jobs/1", nil))
+		if w.Code != http.StatusOK {
+			b.Fatal(w.Body)
+		}
 	}
 }

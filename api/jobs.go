@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -87,19 +88,45 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 	}
 	out := GetJob200JSONResponse{Id: j.ID, Name: j.Name, Created: j.Created, Circuits: []CircuitSummary{}}
 	for _, c := range circuits {
-		doc, err := circuit.Parse(c.Head.Document)
+		told, err := s.summary(c)
 		if err != nil {
 			return nil, err
 		}
-		report := survey.Read(doc).Report
-		verdict := CircuitSummaryVerdict(report.Verdict)
-		if len(doc.Boxes) == 0 {
-			verdict = Empty
-		}
-		out.Circuits = append(out.Circuits, CircuitSummary{
-			Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),
-			Verdict: verdict, Chosen: c.Head.Choice != "",
-		})
+		out.Circuits = append(out.Circuits, told)
 	}
 	return out, nil
+}
+
+// maxTold bounds how many revisions' summaries are remembered.
+const maxTold = 20_000
+
+// summary says in a line what a circuit is. A revision never changes, so what was
+// said of it once is remembered.
+func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
+	s.mu.Lock()
+	told, known := s.told[c.Head.ID]
+	s.mu.Unlock()
+	if known {
+		return told, nil
+	}
+	doc, err := circuit.Parse(c.Head.Document)
+	if err != nil {
+		return CircuitSummary{}, err
+	}
+	report := inspect.Check(doc)
+	verdict := CircuitSummaryVerdict(report.Verdict)
+	if len(doc.Boxes) == 0 {
+		verdict = Empty
+	}
+	told = CircuitSummary{
+		Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),
+		Verdict: verdict, Chosen: c.Head.Choice != "",
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.told) >= maxTold {
+		clear(s.told)
+	}
+	s.told[c.Head.ID] = told
+	return told, nil
 }

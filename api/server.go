@@ -14,6 +14,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -37,6 +38,8 @@ type Server struct {
 	store *store.Store
 	log   *slog.Logger
 	hosts []string
+	mu    sync.Mutex
+	told  map[int64]CircuitSummary // by revision
 }
 
 // New makes the handler of the whole program: the contract below /api/v1 and
@@ -45,7 +48,7 @@ type Server struct {
 // at this machine (DNS rebinding) leads nowhere.
 func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	server := &Server{s, log, hosts}
+	server := &Server{store: s, log: log, hosts: hosts, told: map[int64]CircuitSummary{}}
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(server.logged, server.recovered, server.guarded)

@@ -21,6 +21,7 @@ import (
 
 	"ambivia/core/circuittest"
 	"ambivia/core/inspect"
+	"ambivia/demo"
 	"ambivia/exchange"
 )
 
@@ -276,4 +277,49 @@ func climbing(t *testing.T) []byte {
 		t.Fatal(err)
 	}
 	return b.Bytes()
+}
+
+// TestWordsOnScreen: every stage of a circuit speaks the words of its practice.
+func TestWordsOnScreen(t *testing.T) {
+	foreign := map[string][]string{
+		"uk": {"traveler", "ground", "3-way", "4-way", "breaker"}, "au": {"traveler", "ground", "3-way", "4-way", "mcb"},
+		"in": {"traveler", "ground", "3-way", "4-way", "breaker"}, "eu": {"traveler", "ground", "3-way", "4-way", "breaker"},
+		"na": {"earth", "strapper", "two-way", "mcb", "intermediate"},
+	}
+	h := start(t)
+	ctx := context.Background()
+	seen := map[string]bool{}
+	b := h.open("/", 1280, 800)
+	for _, j := range demo.Jobs() {
+		c := j.Circuits[0]
+		if seen[c.Practice] {
+			continue
+		}
+		seen[c.Practice] = true
+		job, err := exchange.Fresh(j.Name, c)
+		if err != nil {
+			t.Fatal(err)
+		}
+		made, err := job.Write(ctx, h.store)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for stage, ready := range map[string]string{"survey": "Understood", "choose": "What", "wire": "No plan is chosen"} {
+			b.MustNavigate(fmt.Sprintf("http://%s/circuits/%d/%s", h.addr, made.ID, stage)).MustWaitLoad()
+			b.see(ready)
+			b.MustWaitStable()
+			text := strings.ToLower(b.MustElement("body").MustText())
+			for _, box := range c.Boxes {
+				text = strings.ReplaceAll(text, strings.ToLower(box.Label()), "")
+			}
+			for _, word := range foreign[c.Practice] {
+				if at := strings.Index(text, word); at >= 0 {
+					t.Errorf("%s, %s says %q: …%s…", c.Practice, stage, word, text[max(0, at-40):min(len(text), at+40)])
+				}
+			}
+		}
+	}
+	if len(seen) != 5 {
+		t.Errorf("only practices %v have a demo", seen)
+	}
 }

@@ -46,6 +46,11 @@ func check(t *testing.T, name string, s *Scene) {
 			}
 		}
 	}
+	for _, row := range s.legendRows() {
+		if last := row[len(row)-1]; last.X+float64(len([]rune(last.Text)))*6.5 > s.W {
+			t.Errorf("%s: %q of the legend leaves the paper", name, last.Text)
+		}
+	}
 	for i, a := range s.Devices {
 		for _, b := range s.Devices[i+1:] {
 			if a.Overlaps(b.Rect) {

@@ -366,7 +366,22 @@ func (d *drawing) legend() {
 	add(len(s.Caps) > 0, "▌ capped on its own")
 	add(len(s.Flags) > 0, "◇ joined differently than before")
 	add(len(s.Tapes) > 0, "▭ re-marked with tape or sleeving")
-	s.H += legendSpace
+	s.H += legendSpace + legendRow*float64(max(0, len(s.legendRows())-1))
+}
+
+// legendRows breaks the legend into rows that fit the width of the scene.
+func (s *Scene) legendRows() [][]legendEntry {
+	var rows [][]legendEntry
+	x := margin
+	for _, text := range s.Legend {
+		w := float64(len([]rune(text))) * charWidth
+		if len(rows) == 0 || x+w > s.W && x > margin {
+			rows, x = append(rows, nil), margin
+		}
+		rows[len(rows)-1] = append(rows[len(rows)-1], legendEntry{x, text})
+		x += w + 24
+	}
+	return rows
 }
 
 // crossings counts where conductors of different classes cross.

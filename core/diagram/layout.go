@@ -26,6 +26,7 @@ const (
 	lampSymbol  = 52.0 // beside the screws of a lamp
 	stubLength  = 110.0
 	legendSpace = 26.0
+	legendRow   = 18.0 // between rows of the legend
 )
 
 // Frame is where boxes, cables and ports stand: all that stays the same when

@@ -111,3 +111,9 @@ type Label struct {
 	Rect
 	Text, Class string
 }
+
+// legendEntry is one entry of the legend and where it begins.
+type legendEntry struct {
+	X    float64
+	Text string
+}

@@ -64,11 +64,10 @@ func (s *Scene) SVG(w io.Writer) error {
 	for _, l := range s.Labels {
 		b.label(l)
 	}
-	if len(s.Legend) > 0 {
-		x := margin
-		for _, text := range s.Legend {
-			b.text(x, s.H-12, "legend", "start", 12.5, 400, text)
-			x += float64(len([]rune(text)))*charWidth + 24
+	rows := s.legendRows()
+	for i, row := range rows {
+		for _, entry := range row {
+			b.text(entry.X, s.H-12-legendRow*float64(len(rows)-1-i), "legend", "start", 12.5, 400, entry.Text)
 		}
 	}
 	b.line(`</svg>`)

@@ -183,12 +183,27 @@ func TestAnythingIsTold(t *testing.T) {
 }
 
 func BenchmarkCheck(b *testing.B) {
-	for _, controls := range []int{2, 10} {
+	for _, controls := range []int{2, 4, 6, 8, 10} {
 		c := circuittest.Chain(controls)
 		b.Run(fmt.Sprintf("controls=%d", controls), func(b *testing.B) {
 			for b.Loop() {
 				inspect.Check(c)
 			}
 		})
+	}
+}
+
+// BenchmarkCheckJob checks a job of 500 circuits, of two to five controls each on
+// random trees, one after the other.
+func BenchmarkCheckJob(b *testing.B) {
+	rng := rand.New(rand.NewPCG(50, 51))
+	var job []*circuit.Circuit
+	for i := range 500 {
+		job = append(job, circuittest.House(rng, 2+i%4))
+	}
+	for b.Loop() {
+		for _, c := range job {
+			inspect.Check(c)
+		}
 	}
 }

@@ -15,7 +15,7 @@ const asRecorded: Under = { lifted: [], lampsOut: [], breakersOff: [] };
 
 /** The drawing of the circuit, switched on: press a switch and see what is live. */
 export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
-  const { circuit, box, point, pointed } = useWork();
+  const { circuit, box, point, pointed, word } = useWork();
   const drawing = useDiagram(circuit.id, circuit.revision, props.of, props.compare ?? false);
   const press = usePress(circuit.id);
   const [live, setLive] = useState<Live>();
@@ -142,7 +142,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         <span className="beads" aria-hidden /> live
         <span className="beads sparse" aria-hidden /> live through a lamp
         <span className="thin" aria-hidden /> floating or dead
-        <span className="plain" aria-hidden /> neutral, ground
+        <span className="plain" aria-hidden /> {word("neutral")}, {word("ground")}
       </p>
       {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
     </section>
