@@ -45,6 +45,9 @@ type Circuit struct {
 	Models       map[string]Model `json:"models,omitzero"`
 	Links        []Link           `json:"links,omitzero"`
 	Observations []Observation    `json:"observations,omitzero"`
+	Reports      []Report         `json:"reports,omitzero"`
+	Gates        []Gate           `json:"gates,omitzero"`
+	Evidence     []Evidence       `json:"evidence,omitzero"`
 }
 
 // Supply is the circuit's feed: nominal volts, the breaker's rating in amperes
@@ -269,16 +272,79 @@ type Link struct {
 }
 
 // Observation is one test and, once it was made, its reading: a word, or volts
-// as a number for a two-pole tester. Reading is nil for a test still to make.
+// as a number. Reading is nil for a test still to make and [Unclear] where the
+// person could not tell. Tied are ends that a connector holds together while the
+// test lasts. Time is when it was read, as RFC 3339 writes it, or "".
 type Observation struct {
 	Power      string   `json:"power"`
 	Lifted     []Ref    `json:"lifted,omitzero"`
+	Tied       [][]End  `json:"tied,omitzero"`
 	Flipped    []string `json:"flipped,omitzero"`
 	LampsOut   []string `json:"lampsOut,omitzero"`
 	Instrument string   `json:"instrument"`
 	At         []End    `json:"at,omitzero"`
 	Reading    any      `json:"reading,omitempty"`
+	Time       string   `json:"time,omitzero"`
 }
+
+// Instruments of a test. A two-pole tester loads what it measures, so that a
+// floating conductor reads nothing; a multimeter does not, and shows ghost volts.
+const (
+	NonContact = "non-contact"
+	TwoPole    = "two-pole"
+	Multimeter = "multimeter"
+	Continuity = "continuity"
+	LampLook   = "lamp"
+)
+
+// Unclear is the reading of a test that told the person nothing.
+const Unclear = "unclear"
+
+// Report is what the customer says of the light. Device is a switch, or "" where
+// all of them are meant.
+type Report struct {
+	Says   string `json:"says"`
+	Device string `json:"device,omitzero"`
+}
+
+// What a customer may say.
+const (
+	SaysWorks       = "works"        // it switches the light, however the others stand
+	SaysNothing     = "does-nothing" // the switch does nothing
+	SaysSometimes   = "sometimes"    // it works while the others stand one way only
+	SaysOthersDie   = "others-die"   // other lights or outlets die with the same breaker
+	SaysNothingElse = "nothing-else" // nothing else dies with the breaker
+)
+
+// Gate is one thing that a person confirmed before going on: who, when, where.
+// Box is "" for what concerns the whole circuit.
+type Gate struct {
+	Gate string `json:"gate"`
+	Box  string `json:"box,omitzero"`
+	Time string `json:"time,omitzero"`
+	By   string `json:"by,omitzero"`
+}
+
+// Gates of tracing.
+const (
+	GateBreakerOff = "breaker-off" // off, locked, labelled
+	GateProvedDead = "proved-dead" // tester proved, every conductor of the box tested, tester proved again
+	GatePowerOn    = "power-on"    // bare ends capped, nobody near, live work accepted
+)
+
+// Evidence says how a fact of the record is known: Of is a cable, or an end of
+// the circuit, and How is [Seen], [Measured] or [Assumed].
+type Evidence struct {
+	Of  string `json:"of"`
+	How string `json:"how"`
+}
+
+// How a fact is known.
+const (
+	Seen     = "seen"     // it was there to be seen in an opened box
+	Measured = "measured" // readings leave nothing else
+	Assumed  = "assumed"  // the likeliest of what the readings leave
+)
 
 // Box returns the box with the id, or nil.
 func (c *Circuit) Box(id string) *Box { return find(c.Boxes, func(b *Box) bool { return b.ID == id }) }

@@ -39,6 +39,9 @@ func (c *Circuit) problems() []Problem {
 	v.checkMarks()
 	v.checkLinks()
 	v.checkObservations()
+	v.checkReports()
+	v.checkGates()
+	v.checkEvidence()
 	return v.found
 }
 
@@ -328,6 +331,11 @@ func (v *validator) checkObservations() {
 		for n, e := range o.At {
 			v.end(e, where("at", n))
 		}
+		for n, group := range o.Tied {
+			for m, e := range group {
+				v.end(e, where("tied", n, m))
+			}
+		}
 		v.checkReading(o, where)
 	}
 }
@@ -337,24 +345,25 @@ var instruments = map[string]struct {
 	ends     int
 	readings []string
 }{
-	"non-contact": {1, []string{"live", "quiet"}},
-	"two-pole":    {2, nil},
-	"continuity":  {2, []string{"closed", "open"}},
-	"lamp":        {0, []string{"lit", "dark"}},
+	NonContact: {1, []string{"live", "quiet"}},
+	TwoPole:    {2, nil},
+	Multimeter: {2, nil},
+	Continuity: {2, []string{"closed", "open"}},
+	LampLook:   {0, []string{"lit", "dark"}},
 }
 
 func (v *validator) checkReading(o Observation, where func(...any) string) {
 	kind := instruments[o.Instrument]
-	if o.Instrument != "lamp" && len(o.At) != kind.ends {
+	if o.Instrument != LampLook && len(o.At) != kind.ends {
 		v.add(CodeObservation, where("at"), "a %s test is made at %d ends; this names %d", o.Instrument, kind.ends, len(o.At))
 	}
-	if o.Instrument == "continuity" && o.Power == "on" {
+	if o.Instrument == Continuity && o.Power == "on" {
 		v.add(CodeObservation, where("power"), "continuity is tested with the power off")
 	}
 	switch r := o.Reading.(type) {
 	case nil:
 	case string:
-		if !slices.Contains(kind.readings, r) {
+		if r != Unclear && !slices.Contains(kind.readings, r) {
 			want := list(kind.readings)
 			if kind.readings == nil {
 				want = "volts as a number"
@@ -365,6 +374,46 @@ func (v *validator) checkReading(o Observation, where func(...any) string) {
 		if kind.readings != nil {
 			v.add(CodeObservation, where("reading"), "a %s test reads %s, not a number", o.Instrument, list(kind.readings))
 		}
+	}
+}
+
+func (v *validator) checkReports() {
+	for i, r := range v.Reports {
+		where := at("reports", i, "device")
+		switch d := v.devices[r.Device]; {
+		case r.Device == "" && (r.Says == SaysNothing || r.Says == SaysSometimes):
+			v.add(CodeMissingField, where, "say of which switch it is told")
+		case r.Device != "" && d == nil:
+			v.add(CodeUnknownID, where, "there is no device %q", r.Device)
+		case d != nil && !d.Mechanical():
+			v.add(CodeMisplaced, where, "%q is no switch that is moved by hand", r.Device)
+		}
+	}
+}
+
+func (v *validator) checkGates() {
+	for i, g := range v.Gates {
+		if g.Box != "" && v.boxes[g.Box] == nil {
+			v.add(CodeUnknownID, at("gates", i, "box"), "there is no box %q", g.Box)
+		}
+	}
+}
+
+func (v *validator) checkEvidence() {
+	for i, e := range v.Evidence {
+		where := at("evidence", i, "of")
+		if !strings.Contains(e.Of, ".") {
+			if v.cables[e.Of] == nil {
+				v.add(CodeUnknownID, where, "there is no cable %q", e.Of)
+			}
+			continue
+		}
+		end, err := ParseEnd(e.Of)
+		if err != nil {
+			v.add(CodeSchema, where, "%v", err)
+			continue
+		}
+		v.end(end, where)
 	}
 }
 

@@ -387,3 +387,19 @@ func (s *Solution) Conductors() []Potential {
 	}
 	return out
 }
+
+// Volts returns the volts of an end against neutral; known is false where it
+// floats.
+func (s *Solution) Volts(e circuit.End) (volts float64, known bool) {
+	i, ok := s.network.index[e]
+	if !ok {
+		return 0, false
+	}
+	return s.volts[s.root(i)], s.known[s.root(i)]
+}
+
+// Together reports whether two ends are one conductor in this state.
+func (s *Solution) Together(a, b circuit.End) bool {
+	i, j := s.network.index[a], s.network.index[b]
+	return s.root(i) == s.root(j)
+}
