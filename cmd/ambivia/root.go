@@ -26,7 +26,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), planCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), serveCommand())
 	return root
 }
 

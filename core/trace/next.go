@@ -36,15 +36,22 @@ var pricesOf = map[Prefer]prices{
 	Trips: {walk: 20, live: 1, contact: 0.5, lead: 3, ladder: 5, lift: 0.4, across: 2},
 }
 
-// most worlds that are weighed against each other when a test is chosen.
-const mostCompared = 250
+// How many worlds are weighed against each other when a test is chosen, and how many
+// combinations of each: readings themselves are held against all of them.
+const (
+	mostCompared     = 120
+	mostCombinations = 32
+)
 
 // candidate is a test with what it may show in each world.
 type candidate struct {
 	test  circuit.Observation
 	at    []probe
 	cost  float64
-	shows []outcome // by world
+	shows []outcome    // by world: what it may show
+	sure  []outcome    // by world: what it shows for certain in some combination
+	odds  [][3]float32 // by world: in what share of the combinations it may show each
+	firm  [][3]float32 // by world: in what share it shows each for certain
 }
 
 // phase is a state of breaker and lifted wires in which any number of tests can be
@@ -91,7 +98,7 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 				return test, false, err
 			}
 			p := c.phase(on, lifted)
-			if p.unsure >= 1 {
+			if p.unsure > 1-1e-12 {
 				continue
 			}
 			if v := p.cost + p.reads + p.unsure*(2*c.walk+c.deadless+10); v < value {
@@ -124,8 +131,8 @@ func (t *Tracer) mixed(n int) []*world {
 	return out
 }
 
-// liftings lists sets of terminals worth lifting: what is lifted now, nothing, the
-// common of one switch, all commons, everything.
+// liftings lists sets of terminals worth lifting: nothing, what is lifted now, all
+// commons, everything.
 func (c *chooser) liftings() [][]circuit.Ref {
 	out := [][]circuit.Ref{nil}
 	if c.last != nil && len(c.last.Lifted) > 0 {
@@ -141,11 +148,6 @@ func (c *chooser) liftings() [][]circuit.Ref {
 			if s.kind != middle && (i == 0 || s.loose) {
 				commons = append(commons, c.nodes[n].Ref)
 			}
-		}
-	}
-	if len(commons) > 1 {
-		for _, r := range commons {
-			out = append(out, []circuit.Ref{r})
 		}
 	}
 	return append(out, commons, all)
@@ -201,6 +203,12 @@ func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 			if g, ok := c.groundIn(e.Box); ok {
 				o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
 				add(o, c.live+c.contact+c.move(e))
+			}
+			for _, other := range ends { // a neutral shows against the line, a spare core does not
+				if other.Box == e.Box && c.index[other] < c.index[e] {
+					o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
+					add(o, c.live+c.contact+c.move(e))
+				}
 			}
 		}
 		if len(lifted) == 0 {
@@ -294,9 +302,10 @@ func (c *chooser) groundIn(box string) (circuit.End, bool) {
 // simulate finds what each test of a phase may show in each world.
 func (c *chooser) simulate(p *phase) {
 	for i := range p.tests {
-		p.tests[i].shows = make([]outcome, len(c.worlds))
+		t := &p.tests[i]
+		t.shows, t.sure = make([]outcome, len(c.worlds)), make([]outcome, len(c.worlds))
+		t.odds, t.firm = make([][3]float32, len(c.worlds)), make([][3]float32, len(c.worlds))
 	}
-	all := first | second | third
 	for from := 0; from < len(p.tests); {
 		to := from
 		for to < len(p.tests) && slices.Equal(p.tests[to].test.Flipped, p.tests[from].test.Flipped) {
@@ -304,16 +313,25 @@ func (c *chooser) simulate(p *phase) {
 		}
 		s := c.prepare(p.tests[from].test)
 		for i, w := range c.worlds {
-			for n := range 1 << (len(c.switches) + w.bits) {
-				if !w.alive.has(n) {
-					continue
-				}
+			some := w.some(1 << (len(c.switches) + w.bits))
+			share := 1 / float32(len(some))
+			for _, n := range some {
 				c.net.join(w, n, &s)
 				c.net.soften(w, &s)
 				for k := from; k < to; k++ {
 					t := &p.tests[k]
-					if t.shows[i] != all {
-						t.shows[i] |= c.net.read(t.test.Instrument, s.on, t.at, &s)
+					o := c.net.read(t.test.Instrument, s.on, t.at, &s)
+					t.shows[i] |= o
+					if o&(o-1) == 0 {
+						t.sure[i] |= o
+					}
+					for b := range t.odds[i] {
+						if o>>b&1 == 1 {
+							t.odds[i][b] += share
+							if o&(o-1) == 0 {
+								t.firm[i][b] += share
+							}
+						}
 					}
 				}
 			}
@@ -322,23 +340,51 @@ func (c *chooser) simulate(p *phase) {
 	}
 }
 
+// some picks combinations of a world, spread over all that are left.
+func (w *world) some(all int) []int {
+	var left []int
+	for n := range all {
+		if w.alive.has(n) {
+			left = append(left, n)
+		}
+	}
+	if len(left) <= mostCombinations {
+		return left
+	}
+	out := make([]int, mostCombinations)
+	for i := range out {
+		out[i] = left[(i*len(left)+i*7)/mostCombinations%len(left)] // not in step with any one switch
+	}
+	return out
+}
+
+// perhapsApart is how much of a pair of worlds stays open that a test may tell apart,
+// but need not: the travelers may lie the other way.
+const perhapsApart = 0.2
+
 // weigh finds how much of what is open a phase can settle: the share, by weight, of
 // pairs of worlds with different roles that no test here tells apart.
 func (c *chooser) weigh(p *phase) {
 	words := (len(p.tests) + 63) / 64
-	can := make([][3][]uint64, len(c.worlds))
-	for i := range can {
-		for b := range 3 {
-			can[i][b] = make([]uint64, words)
-		}
-		for k := range p.tests {
+	type sets [3][]uint64
+	make3 := func(of func(*candidate) []outcome) []sets {
+		out := make([]sets, len(c.worlds))
+		for i := range out {
 			for b := range 3 {
-				if p.tests[k].shows[i]>>b&1 == 1 {
-					can[i][b][k>>6] |= 1 << (k & 63)
+				out[i][b] = make([]uint64, words)
+			}
+			for k := range p.tests {
+				for b := range 3 {
+					if of(&p.tests[k])[i]>>b&1 == 1 {
+						out[i][b][k>>6] |= 1 << (k & 63)
+					}
 				}
 			}
 		}
+		return out
 	}
+	can := make3(func(t *candidate) []outcome { return t.shows })
+	sure := make3(func(t *candidate) []outcome { return t.sure })
 	open, left := 0.0, 0.0
 	for i, a := range c.worlds {
 		for j, b := range c.worlds[:i] {
@@ -347,33 +393,39 @@ func (c *chooser) weigh(p *phase) {
 			}
 			weight := a.weight * b.weight
 			open += weight
-			apart := false
+			apart, perhaps := false, false
 			for w := range words {
-				agree := can[i][0][w]&can[j][0][w] | can[i][1][w]&can[j][1][w] | can[i][2][w]&can[j][2][w]
+				var agree, differ uint64
+				for o := range 3 {
+					agree |= can[i][o][w] & can[j][o][w]
+					differ |= sure[i][o][w]&^can[j][o][w] | sure[j][o][w]&^can[i][o][w]
+				}
 				full := ^uint64(0)
 				if w == words-1 && len(p.tests)&63 != 0 {
 					full = 1<<(len(p.tests)&63) - 1
 				}
-				if agree != full {
-					apart = true
-					break
-				}
+				apart = apart || agree != full
+				perhaps = perhaps || differ != 0
 			}
-			if !apart {
+			switch {
+			case apart:
+			case perhaps:
+				left += weight * perhapsApart
+			default:
 				left += weight
 			}
 		}
 	}
 	p.unsure = left / open
-	sets := map[int]bool{}
+	roles := map[int]bool{}
 	for _, w := range c.worlds {
-		sets[w.same] = true
+		roles[w.same] = true
 	}
 	cheapest := math.Inf(1)
 	for _, t := range p.tests {
 		cheapest = min(cheapest, t.cost)
 	}
-	p.reads = cheapest * math.Log2(float64(len(sets)))
+	p.reads = cheapest * math.Log2(float64(len(roles)))
 }
 
 // pick returns the test of a phase that tells most apart for what it costs.
@@ -387,36 +439,47 @@ func (c *chooser) pick(p phase) circuit.Observation {
 	return p.tests[best].test
 }
 
-// tells is the weight of the pairs of worlds with different roles that a test tells
-// apart for certain.
+// tells is by how much a test may be expected to lessen what is open: the odds that
+// two circuits drawn from what is left differ in their roles. Where a reading may come
+// either way, it is taken to come the way that tells least.
 func (c *chooser) tells(t candidate) float64 {
-	var all [8]float64
-	roles := map[int]*[8]float64{}
+	var all, firm [3]float64
+	roles := map[int]*[4]float64{}
 	for i, w := range c.worlds {
-		all[t.shows[i]] += w.weight
 		r := roles[w.same]
 		if r == nil {
-			r = new([8]float64)
+			r = new([4]float64)
 			roles[w.same] = r
 		}
-		r[t.shows[i]] += w.weight
-	}
-	pairs := func(by *[8]float64) float64 {
-		sum := 0.0
-		for a := range 8 {
-			for b := range a {
-				if a&b == 0 {
-					sum += by[a] * by[b]
-				}
-			}
+		r[3] += w.weight
+		for o := range 3 {
+			all[o] += w.weight * float64(t.odds[i][o])
+			firm[o] += w.weight * float64(t.firm[i][o])
+			r[o] += w.weight * float64(t.odds[i][o])
 		}
-		return sum
 	}
-	apart := pairs(&all)
-	for _, by := range roles {
-		apart -= pairs(by)
+	total := 0.0
+	for _, r := range roles {
+		total += r[3]
 	}
-	return apart
+	open := func(o int, of float64) float64 {
+		left := 1.0
+		for _, r := range roles {
+			left -= r[o] * r[o] / (of * of)
+		}
+		return left
+	}
+	after, sure, worst := 0.0, 0.0, 0.0
+	for o := range 3 {
+		if all[o] == 0 {
+			continue
+		}
+		left := open(o, all[o])
+		after += firm[o] * left
+		sure += firm[o]
+		worst = max(worst, left)
+	}
+	return open(3, total) - (after+(total-sure)*worst)/total
 }
 
 // sameTest writes a test without its reading, to know it again.

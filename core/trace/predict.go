@@ -134,6 +134,7 @@ type network struct {
 	*view
 	parent []int16
 	weak   []int16 // the same with what loads join
+	hangs  []uint8 // by weak root, with the power on: what it hangs on through loads
 	source [3]int16
 }
 
@@ -152,7 +153,7 @@ func (n *network) unite(a, b int) { n.parent[n.root(a)] = n.root(b) }
 func (n *network) join(w *world, combination int, s *setup) {
 	size := n.atoms + n.hidden + w.nets
 	if cap(n.parent) < size {
-		n.parent, n.weak = make([]int16, size), make([]int16, size)
+		n.parent, n.weak, n.hangs = make([]int16, size), make([]int16, size), make([]uint8, size)
 	}
 	n.parent = n.parent[:size]
 	for i := range n.parent {
@@ -198,18 +199,23 @@ func (n *network) screwNode(w *world, i, terminal int) int {
 	return n.atom[w.pattern.nodes[i][terminal]]
 }
 
-// soften joins in a second forest what lamps and loads join too.
+// soften joins in a second forest what lamps and loads join too. With the power on a
+// source ends such a path: what hangs on it through a load is only noted.
 func (n *network) soften(w *world, s *setup) {
 	n.weak = n.weak[:len(n.parent)]
+	n.hangs = n.hangs[:len(n.parent)]
 	for i := range n.parent {
 		n.weak[i] = n.root(i)
+		n.hangs[i] = 0
 	}
-	for _, pair := range w.soft {
-		n.weaken(pair[0], pair[1])
-	}
-	for i, l := range n.lamps {
-		if s.lampsOut>>i&1 == 0 {
-			n.weaken(n.terminalNode(l, 0), n.terminalNode(l, 1))
+	for _, noted := range []bool{false, true} {
+		for _, pair := range w.soft {
+			n.weaken(pair[0], pair[1], s.on, noted)
+		}
+		for i, l := range n.lamps {
+			if s.lampsOut>>i&1 == 0 {
+				n.weaken(n.terminalNode(l, 0), n.terminalNode(l, 1), s.on, noted)
+			}
 		}
 	}
 }
@@ -221,7 +227,32 @@ func (n *network) weakRoot(i int) int16 {
 	return int16(i)
 }
 
-func (n *network) weaken(a, b int) { n.weak[n.weakRoot(a)] = n.weakRoot(b) }
+func (n *network) weaken(a, b int, on, noted bool) {
+	if !on {
+		n.weak[n.weakRoot(a)] = n.weakRoot(b)
+		return
+	}
+	for _, pair := range [2][2]int{{a, b}, {b, a}} {
+		from, to := n.root(pair[0]), n.root(pair[1])
+		source := to == n.source[0] || to == n.source[1]
+		switch {
+		case from == n.source[0] || from == n.source[1]:
+			return
+		case source && noted && to == n.source[0]:
+			n.hangs[n.weakRoot(pair[0])] |= hangsOnLine
+		case source && noted:
+			n.hangs[n.weakRoot(pair[0])] |= hangsOnReturn
+		case !source && !noted:
+			n.weak[n.weakRoot(a)] = n.weakRoot(b)
+		}
+	}
+}
+
+// What a floating conductor hangs on through a load.
+const (
+	hangsOnLine = 1 << iota
+	hangsOnReturn
+)
 
 // What a conductor is tied to while the power is on.
 type tied uint8
@@ -229,8 +260,10 @@ type tied uint8
 const (
 	tiedHot tied = iota
 	tiedReturn
-	tiedSoftly // through a lamp or another load
+	throughToReturn // hangs on the neutral through a lamp or another load, and on nothing else
+	throughToLine   // hangs on the line through one, or on both
 	floats
+	unknownTie
 )
 
 func (n *network) tied(node int) tied {
@@ -240,10 +273,13 @@ func (n *network) tied(node int) tied {
 	case r == n.source[1]:
 		return tiedReturn
 	}
-	if w := n.weakRoot(node); w == n.weakRoot(n.terminalNode(n.supply, 0)) || w == n.weakRoot(n.terminalNode(n.supply, 1)) {
-		return tiedSoftly
+	switch n.hangs[n.weakRoot(node)] {
+	case 0:
+		return floats
+	case hangsOnReturn:
+		return throughToReturn
 	}
-	return floats
+	return throughToLine
 }
 
 // probe is one place where an instrument is put.
@@ -268,7 +304,7 @@ func (n *network) tiedAt(p probe) tied {
 	case p.ground && p.sure:
 		return tiedReturn
 	case p.node < 0:
-		return tiedSoftly
+		return unknownTie
 	}
 	return n.tied(p.node)
 }
@@ -288,18 +324,23 @@ func (n *network) read(instrument string, on bool, at []probe, s *setup) outcome
 		}
 		return first | second
 	case circuit.TwoPole, circuit.Multimeter:
-		if !on {
+		loads := instrument == circuit.TwoPole
+		if !on && loads {
 			return first
 		}
+		if !on { // what runs beside other circuits shows ghost volts even then
+			return first | second | third
+		}
 		a, b := n.tiedAt(at[0]), n.tiedAt(at[1])
-		loads := instrument == circuit.TwoPole
 		switch {
 		case a <= tiedReturn && b <= tiedReturn:
 			if a == b {
 				return first
 			}
 			return second
-		case a == floats && loads, b == floats && loads:
+		case loads && (a == floats || b == floats):
+			return first
+		case loads && (a == throughToReturn && (b == tiedReturn || b == throughToReturn) || b == throughToReturn && a == tiedReturn):
 			return first
 		}
 		return first | second | third

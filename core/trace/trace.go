@@ -48,7 +48,8 @@ type Tracer struct {
 	all      []*world // before any reading
 	made     []circuit.Observation
 	net      network
-	visible  []int // classes with a core end in an opened box
+	visible  []int   // classes with a core end in an opened box
+	odds     float64 // how likely a world must be to be gone through
 }
 
 // New finds every world that fits the record, and rules out those that the
@@ -91,7 +92,7 @@ func blank(ctx context.Context, c *circuit.Circuit, odds float64) (*Tracer, erro
 	if err != nil {
 		return nil, err
 	}
-	t := &Tracer{view: v}
+	t := &Tracer{view: v, odds: odds}
 	t.net.view = v
 	t.patterns = v.patterns()
 	if slices.ContainsFunc(c.Reports, func(r circuit.Report) bool { return fails(r.Says) }) {

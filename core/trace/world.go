@@ -308,7 +308,6 @@ func (r *router) plan() []step {
 
 // route goes through the decisions in one topology.
 func (r *router) route() {
-	nRoute++
 	r.cable = make([]bool, r.t.regions)
 	for k := range r.cable {
 		r.cable[k] = r.oneCable(k)
@@ -354,7 +353,6 @@ func (r *router) bends(class int, by int) {
 }
 
 func (r *router) decide(n int) {
-	nDecide++
 	if r.err != nil {
 		return
 	}
@@ -390,11 +388,16 @@ func (r *router) oneCable(region int) bool {
 			ends = append(ends, s)
 		}
 	}
-	if len(ends) != 2 || r.stubs[ends[0]].to >= 0 || r.stubs[ends[1]].to >= 0 {
+	if len(ends) != 2 {
 		return false
 	}
-	a, b := r.doc.Cables[r.stubs[ends[0]].cable], r.doc.Cables[r.stubs[ends[1]].cable]
-	return r.stubs[ends[0]].box != r.stubs[ends[1]].box && (a.Gauge == b.Gauge || a.Gauge == "" || b.Gauge == "") &&
+	return r.stubs[ends[0]].box != r.stubs[ends[1]].box && r.sameCores(ends[0], ends[1])
+}
+
+// sameCores reports whether two stubs may be the ends of one cable by what they are.
+func (v *view) sameCores(x, y int) bool {
+	a, b := v.doc.Cables[v.stubs[x].cable], v.doc.Cables[v.stubs[y].cable]
+	return (a.Gauge == b.Gauge || a.Gauge == "" || b.Gauge == "") && v.stubs[x].to < 0 && v.stubs[y].to < 0 &&
 		slices.Equal(slices.Sorted(slices.Values(a.Cores)), slices.Sorted(slices.Values(b.Cores)))
 }
 
@@ -610,6 +613,9 @@ func (r *router) parts(l label) (p parts) {
 			reached |= 1 << room
 		}
 	}
+	if r.p.kinds[l] == isRails && loose == 2 && reached == 0 {
+		loose = 1 // both travelers can be followed to their ends
+	}
 	p.count, p.first = loose, -1
 	for k := range int8(r.t.regions) {
 		if reached>>k&1 == 0 {
@@ -694,7 +700,6 @@ func (r *router) colours(class int) (returns, lines bool) {
 
 // finish keeps the world if every region makes sense.
 func (r *router) finish() {
-	nFinish++
 	labels := slices.Clone(r.lab)
 	for c := range labels {
 		if labels[c] == undecided {
@@ -782,5 +787,3 @@ func (r *router) key(w *world) string {
 	}
 	return string(b)
 }
-
-var nRoute, nDecide, nFinish int

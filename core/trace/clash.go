@@ -1,0 +1,148 @@
+package trace
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/inspect"
+)
+
+// Contradiction says that no circuit shows all that was recorded and read: the
+// smallest set that clashes, and what to look at again first.
+type Contradiction struct {
+	Text string `json:"text"`
+	// Readings are positions in the document's observations.
+	Readings []int `json:"readings"`
+	// Reports are positions in what the customer said.
+	Reports []int `json:"reports"`
+	// Records are what was noted of boxes, in words.
+	Records []string `json:"records"`
+	// Recheck is what to make again or look at again first, in words.
+	Recheck string `json:"recheck"`
+}
+
+// Clash finds the smallest set of readings and records that cannot all be true, or nil
+// where some world is left.
+func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
+	out := &Contradiction{Readings: []int{}, Reports: []int{}, Records: []string{}}
+	possible := func(readings, reports []int) (bool, error) {
+		d := c.Clone()
+		d.Observations, d.Reports = nil, nil
+		for _, i := range readings {
+			d.Observations = append(d.Observations, c.Observations[i])
+		}
+		for _, i := range reports {
+			d.Reports = append(d.Reports, c.Reports[i])
+		}
+		t, err := New(ctx, d)
+		return err == nil && t.Worlds() > 0, err
+	}
+	var readings, reports []int
+	for i, o := range c.Observations {
+		if o.Reading != nil && o.Reading != circuit.Unclear {
+			readings = append(readings, i)
+		}
+	}
+	for i := range c.Reports {
+		reports = append(reports, i)
+	}
+	if ok, err := possible(readings, reports); ok || err != nil {
+		return nil, err
+	}
+	if ok, err := possible(nil, nil); err != nil {
+		return nil, err
+	} else if !ok {
+		return out, recordClash(ctx, c, out)
+	}
+	// What can be left out without a world coming back has no part in it. Old readings
+	// go first, so that the newest stay: they are the easiest to make again.
+	for _, list := range []*[]int{&reports, &readings} {
+		for _, i := range slices.Clone(*list) {
+			without := slices.DeleteFunc(slices.Clone(*list), func(x int) bool { return x == i })
+			r, p := without, reports
+			if list == &reports {
+				r, p = readings, without
+			}
+			ok, err := possible(r, p)
+			if err != nil {
+				return nil, err
+			}
+			if !ok {
+				*list = without
+			}
+		}
+	}
+	out.Readings, out.Reports = append(out.Readings, readings...), append(out.Reports, reports...)
+	say := inspect.Speak(c)
+	switch n := len(readings) + len(reports); {
+	case n == 1 && len(reports) == 1:
+		out.Text = "No circuit of these conductors does what the customer reports."
+		out.Recheck = "Ask again, and see for yourself which switch does what."
+	case n == 1:
+		out.Text = "No circuit that fits the record could have shown this reading."
+	default:
+		out.Text = fmt.Sprintf("No one circuit could have shown these %d together.", n)
+	}
+	if len(readings) > 0 {
+		out.Recheck = "Make this test again first: " + Describe(say, c.Observations[weakest(c, readings)])
+	}
+	return out, nil
+}
+
+// weakest is the reading to doubt first: a probe that touches no metal before a
+// tester, an earlier one before a later.
+func weakest(c *circuit.Circuit, readings []int) int {
+	rank := []string{circuit.NonContact, circuit.Multimeter, circuit.Continuity, circuit.TwoPole, circuit.LampLook}
+	return slices.MinFunc(readings, func(a, b int) int {
+		if d := slices.Index(rank, c.Observations[a].Instrument) - slices.Index(rank, c.Observations[b].Instrument); d != 0 {
+			return d
+		}
+		return a - b
+	})
+}
+
+// recordClash looks for the one part of the record that lets a world come back when it
+// is doubted: which screw of a switch is which, or that a switch works at all.
+func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) error {
+	say := inspect.Speak(c)
+	d := c.Clone()
+	d.Observations, d.Reports = nil, nil
+	for i := range d.Devices {
+		if !d.Devices[i].Mechanical() {
+			continue
+		}
+		loose := true
+		was := d.Devices[i].Unmarked
+		d.Devices[i].Unmarked = &loose
+		t, err := New(ctx, d)
+		d.Devices[i].Unmarked = was
+		if err != nil {
+			return err
+		}
+		if t.Worlds() > 0 {
+			out.Records = append(out.Records, say.Fill("which screw of "+say.Device(d.Devices[i].ID)+" holds which wire"))
+		}
+	}
+	for i := range d.Devices {
+		if len(out.Records) > 0 || !d.Devices[i].Mechanical() {
+			continue
+		}
+		fails := *d
+		fails.Reports = []circuit.Report{{Says: circuit.SaysSometimes, Device: d.Devices[i].ID}}
+		t, err := New(ctx, &fails)
+		if err != nil {
+			return err
+		}
+		if t.Worlds() > 0 {
+			out.Records = append(out.Records, "whether "+say.Device(d.Devices[i].ID)+" works from every position of the others")
+		}
+	}
+	out.Text = "No circuit fits this record: these switches, wired like this, could not each switch the light."
+	out.Recheck = "Look again at which wire stands under which screw, and under which connector, in each opened box."
+	if len(out.Records) > 0 {
+		out.Recheck = "Look again at " + out.Records[0] + "."
+	}
+	return nil
+}

@@ -1,0 +1,225 @@
+package trace
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+)
+
+// Result is the answer of a trace, in the shape of the command line.
+type Result struct {
+	Worlds        int                                       `json:"worlds"`
+	Done          bool                                      `json:"done"`
+	Roles         map[circuit.End]map[electric.Role]float64 `json:"roles"`
+	Cables        []CableFact                               `json:"cables"`
+	Next          *Next                                     `json:"next"`
+	Contradiction *Contradiction                            `json:"contradiction"`
+	Circuit       *circuit.Circuit                          `json:"circuit"`
+	// Likely are where stubs lead by more than even odds, but not for certain.
+	Likely []CableFact `json:"likely"`
+	// Open are the conductors that no further test can settle with these boxes open.
+	Open []OpenEnd `json:"open"`
+	// Settle says what would settle them.
+	Settle string `json:"settle,omitempty"`
+	// Log are the readings so far, in order.
+	Log []LogEntry `json:"log"`
+	// Walks are the changes of the breaker so far, from off; one more is due where
+	// the power is on.
+	Walks int  `json:"walks"`
+	On    bool `json:"on"`
+}
+
+// Next is the test to make next.
+type Next struct {
+	Test     circuit.Observation `json:"test"`
+	Why      string              `json:"why"`
+	Outcomes []Outcome           `json:"outcomes"`
+	// Text says the test as one does it; Measure the reading alone; Prepare what to
+	// do before, step by step, coming from the test before.
+	Text    string   `json:"text"`
+	Measure string   `json:"measure"`
+	Prepare []string `json:"prepare"`
+	// Live: the power is on for it. Instead says what the dead way would be and what
+	// it costs.
+	Live    bool   `json:"live"`
+	Instead string `json:"instead,omitempty"`
+}
+
+// OpenEnd is a conductor whose role is open for good, as the boxes are open now.
+type OpenEnd struct {
+	End   circuit.End               `json:"end"`
+	Text  string                    `json:"text"`
+	Roles map[electric.Role]float64 `json:"roles"`
+}
+
+// LogEntry is one reading in words, with a remark where it settles nothing.
+type LogEntry struct {
+	Text   string `json:"text"`
+	Words  string `json:"words"`
+	Remark string `json:"remark,omitempty"`
+	Worlds int    `json:"worlds"` // left after it
+}
+
+// Trace reads a half-known document with its observations and answers.
+func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, error) {
+	t, err := New(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	say := inspect.Speak(c)
+	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}}
+	r.Cables, r.Likely = t.Cables()
+	for _, o := range c.Observations {
+		if o.Reading == nil {
+			continue
+		}
+		if on := o.Power == "on"; on != r.On {
+			r.Walks++
+			r.On = on
+		}
+		r.Log = append(r.Log, LogEntry{Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
+	}
+	t.countLog(ctx, r)
+	if r.Worlds == 0 {
+		r.Contradiction, err = Clash(ctx, c)
+		return r, err
+	}
+	if r.Done {
+		r.Circuit = t.Circuit()
+		return r, nil
+	}
+	test, ok, err := t.Next(ctx, prefer)
+	if err != nil {
+		return nil, err
+	}
+	if ok {
+		r.Next = t.tell(say, test)
+		return r, nil
+	}
+	for e, roles := range r.Roles {
+		if len(roles) > 1 {
+			r.Open = append(r.Open, OpenEnd{End: e, Text: End(say, e), Roles: roles})
+		}
+	}
+	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
+	r.Settle = t.settle(say)
+	return r, nil
+}
+
+// countLog fills in how many worlds each reading left.
+func (t *Tracer) countLog(ctx context.Context, r *Result) {
+	fresh, err := blank(ctx, t.doc, t.odds)
+	if err != nil {
+		return
+	}
+	n := 0
+	for _, o := range t.doc.Observations {
+		fresh.Observe(o)
+		if o.Reading != nil {
+			r.Log[n].Worlds = fresh.Worlds()
+			n++
+		}
+	}
+}
+
+// settle says what would settle what no test can.
+func (t *Tracer) settle(say inspect.Speaker) string {
+	var closed []string
+	for _, b := range t.doc.Boxes {
+		if !t.open[b.ID] && b.Kind != circuit.Panel {
+			closed = append(closed, say.Box(b.ID))
+		}
+	}
+	if len(closed) > 0 {
+		return "Open " + strings.Join(closed, ", then ") + " and record what is in it."
+	}
+	return "Open the box of the light, or the hidden joint, and record what is in it."
+}
+
+// tell puts a test into words.
+func (t *Tracer) tell(say inspect.Speaker, test circuit.Observation) *Next {
+	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Fill(Measure(say, test)), Live: test.Power == "on"}
+	best := n.Worlds()
+	switch {
+	case slices.ContainsFunc(n.Outcomes, func(o Outcome) bool { return o.Done }):
+		n.Why = fmt.Sprintf("It may settle everything: of %d circuits that fit, it leaves %s.", t.Worlds(), best)
+	default:
+		n.Why = fmt.Sprintf("Of %d circuits that fit, it leaves %s.", t.Worlds(), best)
+	}
+	n.Prepare = t.prepareSteps(say, test)
+	if n.Live {
+		n.Instead = say.Fill("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
+		if t.lampKnown() {
+			n.Instead = say.Fill("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
+		}
+	}
+	return n
+}
+
+func (t *Tracer) lampKnown() bool {
+	return slices.ContainsFunc(t.lamps, func(l thing) bool { return l.id != "" })
+}
+
+// Worlds says how many worlds each outcome leaves, in words.
+func (n *Next) Worlds() string {
+	var parts []string
+	for _, o := range n.Outcomes {
+		if o.Worlds > 0 {
+			parts = append(parts, fmt.Sprintf("%d if %s", o.Worlds, ReadingWords(n.Test.Instrument, o.Reading)))
+		}
+	}
+	return strings.Join(parts, ", ")
+}
+
+// prepareSteps says what to do before a test, from how all stands after the last one.
+func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []string {
+	last := circuit.Observation{Power: "off"}
+	for _, o := range t.made {
+		if o.Reading != nil {
+			last = o
+		}
+	}
+	steps := []string{}
+	add := func(text string) { steps = append(steps, say.Fill(text)) }
+	work := !slices.Equal(last.Lifted, test.Lifted) || !slices.Equal(last.LampsOut, test.LampsOut)
+	on := last.Power == "on"
+	if on && (test.Power == "off" || work) {
+		add("{breaker} off, and prove dead again")
+		on = false
+	}
+	if back := missing(last.Lifted, test.Lifted); len(back) > 0 {
+		add("put back under their screws: " + screws(say, back))
+	}
+	if up := missing(test.Lifted, last.Lifted); len(up) > 0 {
+		add("lift, and cap each wire on its own: " + screws(say, up))
+	}
+	for _, id := range missing(test.LampsOut, last.LampsOut) {
+		add("take " + id + " out of its socket")
+	}
+	for _, id := range missing(last.LampsOut, test.LampsOut) {
+		add("put " + id + " back into its socket")
+	}
+	for _, id := range slices.Concat(missing(test.Flipped, last.Flipped), missing(last.Flipped, test.Flipped)) {
+		add("flip " + say.Device(id))
+	}
+	if test.Power == "on" && !on {
+		add("{breaker} on")
+	}
+	return steps
+}
+
+// missing lists what is in a and not in b.
+func missing[T comparable](a, b []T) []T {
+	var out []T
+	for _, x := range a {
+		if !slices.Contains(b, x) {
+			out = append(out, x)
+		}
+	}
+	return out
+}

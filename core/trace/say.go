@@ -1,0 +1,153 @@
+package trace
+
+import (
+	"fmt"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/inspect"
+)
+
+// Describe says a test in the words of the practice, as one does it.
+func Describe(say inspect.Speaker, o circuit.Observation) string {
+	var parts []string
+	if o.Power == "on" {
+		parts = append(parts, "{breaker} on")
+	} else {
+		parts = append(parts, "{breaker} off")
+	}
+	if len(o.Lifted) > 0 {
+		parts = append(parts, "lifted and capped: "+screws(say, o.Lifted))
+	}
+	for _, group := range o.Tied {
+		parts = append(parts, "tied: "+ends(say, group))
+	}
+	if len(o.LampsOut) > 0 {
+		parts = append(parts, "out of its socket: "+strings.Join(o.LampsOut, ", "))
+	}
+	for _, id := range o.Flipped {
+		parts = append(parts, "flipped: "+say.Device(id))
+	}
+	return say.Fill(strings.Join(parts, "; ") + ". " + inspect.Sentence(Measure(say, o)) + ".")
+}
+
+// Measure says what is done with the instrument, without how all stands meanwhile.
+func Measure(say inspect.Speaker, o circuit.Observation) string {
+	switch o.Instrument {
+	case circuit.NonContact:
+		return "hold the non-contact probe to " + ends(say, o.At)
+	case circuit.TwoPole:
+		return "two-pole tester between " + between(say, o.At)
+	case circuit.Multimeter:
+		return "multimeter, volts, between " + between(say, o.At)
+	case circuit.Continuity:
+		return "continuity between " + between(say, o.At)
+	}
+	return "look at the light"
+}
+
+func between(say inspect.Speaker, at []circuit.End) string {
+	var list []string
+	for _, e := range at {
+		list = append(list, End(say, e))
+	}
+	return strings.Join(list, " and ")
+}
+
+func ends(say inspect.Speaker, at []circuit.End) string {
+	var list []string
+	for _, e := range at {
+		list = append(list, End(say, e))
+	}
+	return strings.Join(list, ", ")
+}
+
+// End names an end as one points at it: the centre of a lamp's socket, a core.
+func End(say inspect.Speaker, e circuit.End) string {
+	if e.Box == "" {
+		switch e.Part {
+		case "l":
+			return "the centre contact of " + e.Owner + "’s socket"
+		case "n":
+			return "the shell of " + e.Owner + "’s socket"
+		}
+	}
+	return say.End(e)
+}
+
+func screws(say inspect.Speaker, lifted []circuit.Ref) string {
+	by := map[string][]string{}
+	var order []string
+	for _, r := range lifted {
+		if by[r.Owner] == nil {
+			order = append(order, r.Owner)
+		}
+		by[r.Owner] = append(by[r.Owner], say.Word(r.Part))
+	}
+	var parts []string
+	for _, id := range order {
+		parts = append(parts, strings.Join(by[id], ", ")+" of "+say.Device(id))
+	}
+	return strings.Join(parts, "; ")
+}
+
+// ReadingWords says a reading as a person would.
+func ReadingWords(instrument string, reading any) string {
+	switch r := reading.(type) {
+	case float64:
+		return fmt.Sprintf("%.0f V", r)
+	case string:
+		if w, ok := map[string]string{
+			"live": "it sounds", "quiet": "it stays silent", "closed": "it beeps", "open": "no beep",
+			"lit": "it is lit", "dark": "it is dark", circuit.Unclear: "cannot tell",
+		}[r]; ok {
+			return w
+		}
+	}
+	return fmt.Sprint(reading)
+}
+
+// Remark says what a person should know of a reading that settles nothing, or "".
+func (t *Tracer) Remark(o circuit.Observation) string {
+	if o.Reading == nil || o.Reading == circuit.Unclear || len(t.worlds) == 0 {
+		return ""
+	}
+	s := t.prepare(o)
+	at := t.probes(o)
+	floating, all := 0, 0
+	either := 0
+	for _, w := range t.worlds {
+		for _, n := range w.some(1 << (len(t.switches) + w.bits)) {
+			all++
+			t.net.join(w, n, &s)
+			t.net.soften(w, &s)
+			shows := t.net.read(o.Instrument, s.on, at, &s)
+			if shows&(shows-1) != 0 {
+				either++
+			}
+			for _, p := range at {
+				if s.on && t.net.tiedAt(p) >= throughToReturn {
+					floating++
+					break
+				}
+			}
+		}
+	}
+	say := inspect.Speak(t.doc)
+	switch {
+	case o.Instrument == circuit.NonContact && floating == all:
+		return "This conductor floats: the probe may sound or not, so the reading counts for nothing. Use the two-pole tester, or lift the wire."
+	case o.Instrument == circuit.NonContact && floating > 0:
+		return "Where this conductor floats the probe may lie; a two-pole tester would not."
+	case o.Instrument == circuit.Multimeter && floating > 0 && t.ghost(o):
+		return "Ghost volts: a meter of high impedance shows them on a floating conductor beside a live one. A two-pole tester loads it and reads nothing."
+	case o.Instrument == circuit.Multimeter && floating > 0:
+		return "On a floating conductor a multimeter may show anything; a two-pole tester would not."
+	case o.Instrument == circuit.Continuity && either == all:
+		return say.Fill("Lamps, other loads or the {panel}’s bond may close this path, or not: it settles nothing.")
+	}
+	return ""
+}
+
+// ghost reports whether volts are neither none nor full.
+func (t *Tracer) ghost(o circuit.Observation) bool { return t.readingBit(o) == third }
