@@ -7,6 +7,7 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"time"
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
@@ -53,8 +54,12 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 	if err != nil {
 		return Circuit{}, err
 	}
+	_, err = s.store.House(ctx, c.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return Circuit{}, err
+	}
 	out := Circuit{
-		Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
+		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
 		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *doc, Reading: *reading,
 	}
 	if option != nil {
@@ -142,6 +147,7 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 
 // EditCircuit writes one thing that a person noted.
 func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
+	stamp(&r.Body.Edit)
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
 		next, said, err := survey.Apply(doc, r.Body.Edit)
 		if err != nil {
@@ -151,6 +157,19 @@ func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (E
 		return store.Change{Said: said, Document: data}, err
 	})
 	return EditCircuit200JSONResponse(out), err
+}
+
+// stamp notes when a reading was made or a gate passed, where the edit does not say.
+func stamp(e *survey.Edit) {
+	now := time.Now().UTC().Format(time.RFC3339)
+	if e.Observation != nil && e.Observation.Time == "" {
+		e.Observation.Time = now
+	}
+	for i := range e.Gates {
+		if e.Gates[i].Time == "" {
+			e.Gates[i].Time = now
+		}
+	}
 }
 
 // change appends a revision made by f from the head, if base is the head.

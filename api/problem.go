@@ -9,6 +9,7 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
+	"ambivia/core/trace"
 	"ambivia/store"
 )
 
@@ -56,6 +57,7 @@ func (s *Server) problem(err error) Problem {
 	var file *circuit.Error
 	var stale *staleError
 	var packed *archive.Error
+	var traced *trace.Error
 	switch {
 	case errors.As(err, &own):
 		p := make(own.status, own.code, own.detail)
@@ -76,6 +78,8 @@ func (s *Server) problem(err error) Problem {
 		p := make(status, string(first.Code), file.Error())
 		p.Place, p.Problems = &first.Place, &file.Problems
 		return p
+	case errors.As(err, &traced):
+		return make(http.StatusUnprocessableEntity, string(traced.Code), traced.Error())
 	case errors.As(err, &packed):
 		p := make(http.StatusUnprocessableEntity, packed.Code, packed.Error())
 		p.Place = &packed.Place

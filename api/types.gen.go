@@ -17,6 +17,7 @@ import (
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
+	"ambivia/core/trace"
 
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
@@ -89,6 +90,24 @@ func (e Version) Valid() bool {
 	}
 }
 
+// Defines values for Prefer.
+const (
+	Dead  Prefer = "dead"
+	Trips Prefer = "trips"
+)
+
+// Valid indicates whether the value is a known member of the Prefer enum.
+func (e Prefer) Valid() bool {
+	switch e {
+	case Dead:
+		return true
+	case Trips:
+		return true
+	default:
+		return false
+	}
+}
+
 // BaseRequest defines model for BaseRequest.
 type BaseRequest struct {
 	Base int `json:"base"`
@@ -96,6 +115,9 @@ type BaseRequest struct {
 
 // BoxPreset defines model for BoxPreset.
 type BoxPreset = survey.Preset
+
+// CableFact defines model for CableFact.
+type CableFact = trace.CableFact
 
 // CablePreset defines model for CablePreset.
 type CablePreset = practice.CablePreset
@@ -133,13 +155,16 @@ type Circuit struct {
 
 	// Document A circuit file, format ambivia-circuit/1; its schema is core/circuit/schema.json
 	Document Document `json:"document"`
-	Id       int64    `json:"id"`
-	Job      int64    `json:"job"`
-	JobName  string   `json:"jobName"`
-	Photos   []Photo  `json:"photos"`
-	Reading  Reading  `json:"reading"`
-	Revision int      `json:"revision"`
-	Said     string   `json:"said"`
+
+	// House A hidden house answers its tests
+	House    bool    `json:"house"`
+	Id       int64   `json:"id"`
+	Job      int64   `json:"job"`
+	JobName  string  `json:"jobName"`
+	Photos   []Photo `json:"photos"`
+	Reading  Reading `json:"reading"`
+	Revision int     `json:"revision"`
+	Said     string  `json:"said"`
 }
 
 // CircuitSummary defines model for CircuitSummary.
@@ -156,6 +181,13 @@ type CircuitSummary struct {
 // CircuitSummaryVerdict defines model for CircuitSummary.Verdict.
 type CircuitSummaryVerdict string
 
+// Comparison defines model for Comparison.
+type Comparison struct {
+	Ends  int      `json:"ends"`
+	Right int      `json:"right"`
+	Wrong []string `json:"wrong"`
+}
+
 // Conditions What a person has done to the circuit for a while, beside moving its switches
 type Conditions struct {
 	BreakersOff *[]string `json:"breakersOff,omitempty"`
@@ -164,6 +196,20 @@ type Conditions struct {
 	// Lifted Ends: CABLE.CORE@BOX, or DEVICE.TERMINAL
 	Lifted *[]string `json:"lifted,omitempty"`
 }
+
+// Conductor defines model for Conductor.
+type Conductor struct {
+	Box   string `json:"box"`
+	Cable string `json:"cable"`
+	Core  string `json:"core"`
+	End   string `json:"end"`
+
+	// Odds Likeliest first
+	Odds []RoleOdds `json:"odds"`
+}
+
+// Contradiction defines model for Contradiction.
+type Contradiction = trace.Contradiction
 
 // Control defines model for Control.
 type Control = inspect.Control
@@ -185,6 +231,19 @@ type FileProblem = circuit.Problem
 
 // Finding defines model for Finding.
 type Finding = inspect.Finding
+
+// Gate defines model for Gate.
+type Gate = circuit.Gate
+
+// GateNeed defines model for GateNeed.
+type GateNeed = trace.GateNeed
+
+// HouseReading defines model for HouseReading.
+type HouseReading struct {
+	// Reading A word, or volts
+	Reading ReadingValue `json:"reading"`
+	Words   string       `json:"words"`
+}
 
 // Job defines model for Job.
 type Job struct {
@@ -221,6 +280,9 @@ type Live struct {
 	Tripped    bool           `json:"tripped"`
 }
 
+// LogEntry defines model for LogEntry.
+type LogEntry = trace.LogEntry
+
 // NewCircuit defines model for NewCircuit.
 type NewCircuit struct {
 	Name     string             `json:"name"`
@@ -235,8 +297,20 @@ type NewJob struct {
 	Name string `json:"name"`
 }
 
+// NextTest defines model for NextTest.
+type NextTest = trace.Next
+
+// Observation defines model for Observation.
+type Observation = circuit.Observation
+
+// OpenEnd defines model for OpenEnd.
+type OpenEnd = trace.OpenEnd
+
 // Option defines model for Option.
 type Option = retrofit.Option
+
+// Outcome defines model for Outcome.
+type Outcome = trace.Outcome
 
 // Photo defines model for Photo.
 type Photo struct {
@@ -301,17 +375,52 @@ type Problem struct {
 // Reading defines model for Reading.
 type Reading = survey.Reading
 
+// ReadingValue A word, or volts
+type ReadingValue = any
+
 // Reason defines model for Reason.
 type Reason = retrofit.Reason
 
 // Report defines model for Report.
 type Report = inspect.Report
 
+// RoleOdds defines model for RoleOdds.
+type RoleOdds struct {
+	Odds float32 `json:"odds"`
+	Role string  `json:"role"`
+}
+
 // Stop defines model for Stop.
 type Stop = survey.Stop
 
 // Suggestion defines model for Suggestion.
 type Suggestion = survey.Suggestion
+
+// TestBranch defines model for TestBranch.
+type TestBranch = trace.Branch
+
+// TestNode defines model for TestNode.
+type TestNode = trace.Node
+
+// TraceAnswer defines model for TraceAnswer.
+type TraceAnswer struct {
+	Cables        []CableFact    `json:"cables"`
+	Conductors    []Conductor    `json:"conductors"`
+	Contradiction *Contradiction `json:"contradiction,omitempty"`
+	Done          bool           `json:"done"`
+	Likely        []CableFact    `json:"likely"`
+	Log           []LogEntry     `json:"log"`
+	Next          *NextTest      `json:"next,omitempty"`
+	On            bool           `json:"on"`
+	Open          []OpenEnd      `json:"open"`
+	Reports       []string       `json:"reports"`
+	Settle        *string        `json:"settle,omitempty"`
+	Strip         []Stop         `json:"strip"`
+	Walks         int            `json:"walks"`
+
+	// Worlds Circuits that fit what was recorded and read
+	Worlds int `json:"worlds"`
+}
 
 // Version defines model for Version.
 type Version string
@@ -325,6 +434,9 @@ type JobID = int64
 // PhotoID defines model for PhotoID.
 type PhotoID = int64
 
+// Prefer defines model for Prefer.
+type Prefer string
+
 // DiagramParams defines parameters for Diagram.
 type DiagramParams struct {
 	Of Version `form:"of" json:"of"`
@@ -336,6 +448,21 @@ type DiagramParams struct {
 	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
 }
 
+// TraceParams defines parameters for Trace.
+type TraceParams struct {
+	// Prefer Dead tests first, or fewest walks
+	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
+// TraceTreeParams defines parameters for TraceTree.
+type TraceTreeParams struct {
+	// Prefer Dead tests first, or fewest walks
+	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
+// AskHouseJSONRequestBody defines body for AskHouse for application/json ContentType.
+type AskHouseJSONRequestBody = Observation
+
 // ChooseJSONRequestBody defines body for Choose for application/json ContentType.
 type ChooseJSONRequestBody = ChoiceRequest
 
@@ -345,8 +472,14 @@ type EditCircuitJSONRequestBody = EditRequest
 // PressJSONRequestBody defines body for Press for application/json ContentType.
 type PressJSONRequestBody = PressRequest
 
+// RecordTracedJSONRequestBody defines body for RecordTraced for application/json ContentType.
+type RecordTracedJSONRequestBody = BaseRequest
+
 // RedoJSONRequestBody defines body for Redo for application/json ContentType.
 type RedoJSONRequestBody = BaseRequest
+
+// PreviewTestJSONRequestBody defines body for PreviewTest for application/json ContentType.
+type PreviewTestJSONRequestBody = Observation
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = BaseRequest
@@ -371,6 +504,9 @@ type ServerInterface interface {
 
 	// (GET /circuits/{circuit})
 	GetCircuit(c *gin.Context, circuit CircuitID)
+	// AskHouse Let the hidden house answer a test
+	// (POST /circuits/{circuit}/ask)
+	AskHouse(c *gin.Context, circuit CircuitID)
 	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
 	// (POST /circuits/{circuit}/boxes/{box}/photos)
 	AddPhoto(c *gin.Context, circuit CircuitID, box string)
@@ -386,6 +522,12 @@ type ServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(c *gin.Context, circuit CircuitID)
+	// CompareHouse What of the record of a hidden house is right
+	// (GET /circuits/{circuit}/house)
+	CompareHouse(c *gin.Context, circuit CircuitID)
+	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
+	// (POST /circuits/{circuit}/house)
+	HideCircuit(c *gin.Context, circuit CircuitID)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(c *gin.Context, circuit CircuitID)
@@ -395,9 +537,21 @@ type ServerInterface interface {
 	// Press Press a control, or look at a state
 	// (POST /circuits/{circuit}/press)
 	Press(c *gin.Context, circuit CircuitID)
+	// RecordTraced Make the traced circuit the circuit of record
+	// (POST /circuits/{circuit}/record)
+	RecordTraced(c *gin.Context, circuit CircuitID)
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(c *gin.Context, circuit CircuitID)
+	// Trace What the walls may hide, and the next test
+	// (GET /circuits/{circuit}/trace)
+	Trace(c *gin.Context, circuit CircuitID, params TraceParams)
+	// PreviewTest What a test chosen by hand would tell
+	// (POST /circuits/{circuit}/trace/preview)
+	PreviewTest(c *gin.Context, circuit CircuitID)
+	// TraceTree Every reading of every next test, followed to the end
+	// (GET /circuits/{circuit}/trace/tree)
+	TraceTree(c *gin.Context, circuit CircuitID, params TraceTreeParams)
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(c *gin.Context, circuit CircuitID)
@@ -499,6 +653,31 @@ func (siw *ServerInterfaceWrapper) GetCircuit(c *gin.Context) {
 	}
 
 	siw.Handler.GetCircuit(c, circuit)
+}
+
+// AskHouse operation middleware
+func (siw *ServerInterfaceWrapper) AskHouse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskHouse(c, circuit)
 }
 
 // AddPhoto operation middleware
@@ -662,6 +841,56 @@ func (siw *ServerInterfaceWrapper) GetCircuitFile(c *gin.Context) {
 	siw.Handler.GetCircuitFile(c, circuit)
 }
 
+// CompareHouse operation middleware
+func (siw *ServerInterfaceWrapper) CompareHouse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareHouse(c, circuit)
+}
+
+// HideCircuit operation middleware
+func (siw *ServerInterfaceWrapper) HideCircuit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HideCircuit(c, circuit)
+}
+
 // GetNetlist operation middleware
 func (siw *ServerInterfaceWrapper) GetNetlist(c *gin.Context) {
 
@@ -737,6 +966,31 @@ func (siw *ServerInterfaceWrapper) Press(c *gin.Context) {
 	siw.Handler.Press(c, circuit)
 }
 
+// RecordTraced operation middleware
+func (siw *ServerInterfaceWrapper) RecordTraced(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RecordTraced(c, circuit)
+}
+
 // Redo operation middleware
 func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 
@@ -760,6 +1014,103 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	}
 
 	siw.Handler.Redo(c, circuit)
+}
+
+// Trace operation middleware
+func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TraceParams
+
+	// ------------- Optional query parameter "prefer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "prefer", c.Request.URL.Query(), &params.Prefer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter prefer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Trace(c, circuit, params)
+}
+
+// PreviewTest operation middleware
+func (siw *ServerInterfaceWrapper) PreviewTest(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PreviewTest(c, circuit)
+}
+
+// TraceTree operation middleware
+func (siw *ServerInterfaceWrapper) TraceTree(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TraceTreeParams
+
+	// ------------- Optional query parameter "prefer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "prefer", c.Request.URL.Query(), &params.Prefer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter prefer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TraceTree(c, circuit, params)
 }
 
 // Undo operation middleware
@@ -1114,6 +1465,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/redo", wrapper.Redo)
 	router.POST(options.BaseURL+"/circuits/:circuit/press", wrapper.Press)
 	router.GET(options.BaseURL+"/circuits/:circuit/plan", wrapper.Plan)
+	router.GET(options.BaseURL+"/circuits/:circuit/trace", wrapper.Trace)
+	router.POST(options.BaseURL+"/circuits/:circuit/trace/preview", wrapper.PreviewTest)
+	router.GET(options.BaseURL+"/circuits/:circuit/trace/tree", wrapper.TraceTree)
+	router.POST(options.BaseURL+"/circuits/:circuit/record", wrapper.RecordTraced)
+	router.GET(options.BaseURL+"/circuits/:circuit/house", wrapper.CompareHouse)
+	router.POST(options.BaseURL+"/circuits/:circuit/house", wrapper.HideCircuit)
+	router.POST(options.BaseURL+"/circuits/:circuit/ask", wrapper.AskHouse)
 	router.POST(options.BaseURL+"/circuits/:circuit/choice", wrapper.Choose)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagram", wrapper.Diagram)
 }
@@ -1181,6 +1539,46 @@ type GetCircuitdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCircuitdefaultApplicationProblemPlusJSONResponse) VisitGetCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskHouseRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *AskHouseJSONRequestBody
+}
+
+type AskHouseResponseObject interface {
+	VisitAskHouseResponse(w http.ResponseWriter) error
+}
+
+type AskHouse200JSONResponse HouseReading
+
+func (response AskHouse200JSONResponse) VisitAskHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskHousedefaultApplicationProblemPlusJSONResponse) VisitAskHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1404,6 +1802,84 @@ func (response GetCircuitFiledefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type CompareHouseRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type CompareHouseResponseObject interface {
+	VisitCompareHouseResponse(w http.ResponseWriter) error
+}
+
+type CompareHouse200JSONResponse Comparison
+
+func (response CompareHouse200JSONResponse) VisitCompareHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareHousedefaultApplicationProblemPlusJSONResponse) VisitCompareHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HideCircuitRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type HideCircuitResponseObject interface {
+	VisitHideCircuitResponse(w http.ResponseWriter) error
+}
+
+type HideCircuit201JSONResponse Circuit
+
+func (response HideCircuit201JSONResponse) VisitHideCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HideCircuitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HideCircuitdefaultApplicationProblemPlusJSONResponse) VisitHideCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetNetlistRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 }
@@ -1519,6 +1995,46 @@ func (response PressdefaultApplicationProblemPlusJSONResponse) VisitPressRespons
 	return err
 }
 
+type RecordTracedRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *RecordTracedJSONRequestBody
+}
+
+type RecordTracedResponseObject interface {
+	VisitRecordTracedResponse(w http.ResponseWriter) error
+}
+
+type RecordTraced200JSONResponse Circuit
+
+func (response RecordTraced200JSONResponse) VisitRecordTracedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecordTraceddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecordTraceddefaultApplicationProblemPlusJSONResponse) VisitRecordTracedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RedoRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Body    *RedoJSONRequestBody
@@ -1548,6 +2064,126 @@ type RedodefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RedodefaultApplicationProblemPlusJSONResponse) VisitRedoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  TraceParams
+}
+
+type TraceResponseObject interface {
+	VisitTraceResponse(w http.ResponseWriter) error
+}
+
+type Trace200JSONResponse TraceAnswer
+
+func (response Trace200JSONResponse) VisitTraceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TracedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TracedefaultApplicationProblemPlusJSONResponse) VisitTraceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewTestRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *PreviewTestJSONRequestBody
+}
+
+type PreviewTestResponseObject interface {
+	VisitPreviewTestResponse(w http.ResponseWriter) error
+}
+
+type PreviewTest200JSONResponse NextTest
+
+func (response PreviewTest200JSONResponse) VisitPreviewTestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewTestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewTestdefaultApplicationProblemPlusJSONResponse) VisitPreviewTestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceTreeRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  TraceTreeParams
+}
+
+type TraceTreeResponseObject interface {
+	VisitTraceTreeResponse(w http.ResponseWriter) error
+}
+
+type TraceTree200JSONResponse TestNode
+
+func (response TraceTree200JSONResponse) VisitTraceTreeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceTreedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TraceTreedefaultApplicationProblemPlusJSONResponse) VisitTraceTreeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2116,6 +2752,9 @@ type StrictServerInterface interface {
 
 	// (GET /circuits/{circuit})
 	GetCircuit(ctx context.Context, request GetCircuitRequestObject) (GetCircuitResponseObject, error)
+	// AskHouse Let the hidden house answer a test
+	// (POST /circuits/{circuit}/ask)
+	AskHouse(ctx context.Context, request AskHouseRequestObject) (AskHouseResponseObject, error)
 	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
 	// (POST /circuits/{circuit}/boxes/{box}/photos)
 	AddPhoto(ctx context.Context, request AddPhotoRequestObject) (AddPhotoResponseObject, error)
@@ -2131,6 +2770,12 @@ type StrictServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(ctx context.Context, request GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error)
+	// CompareHouse What of the record of a hidden house is right
+	// (GET /circuits/{circuit}/house)
+	CompareHouse(ctx context.Context, request CompareHouseRequestObject) (CompareHouseResponseObject, error)
+	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
+	// (POST /circuits/{circuit}/house)
+	HideCircuit(ctx context.Context, request HideCircuitRequestObject) (HideCircuitResponseObject, error)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(ctx context.Context, request GetNetlistRequestObject) (GetNetlistResponseObject, error)
@@ -2140,9 +2785,21 @@ type StrictServerInterface interface {
 	// Press Press a control, or look at a state
 	// (POST /circuits/{circuit}/press)
 	Press(ctx context.Context, request PressRequestObject) (PressResponseObject, error)
+	// RecordTraced Make the traced circuit the circuit of record
+	// (POST /circuits/{circuit}/record)
+	RecordTraced(ctx context.Context, request RecordTracedRequestObject) (RecordTracedResponseObject, error)
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(ctx context.Context, request RedoRequestObject) (RedoResponseObject, error)
+	// Trace What the walls may hide, and the next test
+	// (GET /circuits/{circuit}/trace)
+	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
+	// PreviewTest What a test chosen by hand would tell
+	// (POST /circuits/{circuit}/trace/preview)
+	PreviewTest(ctx context.Context, request PreviewTestRequestObject) (PreviewTestResponseObject, error)
+	// TraceTree Every reading of every next test, followed to the end
+	// (GET /circuits/{circuit}/trace/tree)
+	TraceTree(ctx context.Context, request TraceTreeRequestObject) (TraceTreeResponseObject, error)
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
@@ -2289,6 +2946,50 @@ func (sh *strictHandler) GetCircuit(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCircuitResponseObject); ok {
 		if err := validResponse.VisitGetCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskHouse operation middleware
+func (sh *strictHandler) AskHouse(ctx *gin.Context, circuit CircuitID) {
+	var request AskHouseRequestObject
+
+	request.Circuit = circuit
+
+	var body AskHouseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskHouse(ctx, request.(AskHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskHouseResponseObject); ok {
+		if err := validResponse.VisitAskHouseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2466,6 +3167,58 @@ func (sh *strictHandler) GetCircuitFile(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// CompareHouse operation middleware
+func (sh *strictHandler) CompareHouse(ctx *gin.Context, circuit CircuitID) {
+	var request CompareHouseRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareHouse(ctx, request.(CompareHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareHouseResponseObject); ok {
+		if err := validResponse.VisitCompareHouseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HideCircuit operation middleware
+func (sh *strictHandler) HideCircuit(ctx *gin.Context, circuit CircuitID) {
+	var request HideCircuitRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HideCircuit(ctx, request.(HideCircuitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HideCircuit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HideCircuitResponseObject); ok {
+		if err := validResponse.VisitHideCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetNetlist operation middleware
 func (sh *strictHandler) GetNetlist(ctx *gin.Context, circuit CircuitID) {
 	var request GetNetlistRequestObject
@@ -2562,6 +3315,50 @@ func (sh *strictHandler) Press(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// RecordTraced operation middleware
+func (sh *strictHandler) RecordTraced(ctx *gin.Context, circuit CircuitID) {
+	var request RecordTracedRequestObject
+
+	request.Circuit = circuit
+
+	var body RecordTracedJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RecordTraced(ctx, request.(RecordTracedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RecordTraced")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RecordTracedResponseObject); ok {
+		if err := validResponse.VisitRecordTracedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Redo operation middleware
 func (sh *strictHandler) Redo(ctx *gin.Context, circuit CircuitID) {
 	var request RedoRequestObject
@@ -2599,6 +3396,104 @@ func (sh *strictHandler) Redo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RedoResponseObject); ok {
 		if err := validResponse.VisitRedoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Trace operation middleware
+func (sh *strictHandler) Trace(ctx *gin.Context, circuit CircuitID, params TraceParams) {
+	var request TraceRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Trace(ctx, request.(TraceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Trace")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TraceResponseObject); ok {
+		if err := validResponse.VisitTraceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PreviewTest operation middleware
+func (sh *strictHandler) PreviewTest(ctx *gin.Context, circuit CircuitID) {
+	var request PreviewTestRequestObject
+
+	request.Circuit = circuit
+
+	var body PreviewTestJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewTest(ctx, request.(PreviewTestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewTest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PreviewTestResponseObject); ok {
+		if err := validResponse.VisitPreviewTestResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TraceTree operation middleware
+func (sh *strictHandler) TraceTree(ctx *gin.Context, circuit CircuitID, params TraceTreeParams) {
+	var request TraceTreeRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TraceTree(ctx, request.(TraceTreeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TraceTree")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TraceTreeResponseObject); ok {
+		if err := validResponse.VisitTraceTreeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

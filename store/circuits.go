@@ -56,24 +56,29 @@ func (s *Store) Revision(ctx context.Context, circuit int64, number int) (Revisi
 // CreateCircuit adds a circuit to a job; its first revision is the change.
 func (s *Store) CreateCircuit(ctx context.Context, job int64, first Change) (Circuit, error) {
 	var id int64
-	err := s.do(ctx, func(tx *sql.Tx) error {
-		var exists bool
-		if err := tx.QueryRowContext(ctx, `SELECT 1 FROM jobs WHERE id = ?`, job).Scan(&exists); err != nil {
-			return notFound(err)
-		}
-		result, err := tx.ExecContext(ctx, `INSERT INTO circuits (job_id, head_id, created_at) VALUES (?, 0, ?)`, job, now())
-		if err != nil {
-			return err
-		}
-		if id, err = result.LastInsertId(); err != nil {
-			return err
-		}
-		return appendRevision(ctx, tx, id, sql.NullInt64{}, first)
+	err := s.do(ctx, func(tx *sql.Tx) (err error) {
+		id, err = createCircuit(ctx, tx, job, first)
+		return err
 	})
 	if err != nil {
 		return Circuit{}, err
 	}
 	return s.Circuit(ctx, id)
+}
+
+func createCircuit(ctx context.Context, tx *sql.Tx, job int64, first Change) (id int64, err error) {
+	var exists bool
+	if err := tx.QueryRowContext(ctx, `SELECT 1 FROM jobs WHERE id = ?`, job).Scan(&exists); err != nil {
+		return 0, notFound(err)
+	}
+	result, err := tx.ExecContext(ctx, `INSERT INTO circuits (job_id, head_id, created_at) VALUES (?, 0, ?)`, job, now())
+	if err != nil {
+		return 0, err
+	}
+	if id, err = result.LastInsertId(); err != nil {
+		return 0, err
+	}
+	return id, appendRevision(ctx, tx, id, sql.NullInt64{}, first)
 }
 
 // appendRevision adds a revision after parent and makes it the head.

@@ -317,12 +317,14 @@ const (
 )
 
 // Gate is one thing that a person confirmed before going on: who, when, where.
-// Box is "" for what concerns the whole circuit.
+// Box is "" for what concerns the whole circuit. After counts the observations that
+// stood in the record by then.
 type Gate struct {
-	Gate string `json:"gate"`
-	Box  string `json:"box,omitzero"`
-	Time string `json:"time,omitzero"`
-	By   string `json:"by,omitzero"`
+	Gate  string `json:"gate"`
+	Box   string `json:"box,omitzero"`
+	After int    `json:"after,omitzero"`
+	Time  string `json:"time,omitzero"`
+	By    string `json:"by,omitzero"`
 }
 
 // Gates of tracing.

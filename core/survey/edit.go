@@ -33,6 +33,11 @@ const (
 	Connect      Op = "connect"       // Box, Of: under one connector or screw
 	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
 	MarkEnd      Op = "mark"          // Box, Of, As ("" takes the mark off)
+	Observe      Op = "observe"       // Observation: a test and its reading
+	Unobserve    Op = "unobserve"     // Index: a reading is taken back
+	AddReport    Op = "report"        // Says, Device: what the customer says
+	RemoveReport Op = "remove-report" // Index
+	PassGate     Op = "gate"          // Gates: what a person confirmed
 )
 
 // Edit is one thing that a person notes. Fields that the operation does not
@@ -67,6 +72,11 @@ type Edit struct {
 	Watts        *float64      `json:"watts,omitempty"`
 	Count        *int          `json:"count,omitempty"`
 	Load         string        `json:"load,omitempty"`
+	Says         string        `json:"says,omitempty"`
+	Index        *int          `json:"index,omitempty"`
+
+	Observation *circuit.Observation `json:"observation,omitempty"`
+	Gates       []circuit.Gate       `json:"gates,omitempty"`
 }
 
 // New returns an empty circuit of a practice.
@@ -105,6 +115,8 @@ var operations = map[Op]func(*writer, Edit) (string, error){
 	AddCable: (*writer).addCable, SetCable: (*writer).setCable, JoinStubs: (*writer).joinStubs, RemoveCable: (*writer).removeCable,
 	AddDevice: (*writer).addDevice, SetDevice: (*writer).setDevice, RemoveDevice: (*writer).removeDevice,
 	Connect: (*writer).connect, Disconnect: (*writer).disconnect, MarkEnd: (*writer).mark,
+	Observe: (*writer).observe, Unobserve: (*writer).unobserve, AddReport: (*writer).addReport, RemoveReport: (*writer).removeReport,
+	PassGate: (*writer).passGate,
 }
 
 func refuse(code circuit.Code, place, format string, args ...any) error {
@@ -334,6 +346,7 @@ func (w *writer) joinStubs(e Edit) (string, error) {
 			w.Marks[i].End.Owner = id
 		}
 	}
+	w.renameReadings(other, id)
 	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.ID == other })
 	return "Cables " + id + " and " + other + " are one", nil
 }
@@ -524,4 +537,5 @@ func (w *writer) tidy() {
 	if len(w.Marks) == 0 {
 		w.Marks = nil
 	}
+	w.tidyReadings()
 }

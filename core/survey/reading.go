@@ -46,11 +46,10 @@ type Stop struct {
 func Read(c *circuit.Circuit) *Reading {
 	r := &Reading{Understood: []string{}, Strip: []Stop{}, Report: inspect.Check(c)}
 	say := inspect.Speak(c)
-	for _, b := range Order(c) {
-		stop := Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, r.Report.Roles)}
-		r.Strip = append(r.Strip, stop)
-		if b.Kind == circuit.Switch && stop.Holds != "" {
-			r.Understood = append(r.Understood, b.Label()+": "+stop.Holds+".")
+	r.Strip = Strip(c, r.Report.Roles)
+	for _, stop := range r.Strip {
+		if stop.Kind == circuit.Switch && stop.Holds != "" {
+			r.Understood = append(r.Understood, stop.Label+": "+stop.Holds+".")
 		}
 	}
 	r.Understood = append(method(c, say, r.Report), r.Understood...)
@@ -64,6 +63,17 @@ func Read(c *circuit.Circuit) *Reading {
 	r.Cables = practice.For(c).Cables
 	r.Suggestions = suggest(c, say)
 	return r
+}
+
+// Strip lists the boxes in the order that power meets them, with what each offers by
+// the roles that are known.
+func Strip(c *circuit.Circuit, roles map[circuit.End]electric.Role) []Stop {
+	out := []Stop{}
+	say := inspect.Speak(c)
+	for _, b := range Order(c) {
+		out = append(out, Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, roles)})
+	}
+	return out
 }
 
 // known reports whether nothing about a box is open.
@@ -171,7 +181,7 @@ func holds(c *circuit.Circuit, say inspect.Speaker, box string, roles map[circui
 	if c.Box(box).Kind == circuit.Switch && len(parts) > 0 {
 		if classes[electric.Neutral] {
 			parts = append(parts, say.Word("neutral"))
-		} else {
+		} else if unknown == 0 {
 			parts = append(parts, "no "+say.Word("neutral"))
 		}
 	}

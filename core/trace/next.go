@@ -502,8 +502,9 @@ func sameTest(o circuit.Observation) string {
 
 // Outcome is what a test may show, and how many worlds would be left.
 type Outcome struct {
-	Reading any `json:"reading"`
-	Worlds  int `json:"worlds"`
+	Reading any    `json:"reading"`
+	Words   string `json:"words"`
+	Worlds  int    `json:"worlds"`
 	// Odds is how likely this reading is.
 	Odds float64 `json:"odds"`
 	// Done: everything that can be seen would then be certain.
@@ -517,7 +518,7 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 	sets := make([]map[int]bool, len(words))
 	sum := 0.0
 	for i, r := range words {
-		out[i].Reading = r
+		out[i].Reading, out[i].Words = r, ReadingWords(o.Instrument, r)
 		sets[i] = map[int]bool{}
 	}
 	for _, w := range t.worlds {

@@ -48,6 +48,8 @@ type Next struct {
 	// it costs.
 	Live    bool   `json:"live"`
 	Instead string `json:"instead,omitempty"`
+	// Gates are what must be confirmed before.
+	Gates []GateNeed `json:"gates"`
 }
 
 // OpenEnd is a conductor whose role is open for good, as the boxes are open now.
@@ -59,10 +61,12 @@ type OpenEnd struct {
 
 // LogEntry is one reading in words, with a remark where it settles nothing.
 type LogEntry struct {
+	Index  int    `json:"index"` // among the document's observations
 	Text   string `json:"text"`
 	Words  string `json:"words"`
 	Remark string `json:"remark,omitempty"`
 	Worlds int    `json:"worlds"` // left after it
+	Time   string `json:"time,omitempty"`
 }
 
 // Trace reads a half-known document with its observations and answers.
@@ -74,7 +78,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	say := inspect.Speak(c)
 	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}}
 	r.Cables, r.Likely = t.Cables()
-	for _, o := range c.Observations {
+	for i, o := range c.Observations {
 		if o.Reading == nil {
 			continue
 		}
@@ -82,7 +86,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 			r.Walks++
 			r.On = on
 		}
-		r.Log = append(r.Log, LogEntry{Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
+		r.Log = append(r.Log, LogEntry{Index: i, Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
 	t.countLog(ctx, r)
 	if r.Worlds == 0 {
@@ -109,6 +113,47 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
 	r.Settle = t.settle(say)
 	return r, nil
+}
+
+// ReportWords says a report in the words of the practice.
+func ReportWords(say inspect.Speaker, r circuit.Report) string {
+	who := "every switch"
+	if r.Device != "" {
+		who = say.Device(r.Device)
+	}
+	switch r.Says {
+	case circuit.SaysWorks:
+		return inspect.Sentence(who) + " works, however the others stand."
+	case circuit.SaysNothing:
+		return inspect.Sentence(who) + " does nothing."
+	case circuit.SaysSometimes:
+		return inspect.Sentence(who) + " works only while the others stand one way."
+	case circuit.SaysOthersDie:
+		return say.Fill("Other lights or outlets die with this {breaker}.")
+	}
+	return say.Fill("Nothing else dies with this {breaker}.")
+}
+
+// Preview says of a test chosen by hand what it would tell, before it is made.
+func Preview(ctx context.Context, c *circuit.Circuit, test circuit.Observation) (*Next, error) {
+	t, err := New(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	return t.tell(inspect.Speak(c), test), nil
+}
+
+// Certain gives the role of each core end on which all worlds that are left agree.
+func (r *Result) Certain() map[circuit.End]electric.Role {
+	out := map[circuit.End]electric.Role{}
+	for e, by := range r.Roles {
+		if len(by) == 1 {
+			for role := range by {
+				out[e] = role
+			}
+		}
+	}
+	return out
 }
 
 // countLog fills in how many worlds each reading left.
@@ -144,14 +189,14 @@ func (t *Tracer) settle(say inspect.Speaker) string {
 // tell puts a test into words.
 func (t *Tracer) tell(say inspect.Speaker, test circuit.Observation) *Next {
 	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Fill(Measure(say, test)), Live: test.Power == "on"}
-	best := n.Worlds()
+	best := n.leaves()
 	switch {
 	case slices.ContainsFunc(n.Outcomes, func(o Outcome) bool { return o.Done }):
 		n.Why = fmt.Sprintf("It may settle everything: of %d circuits that fit, it leaves %s.", t.Worlds(), best)
 	default:
 		n.Why = fmt.Sprintf("Of %d circuits that fit, it leaves %s.", t.Worlds(), best)
 	}
-	n.Prepare = t.prepareSteps(say, test)
+	n.Prepare, n.Gates = t.prepareSteps(say, test), Gates(t.doc, test)
 	if n.Live {
 		n.Instead = say.Fill("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
 		if t.lampKnown() {
@@ -165,8 +210,8 @@ func (t *Tracer) lampKnown() bool {
 	return slices.ContainsFunc(t.lamps, func(l thing) bool { return l.id != "" })
 }
 
-// Worlds says how many worlds each outcome leaves, in words.
-func (n *Next) Worlds() string {
+// leaves says how many worlds each outcome leaves, in words.
+func (n *Next) leaves() string {
 	var parts []string
 	for _, o := range n.Outcomes {
 		if o.Worlds > 0 {

@@ -11,7 +11,7 @@ import (
 // Node is one test of the whole tree, or its end.
 type Node struct {
 	// Test is nil at an end.
-	Test     *circuit.Observation `json:"test"`
+	Test     *circuit.Observation `json:"test,omitempty"`
 	Text     string               `json:"text"`
 	Worlds   int                  `json:"worlds"`
 	Done     bool                 `json:"done"`

@@ -9,6 +9,7 @@ export type Name = string;
 export type Id = string;
 export type Ref = string;
 export type End = string;
+export type Time = string;
 
 /**
  * A switching circuit: as found, half known, or as planned.
@@ -53,6 +54,24 @@ export interface CircuitFile {
    * @maxItems 2000
    */
   observations?: Observation[];
+  /**
+   * What the customer says of the light
+   *
+   * @maxItems 100
+   */
+  reports?: Report[];
+  /**
+   * What a person confirmed before going on
+   *
+   * @maxItems 2000
+   */
+  gates?: Gate[];
+  /**
+   * How facts of the record are known
+   *
+   * @maxItems 8000
+   */
+  evidence?: Evidence[];
 }
 export interface Supply {
   volts?: number;
@@ -165,6 +184,12 @@ export interface Observation {
    */
   lifted?: Ref[];
   /**
+   * Ends that a connector holds together while the test lasts
+   *
+   * @maxItems 50
+   */
+  tied?: [End, End, ...End[]][];
+  /**
    * @maxItems 64
    */
   flipped?: Id[];
@@ -172,10 +197,29 @@ export interface Observation {
    * @maxItems 64
    */
   lampsOut?: Id[];
-  instrument: "non-contact" | "two-pole" | "continuity" | "lamp";
+  instrument: "non-contact" | "two-pole" | "multimeter" | "continuity" | "lamp";
   /**
    * @maxItems 2
    */
   at?: End[];
-  reading?: ("live" | "quiet" | "closed" | "open" | "lit" | "dark") | number;
+  reading?: ("live" | "quiet" | "closed" | "open" | "lit" | "dark" | "unclear") | number;
+  time?: Time;
+}
+export interface Report {
+  says: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else";
+  device?: Id;
+}
+export interface Gate {
+  gate: "breaker-off" | "proved-dead" | "power-on";
+  box?: Id;
+  /**
+   * Observations in the record by then
+   */
+  after?: number;
+  time?: Time;
+  by?: Name;
+}
+export interface Evidence {
+  of: string;
+  how: "seen" | "measured" | "assumed";
 }

@@ -21,6 +21,27 @@ export const usePlan = (circuit: number, revision: number) =>
     queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
   });
 
+export type Prefer = "dead" | "trips";
+
+export const useTrace = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+  useQuery({
+    queryKey: ["trace", circuit, revision, prefer],
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer } }, signal })),
+    enabled: wanted,
+    staleTime: Infinity, // a revision never changes
+    placeholderData: (before) => before,
+    retry: false,
+  });
+
+export const useTree = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+  useQuery({
+    queryKey: ["tree", circuit, revision, prefer],
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/tree", { params: { path: { circuit }, query: { prefer } }, signal })),
+    enabled: wanted,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 export const useDiagram = (circuit: number, revision: number, of: Version, compare: boolean) =>
   useQuery({
     queryKey: ["diagram", circuit, revision, of, compare],
@@ -48,7 +69,8 @@ export type Change =
   | { do: "edit"; edit: Edit }
   | { do: "undo" }
   | { do: "redo" }
-  | { do: "choose"; option: string };
+  | { do: "choose"; option: string }
+  | { do: "record" };
 
 export function useChange(circuit: number) {
   const queries = useQueryClient();
@@ -62,6 +84,8 @@ export function useChange(circuit: number) {
           return takeCircuit(client.POST("/circuits/{circuit}/edits", { params, body: { base, edit: change.edit } }));
         case "choose":
           return takeCircuit(client.POST("/circuits/{circuit}/choice", { params, body: { base, option: change.option } }));
+        case "record":
+          return takeCircuit(client.POST("/circuits/{circuit}/record", { params, body: { base } }));
         case "undo":
           return takeCircuit(client.POST("/circuits/{circuit}/undo", { params, body: { base } }));
         case "redo":

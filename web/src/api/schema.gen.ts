@@ -313,6 +313,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/trace": {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What the walls may hide, and the next test */
+        get: operations["trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/trace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a test chosen by hand would tell */
+        post: operations["previewTest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/trace/tree": {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** Every reading of every next test, followed to the end */
+        get: operations["traceTree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the traced circuit the circuit of record */
+        post: operations["recordTraced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What of the record of a hidden house is right */
+        get: operations["compareHouse"];
+        put?: never;
+        /** Hide this circuit behind walls, as a circuit of its own to practise on */
+        post: operations["hideCircuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the hidden house answer a test */
+        post: operations["askHouse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/choice": {
         parameters: {
             query?: never;
@@ -460,6 +581,8 @@ export interface components {
             practice: "na" | "uk" | "au" | "in" | "eu";
         };
         Circuit: {
+            /** @description A hidden house answers its tests */
+            house: boolean;
             photos: components["schemas"]["Photo"][];
             /** Format: int64 */
             id: number;
@@ -542,7 +665,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "set-circuit" | "add-box" | "set-box" | "remove-box" | "add-cable" | "set-cable" | "join-stubs" | "remove-cable" | "add-device" | "set-device" | "remove-device" | "connect" | "disconnect" | "mark";
+            op: "set-circuit" | "add-box" | "set-box" | "remove-box" | "add-cable" | "set-cable" | "join-stubs" | "remove-cable" | "add-device" | "set-device" | "remove-device" | "connect" | "disconnect" | "mark" | "observe" | "unobserve" | "report" | "remove-report" | "gate";
             name?: string;
             practice?: string;
             volts?: number;
@@ -574,6 +697,143 @@ export interface components {
             watts?: number;
             count?: number;
             load?: string;
+            /** @enum {string} */
+            says?: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else";
+            /** @description The reading or report that is meant */
+            index?: number;
+            observation?: components["schemas"]["Observation"];
+            gates?: components["schemas"]["Gate"][];
+        };
+        Observation: {
+            /** @enum {string} */
+            power: "on" | "off";
+            lifted?: string[];
+            tied?: string[][];
+            flipped?: string[];
+            lampsOut?: string[];
+            /** @enum {string} */
+            instrument: "non-contact" | "two-pole" | "multimeter" | "continuity" | "lamp";
+            at?: string[];
+            reading?: components["schemas"]["ReadingValue"];
+            time?: string;
+        };
+        /** @description A word, or volts */
+        ReadingValue: string | number;
+        HouseReading: {
+            reading: components["schemas"]["ReadingValue"];
+            words: string;
+        };
+        Gate: {
+            /** @enum {string} */
+            gate: "breaker-off" | "proved-dead" | "power-on";
+            box?: string;
+            after?: number;
+            time?: string;
+            by?: string;
+        };
+        TraceAnswer: {
+            /** @description Circuits that fit what was recorded and read */
+            worlds: number;
+            done: boolean;
+            conductors: components["schemas"]["Conductor"][];
+            strip: components["schemas"]["Stop"][];
+            cables: components["schemas"]["CableFact"][];
+            likely: components["schemas"]["CableFact"][];
+            next?: components["schemas"]["NextTest"];
+            contradiction?: components["schemas"]["Contradiction"];
+            open: components["schemas"]["OpenEnd"][];
+            settle?: string;
+            log: components["schemas"]["LogEntry"][];
+            reports: string[];
+            walks: number;
+            on: boolean;
+        };
+        Conductor: {
+            end: string;
+            box: string;
+            core: string;
+            cable: string;
+            /** @description Likeliest first */
+            odds: components["schemas"]["RoleOdds"][];
+        };
+        RoleOdds: {
+            role: string;
+            odds: number;
+        };
+        CableFact: {
+            stubs: string[];
+            to?: string;
+            odds: number;
+        };
+        NextTest: {
+            test: components["schemas"]["Observation"];
+            why: string;
+            outcomes: components["schemas"]["Outcome"][];
+            text: string;
+            measure: string;
+            prepare: string[];
+            live: boolean;
+            instead?: string;
+            gates: components["schemas"]["GateNeed"][];
+        };
+        Outcome: {
+            reading: components["schemas"]["ReadingValue"];
+            words: string;
+            worlds: number;
+            odds: number;
+            done: boolean;
+        };
+        GateNeed: {
+            /** @enum {string} */
+            gate: "breaker-off" | "proved-dead" | "power-on";
+            box?: string;
+            text: string;
+            confirm: string[];
+        };
+        Contradiction: {
+            text: string;
+            readings: number[];
+            reports: number[];
+            records: string[];
+            recheck: string;
+        };
+        OpenEnd: {
+            end: string;
+            text: string;
+            roles: {
+                [key: string]: number;
+            };
+        };
+        LogEntry: {
+            index: number;
+            text: string;
+            words: string;
+            remark?: string;
+            worlds: number;
+            time?: string;
+        };
+        TestNode: {
+            test?: components["schemas"]["Observation"];
+            text: string;
+            worlds: number;
+            done: boolean;
+            branches?: components["schemas"]["TestBranch"][];
+            meanWalks: number;
+            worstWalks: number;
+            meanTests: number;
+            worstTests: number;
+            meanLive: number;
+            cut?: boolean;
+        };
+        TestBranch: {
+            words: string;
+            odds: number;
+            then: components["schemas"]["TestNode"];
+        };
+        Comparison: {
+            ends: number;
+            right: number;
+            wrong: string[];
         };
         BaseRequest: {
             base: number;
@@ -672,6 +932,8 @@ export interface components {
     parameters: {
         JobID: number;
         CircuitID: number;
+        /** @description Dead tests first, or fewest walks */
+        Prefer: "dead" | "trips";
         PhotoID: number;
     };
     requestBodies: never;
@@ -1235,6 +1497,185 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    trace: {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewTest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Observation"];
+            };
+        };
+        responses: {
+            /** @description The test in words with its outcomes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextTest"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    traceTree: {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tree */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestNode"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recordTraced: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaseRequest"];
+            };
+        };
+        responses: {
+            /** @description The circuit */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The comparison */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    hideCircuit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The survey of the hidden house */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Observation"];
+            };
+        };
+        responses: {
+            /** @description The reading */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseReading"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -4,10 +4,11 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../api/client";
-import { useChange, useCircuit, usePractices } from "../api/queries";
+import { useChange, useCircuit, usePractices, useTrace, type Prefer } from "../api/queries";
 import { ChooseStage } from "../circuit/ChooseStage";
 import { Strip } from "../circuit/Strip";
 import { SurveyStage } from "../circuit/SurveyStage";
+import { TraceStage } from "../circuit/TraceStage";
 import { WireStage } from "../circuit/WireStage";
 import { WorkContext, type Work } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
@@ -16,8 +17,9 @@ import { fileName } from "../ui/fileName";
 import { useKeys } from "../ui/useKeys";
 import { useOnce } from "../ui/useOnce";
 
-const stages = { survey: "Survey", choose: "Choose", wire: "Wire" } as const;
+const stages = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" } as const;
 type Stage = keyof typeof stages;
+const preferKey = "ambivia-prefer";
 
 export function CircuitPage() {
   const params = useParams();
@@ -32,6 +34,8 @@ export function CircuitPage() {
   const once = useOnce();
 
   const data = circuit.data;
+  const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
+  const trace = useTrace(id, data?.revision ?? 0, prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
   const strip = data?.reading.strip ?? [];
   const box = strip.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)
@@ -50,6 +54,7 @@ export function CircuitPage() {
     "[": () => step(-1),
     "]": () => step(1),
     s: () => to("survey"),
+    t: () => to("trace"),
     c: () => to("choose"),
     w: () => to("wire"),
   });
@@ -119,7 +124,7 @@ export function CircuitPage() {
         }
       >
         <h1 className="sr-only">{data.document.name}</h1>
-        <Strip />
+        <Strip stops={stage === "trace" ? trace.data?.strip : undefined} />
         <nav className="stages" aria-label="Stages">
           {(Object.keys(stages) as Stage[]).map((s, i) => (
             <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
@@ -127,7 +132,11 @@ export function CircuitPage() {
             </Link>
           ))}
           <p className="next" role="status">
-            {stage === "survey" || !data.choice ? data.reading.next : `Chosen: ${data.choice.option.title}.`}
+            {stage === "trace"
+              ? said(trace.data)
+              : stage === "survey" || !data.choice
+                ? data.reading.next
+                : `Chosen: ${data.choice.option.title}.`}
           </p>
         </nav>
         <Notice error={change.error}>
@@ -149,9 +158,28 @@ export function CircuitPage() {
           )}
         </Notice>
         {stage === "survey" && <SurveyStage />}
+        {stage === "trace" && (
+          <TraceStage
+            trace={trace}
+            prefer={prefer}
+            setPrefer={(p) => {
+              localStorage.setItem(preferKey, p);
+              setPrefer(p);
+            }}
+          />
+        )}
         {stage === "choose" && <ChooseStage />}
         {stage === "wire" && <WireStage />}
       </Shell>
     </WorkContext.Provider>
   );
+}
+
+/** How far tracing is, in one sentence. */
+function said(answer: ReturnType<typeof useTrace>["data"]): string {
+  if (!answer) return "";
+  if (answer.contradiction) return answer.contradiction.text;
+  if (answer.done) return "Traced: every conductor that can be seen is certain.";
+  if (answer.next) return answer.next.measure + ".";
+  return answer.settle ?? "";
 }

@@ -12,7 +12,9 @@ const keys: [string, string][] = [
   ["1 … 9 on a core", "Put it under the first, second, … screw of the box"],
   ["A", "Add a box"],
   ["E", "Add a box that is the same as the last one"],
-  ["S, C, W", "Survey, Choose, Wire"],
+  ["Y, N, U", "Trace: first answer, second answer, cannot tell"],
+  ["H", "Trace: ask the hidden house"],
+  ["S, T, C, W", "Survey, Trace, Choose, Wire"],
   ["Ctrl Z, Ctrl Shift Z", "Undo, redo"],
   ["?", "This list"],
 ];

@@ -1,0 +1,262 @@
+package api
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"net/http"
+	"slices"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+	"ambivia/core/house"
+	"ambivia/core/inspect"
+	"ambivia/core/survey"
+	"ambivia/core/trace"
+	"ambivia/store"
+)
+
+// Limits of one answer.
+const (
+	traceTime = 30 * time.Second
+	treeTime  = 2 * time.Minute
+)
+
+func preferred[P ~string](p *P) trace.Prefer {
+	if p != nil && trace.Prefer(*p) == trace.Trips {
+		return trace.Trips
+	}
+	return trace.Dead
+}
+
+// tooLong says what to do where tracing does not come to an end in time.
+func tooLong(err error) error {
+	if errors.Is(err, context.DeadlineExceeded) {
+		return &problemError{http.StatusServiceUnavailable, "too-long", "", "so many circuits fit this record that they were not gone through in time; join what is known to be one cable, or open another box"}
+	}
+	return err
+}
+
+// Trace says what the walls may hide, and which test to make next.
+func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, traceTime)
+	defer cancel()
+	told, err := trace.Trace(ctx, doc, preferred(r.Params.Prefer))
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	say := inspect.Speak(doc)
+	out := Trace200JSONResponse{
+		Worlds: told.Worlds, Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
+		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
+		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
+	}
+	for _, x := range doc.Reports {
+		out.Reports = append(out.Reports, trace.ReportWords(say, x))
+	}
+	if told.Settle != "" {
+		out.Settle = &told.Settle
+	}
+	return out, nil
+}
+
+// conductors lists the odds of every core end by box, in the order of the document.
+func conductors(doc *circuit.Circuit, told *trace.Result) []Conductor {
+	out := []Conductor{}
+	for _, b := range survey.Order(doc) {
+		for _, m := range doc.EndsIn(b.ID) {
+			e := circuit.End{Ref: m, Box: b.ID}
+			roles, ok := told.Roles[e]
+			if !ok {
+				continue
+			}
+			c := Conductor{End: e.String(), Box: b.ID, Core: m.Part, Cable: m.Owner, Odds: []RoleOdds{}}
+			for role, odds := range roles {
+				c.Odds = append(c.Odds, RoleOdds{Role: string(role), Odds: float32(odds)})
+			}
+			slices.SortFunc(c.Odds, func(a, b RoleOdds) int {
+				return cmp.Or(cmp.Compare(b.Odds, a.Odds), cmp.Compare(a.Role, b.Role))
+			})
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// valid checks a test against the circuit that it is made on.
+func valid(doc *circuit.Circuit, test circuit.Observation) error {
+	test.Reading = nil
+	probe := *doc
+	probe.Observations = []circuit.Observation{test}
+	return circuit.Recheck(&probe)
+}
+
+// PreviewTest says what a test chosen by hand would tell.
+func (s *Server) PreviewTest(ctx context.Context, r PreviewTestRequestObject) (PreviewTestResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if err := valid(doc, *r.Body); err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, traceTime)
+	defer cancel()
+	next, err := trace.Preview(ctx, doc, *r.Body)
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	return PreviewTest200JSONResponse(*next), nil
+}
+
+// TraceTree follows every reading of every next test to the end.
+func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (TraceTreeResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, treeTime)
+	defer cancel()
+	t, err := trace.New(ctx, doc)
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	say := inspect.Speak(doc)
+	root, err := t.Tree(ctx, preferred(r.Params.Prefer), func(o circuit.Observation) string { return trace.Describe(say, o) }, nil)
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	return TraceTree200JSONResponse(*root), nil
+}
+
+// RecordTraced makes the traced circuit the circuit of record.
+func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) (RecordTracedResponseObject, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+		t, err := trace.New(ctx, doc)
+		if err != nil {
+			return store.Change{}, err
+		}
+		if !t.Done() {
+			return store.Change{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", "not everything that can be seen is certain yet"}
+		}
+		whole := t.Circuit()
+		if err := circuit.Recheck(whole); err != nil {
+			return store.Change{}, err
+		}
+		data, err := encode(whole)
+		return store.Change{Said: "Traced circuit made the record", Document: data}, err
+	})
+	return RecordTraced200JSONResponse(out), err
+}
+
+// HideCircuit hides a circuit behind walls, as a circuit of its own to practise on.
+func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (HideCircuitResponseObject, error) {
+	c, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if inspect.Check(doc).Verdict != inspect.Works {
+		return nil, &problemError{http.StatusUnprocessableEntity, "not-sound", "", "only a circuit that works can be hidden to practise on"}
+	}
+	seed := rand.Uint64() >> 1
+	h, err := house.New(doc, seed, nil)
+	if err != nil {
+		return nil, &problemError{http.StatusUnprocessableEntity, "not-hidden", "", err.Error()}
+	}
+	seen := h.Survey()
+	seen.Name = short("Practice: " + doc.Name)
+	data, err := encode(seen)
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.store.CreateHouse(ctx, c.Job, store.Change{Said: "House hidden", Document: data}, store.House{Document: c.Head.Document, Seed: seed})
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.answer(ctx, made)
+	return HideCircuit201JSONResponse(out), err
+}
+
+// short keeps a name within the length that a circuit's may have.
+func short(name string) string {
+	if r := []rune(name); len(r) > 120 {
+		return string(r[:119]) + "…"
+	}
+	return name
+}
+
+// hidden opens the hidden house of a circuit.
+func (s *Server) hidden(ctx context.Context, id int64) (*house.House, error) {
+	kept, err := s.store.House(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, &problemError{http.StatusNotFound, "no-house", "", "no hidden house answers for this circuit; real walls are asked with a tester"}
+	}
+	if err != nil {
+		return nil, err
+	}
+	doc, err := circuit.Parse(kept.Document)
+	if err != nil {
+		return nil, err
+	}
+	return house.New(doc, kept.Seed, nil)
+}
+
+// AskHouse lets the hidden house answer a test.
+func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHouseResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	h, err := s.hidden(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	h.Tested(len(doc.Observations))
+	reading, err := h.Answer(*r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return AskHouse200JSONResponse{Reading: reading, Words: trace.ReadingWords(r.Body.Instrument, reading)}, nil
+}
+
+// CompareHouse says what of the record of a hidden house is right.
+func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) (CompareHouseResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	h, err := s.hidden(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, traceTime)
+	defer cancel()
+	told, err := trace.Trace(ctx, doc, trace.Dead)
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	truth := electric.New(h.Truth()).Roles()
+	say := inspect.Speak(doc)
+	out := CompareHouse200JSONResponse{Wrong: []string{}}
+	for e, role := range told.Certain() {
+		want, known := truth[h.True(e)]
+		if !known {
+			continue
+		}
+		out.Ends++
+		if want == role {
+			out.Right++
+			continue
+		}
+		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Sentence(say.End(e)), say.Word(string(want)), say.Word(string(role))))
+	}
+	slices.Sort(out.Wrong)
+	return out, nil
+}

@@ -1,0 +1,128 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+)
+
+// observe enters a test and what it showed.
+func (w *writer) observe(e Edit) (string, error) {
+	if e.Observation == nil || e.Observation.Reading == nil {
+		return "", refuse(circuit.CodeMissingField, "observation", "name the test and what it showed")
+	}
+	w.Observations = append(w.Observations, *e.Observation)
+	return "Reading entered", nil
+}
+
+func (w *writer) unobserve(e Edit) (string, error) {
+	if e.Index == nil || *e.Index < 0 || *e.Index >= len(w.Observations) {
+		return "", refuse(circuit.CodeUnknownID, "index", "there is no such reading; it may have been taken back already")
+	}
+	w.Observations = slices.Delete(w.Observations, *e.Index, *e.Index+1)
+	if len(w.Observations) == 0 {
+		w.Observations = nil
+	}
+	for i := range w.Gates { // a gate keeps its place among the readings that are left
+		if w.Gates[i].After > *e.Index {
+			w.Gates[i].After--
+		}
+	}
+	return "Reading taken back", nil
+}
+
+func (w *writer) addReport(e Edit) (string, error) {
+	w.Reports = append(slices.DeleteFunc(slices.Clone(w.Reports), func(r circuit.Report) bool {
+		other := []string{circuit.SaysOthersDie, circuit.SaysNothingElse}
+		return r.Device == e.Device && slices.Contains(other, r.Says) == slices.Contains(other, e.Says)
+	}), circuit.Report{Says: e.Says, Device: e.Device})
+	return "What the customer says noted", nil
+}
+
+func (w *writer) removeReport(e Edit) (string, error) {
+	if e.Index == nil || *e.Index < 0 || *e.Index >= len(w.Reports) {
+		return "", refuse(circuit.CodeUnknownID, "index", "nothing of the kind was noted; it may have been taken back already")
+	}
+	if w.Reports = slices.Delete(w.Reports, *e.Index, *e.Index+1); len(w.Reports) == 0 {
+		w.Reports = nil
+	}
+	return "What the customer says taken back", nil
+}
+
+// passGate notes what a person confirmed, after the readings made so far.
+func (w *writer) passGate(e Edit) (string, error) {
+	if len(e.Gates) == 0 {
+		return "", refuse(circuit.CodeMissingField, "gates", "name what was confirmed")
+	}
+	var names []string
+	for _, g := range e.Gates {
+		g.After = len(w.Observations)
+		w.Gates = append(w.Gates, g)
+		names = append(names, g.Gate)
+	}
+	return fmt.Sprintf("Confirmed: %s", strings.Join(names, ", ")), nil
+}
+
+// renameReadings gives the ends of a cable in all readings its new name.
+func (w *writer) renameReadings(from, to string) {
+	ends := func(list []circuit.End) {
+		for i := range list {
+			if list[i].Owner == from {
+				list[i].Owner = to
+			}
+		}
+	}
+	for i := range w.Observations {
+		ends(w.Observations[i].At)
+		for _, group := range w.Observations[i].Tied {
+			ends(group)
+		}
+	}
+	for i, e := range w.Evidence {
+		if owner, rest, found := strings.Cut(e.Of, "."); owner == from && found {
+			w.Evidence[i].Of = to + "." + rest
+		}
+	}
+	w.Evidence = slices.DeleteFunc(w.Evidence, func(e circuit.Evidence) bool { return e.Of == from })
+}
+
+// tidyReadings drops readings, reports, gates and evidence of what was removed.
+func (w *writer) tidyReadings() {
+	here := func(e circuit.End) bool {
+		if k := w.Circuit.Cable(e.Owner); k != nil {
+			return k.In(e.Box)
+		}
+		return w.Circuit.Device(e.Owner) != nil
+	}
+	all := func(ids []string) bool {
+		return !slices.ContainsFunc(ids, func(id string) bool { return w.Circuit.Device(id) == nil })
+	}
+	w.Observations = slices.DeleteFunc(w.Observations, func(o circuit.Observation) bool {
+		lost := slices.ContainsFunc(o.At, func(e circuit.End) bool { return !here(e) }) || !all(o.Flipped) || !all(o.LampsOut) ||
+			slices.ContainsFunc(o.Lifted, func(r circuit.Ref) bool { return w.Circuit.Device(r.Owner) == nil })
+		for _, group := range o.Tied {
+			lost = lost || slices.ContainsFunc(group, func(e circuit.End) bool { return !here(e) })
+		}
+		return lost
+	})
+	w.Reports = slices.DeleteFunc(w.Reports, func(r circuit.Report) bool { return r.Device != "" && w.Circuit.Device(r.Device) == nil })
+	w.Gates = slices.DeleteFunc(w.Gates, func(g circuit.Gate) bool { return g.Box != "" && w.Circuit.Box(g.Box) == nil })
+	w.Evidence = slices.DeleteFunc(w.Evidence, func(e circuit.Evidence) bool {
+		end, err := circuit.ParseEnd(e.Of)
+		return err != nil && w.Circuit.Cable(e.Of) == nil || err == nil && !here(end)
+	})
+	if len(w.Observations) == 0 {
+		w.Observations = nil
+	}
+	if len(w.Reports) == 0 {
+		w.Reports = nil
+	}
+	if len(w.Gates) == 0 {
+		w.Gates = nil
+	}
+	if len(w.Evidence) == 0 {
+		w.Evidence = nil
+	}
+}

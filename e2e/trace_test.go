@@ -1,0 +1,145 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+)
+
+// practise hides the first demo circuit and opens its Trace stage.
+func practise(t *testing.T, width, height int) (*house, *tab) {
+	t.Helper()
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/trace", width, height)
+	b.see("It is the circuit of record")
+	b.press("Hide it and practise")
+	b.see("Practice: Chart room")
+	b.see("circuits fit")
+	return h, b
+}
+
+// confirm ticks every box of the gates that stand before tests, and goes on.
+func (b *tab) confirm() {
+	b.t.Helper()
+	for range 6 {
+		gates := b.MustElements(".gates")
+		if len(gates) == 0 {
+			return
+		}
+		for _, box := range gates[0].MustElements("input") {
+			box.MustClick()
+		}
+		gates[0].MustElementR("button", "Confirm and go on").MustClick()
+		err := b.Page.Timeout(patience).Wait(rod.Eval(`n => document.querySelectorAll(".gates").length < n`, len(gates)))
+		if err != nil {
+			b.t.Fatalf("the gate stays; the page says:\n%s", b.MustElement("body").MustText())
+		}
+		b.MustWaitStable()
+	}
+}
+
+// readings counts the log.
+func (b *tab) readings(n int) {
+	b.t.Helper()
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`n => document.querySelectorAll(".trace-log li").length === n`, n)); err != nil {
+		b.t.Fatalf("never %d readings; the page says:\n%s", n, b.MustElement("body").MustText())
+	}
+}
+
+// TestTraceToTheRecord traces a hidden house to the end by keyboard, at the width of a
+// phone: gates, answers, undo, and the circuit of record.
+func TestTraceToTheRecord(t *testing.T) {
+	h, b := practise(t, 390, 844)
+	for _, a := range b.MustElements(".answer") {
+		if disabled, _ := a.Attribute("disabled"); disabled == nil {
+			t.Error("an answer can be given before the gates are passed")
+		}
+	}
+	b.key('y')
+	b.see("None yet.")
+	b.confirm()
+	b.key('u')
+	b.readings(1)
+	b.see("cannot tell")
+	done := `() => document.body.innerText.includes("Everything that can be seen is certain")`
+	n := 1
+	for range 12 {
+		if b.MustEval(done).Bool() {
+			break
+		}
+		b.confirm()
+		b.key('h')
+		n++
+		b.readings(n)
+		b.MustWaitStable()
+	}
+	b.see("Everything that can be seen is certain")
+	b.press("Open the walls and compare")
+	b.see("conductors that are certain are right.")
+	if text := b.MustElement(`[aria-label="Practice"] [role=status]`).MustText(); !strings.Contains(text, "14 of 14") {
+		t.Errorf("compared: %s", text)
+	}
+	if wide := b.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(); wide {
+		t.Error("the page is wider than the phone")
+	}
+	h.restart()
+	b.press("Make it the circuit of record")
+	b.see("It is the circuit of record")
+	b.key('s')
+	b.see("It works")
+	b.see("lamp1")
+	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
+	b.key('t')
+	b.see("Make it the circuit of record")
+}
+
+// TestTraceGuides goes through what stands beside the next test: the whole tree, what
+// the customer says, tests chosen by hand, readings that clash and one taken back.
+func TestTraceGuides(t *testing.T) {
+	_, b := practise(t, 1280, 900)
+	b.press("The whole way, before the first step")
+	b.press("Follow every reading to the end")
+	b.see("At most")
+	b.see("All is certain.")
+	b.press("What the customer says")
+	b.pick("Which switch", "s1")
+	b.press("It works, however the others stand")
+	b.see("works, however the others stand.")
+	b.press("Other lights die with the same breaker")
+	b.see("Other lights or outlets die with this breaker.")
+
+	b.press("Another test, chosen by hand")
+	b.pick("Instrument", "non-contact")
+	b.pick("At", "k1 BK in Chart room door")
+	b.MustElementR("label", "common of s1").MustClick()
+	b.MustElementR("label", "common of s2").MustClick()
+	b.press("What would it tell?")
+	b.see("Parts are live for this test")
+	b.confirm()
+	byHand := b.MustElement(`[aria-label="Test by hand"]`)
+	byHand.MustElementR("button", "it sounds").MustClick()
+	b.readings(1)
+	// The same again with the other answer cannot be: the two clash.
+	byHand = b.MustElement(`[aria-label="Test by hand"]`)
+	for i := 2; i < 4 && !b.MustHas(".clashes"); i++ {
+		b.press("What would it tell?")
+		b.confirm()
+		b.MustElement(`[aria-label="Test by hand"]`).MustElementR("button", "it stays silent").MustClick()
+		b.readings(i)
+		b.MustWaitStable()
+	}
+	if b.MustHas(".clashes") {
+		b.see("Something recorded or read is not so")
+		b.see("Make this test again first")
+	}
+	for i := len(b.MustElements(".trace-log li")); i > 0; i-- {
+		b.press(fmt.Sprintf("Take back reading %d", i))
+		b.readings(i - 1)
+	}
+	b.MustElementR("label", "Fewest walks").MustClick()
+	b.see("circuits fit")
+}

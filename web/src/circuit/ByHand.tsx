@@ -1,0 +1,120 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, take, type Schemas } from "../api/client";
+import { Notice } from "../ui/Notice";
+import { coreText } from "./Core";
+import { TestCard } from "./TestCard";
+import { boxName, useWork } from "./work";
+
+type Test = Schemas["Observation"];
+
+const instruments: [Test["instrument"], string, number][] = [
+  ["continuity", "continuity", 2],
+  ["non-contact", "non-contact probe", 1],
+  ["two-pole", "two-pole tester", 2],
+  ["multimeter", "multimeter, volts", 2],
+  ["lamp", "look at the light", 0],
+];
+
+/** Any test in any order, chosen by hand, with what it would tell before it is made. */
+export function ByHand() {
+  const { circuit, word } = useWork();
+  const doc = circuit.document;
+  const [test, setTest] = useState<Test>({ power: "off", instrument: "continuity" });
+  const [at, setAt] = useState(["", ""]);
+  const needed = instruments.find(([id]) => id === test.instrument)?.[2] ?? 0;
+  const whole: Test = { ...test, at: needed === 0 ? undefined : at.slice(0, needed) };
+  const ready = at.slice(0, needed).every((e) => e !== "");
+  const [asked, setAsked] = useState<Test>();
+  const look = useQuery({
+    queryKey: ["preview", circuit.id, circuit.revision, asked],
+    queryFn: ({ signal }) => take(client.POST("/circuits/{circuit}/trace/preview", { params: { path: { circuit: circuit.id } }, body: asked ?? whole, signal })),
+    enabled: asked !== undefined,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+  const set = (next: Partial<Test>) => {
+    setAsked(undefined);
+    setTest((now) => ({ ...now, ...next }));
+  };
+  const toggle = (key: "lifted" | "flipped" | "lampsOut", id: string) =>
+    set({ [key]: test[key]?.includes(id) ? test[key].filter((x) => x !== id) : [...(test[key] ?? []), id] });
+  const opened = doc.boxes.filter((b) => b.opened || doc.joins.some((j) => j.box === b.id));
+  const ends = opened.flatMap((b) => doc.cables.filter((k) => k.ends.includes(b.id)).flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: `${k.id} ${coreText(c)} in ${boxName(circuit, b.id)}` }))));
+  const lamps = doc.devices.filter((d) => d.type === "lamp");
+  const sockets = lamps.flatMap((d) => [
+    { end: `${d.id}.l`, text: `centre contact of ${d.id}’s socket` },
+    { end: `${d.id}.n`, text: `shell of ${d.id}’s socket` },
+  ]);
+  const switches = doc.devices.filter((d) => ["single-pole", "three-way", "four-way", "three-way-dimmer"].includes(d.type) && opened.some((b) => b.id === d.box));
+  const screws = switches.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).filter((t) => t !== "ground").map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })));
+  return (
+    <details className="block">
+      <summary>Another test, chosen by hand</summary>
+      <div className="fields">
+        <label className="field">
+          <span>{word("breaker")}</span>
+          <select value={test.power} disabled={test.instrument === "continuity"} onChange={(e) => set({ power: e.target.value as Test["power"] })}>
+            <option value="off">off</option>
+            <option value="on">on</option>
+          </select>
+        </label>
+        <label className="field">
+          <span>Instrument</span>
+          <select value={test.instrument} onChange={(e) => set({ instrument: e.target.value as Test["instrument"], power: e.target.value === "continuity" ? "off" : e.target.value === "lamp" || e.target.value === "non-contact" ? "on" : test.power })}>
+            {instruments.map(([id, text]) => (
+              <option key={id} value={id}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {[0, 1].slice(0, needed).map((i) => (
+        <label key={i} className="field">
+          <span>{needed === 1 ? "At" : i === 0 ? "Between" : "and"}</span>
+          <select
+            value={at[i]}
+            onChange={(e) => {
+              setAsked(undefined);
+              setAt((now) => now.map((x, n) => (n === i ? e.target.value : x)));
+            }}
+          >
+            <option value="">choose …</option>
+            {[...ends, ...(test.instrument === "continuity" ? sockets : [])].map((e) => (
+              <option key={e.end} value={e.end}>
+                {e.text}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+      <Choices legend="Lifted and capped" all={screws.map((s) => [s.ref, s.text])} on={test.lifted ?? []} toggle={(id) => toggle("lifted", id)} />
+      <Choices legend="Flipped from how it was found" all={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])} on={test.flipped ?? []} toggle={(id) => toggle("flipped", id)} />
+      <Choices legend="Out of its socket" all={lamps.map((d) => [d.id, d.name ?? d.id])} on={test.lampsOut ?? []} toggle={(id) => toggle("lampsOut", id)} />
+      <button type="button" className="button mt-2" disabled={!ready || look.isFetching} onClick={() => setAsked(whole)}>
+        What would it tell?
+      </button>
+      <Notice error={look.error} />
+      {asked && look.data && <TestCard next={look.data} waiting={look.isPlaceholderData} of={Math.max(...look.data.outcomes.map((o) => o.worlds))} heading="Test by hand" />}
+    </details>
+  );
+}
+
+function Choices(props: { legend: string; all: [string, string][]; on: string[]; toggle: (id: string) => void }) {
+  if (props.all.length === 0) return null;
+  return (
+    <fieldset className="choices">
+      <legend className="quiet">{props.legend}</legend>
+      <div className="row">
+        {props.all.map(([id, text]) => (
+          <label key={id} className="check">
+            <input type="checkbox" checked={props.on.includes(id)} onChange={() => props.toggle(id)} />
+            {text}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,72 @@
+import { Core } from "./Core";
+import type { Answer } from "./TraceStage";
+import { boxName, useWork } from "./work";
+
+/** Every conductor that can be seen, with what it may be and how likely. */
+export function Odds({ answer }: { answer: Answer }) {
+  const { circuit, word, box, setBox } = useWork();
+  const boxes = [...new Set(answer.conductors.map((c) => c.box))];
+  const facts = [...answer.cables, ...answer.likely];
+  return (
+    <section className="block" aria-label="Every conductor">
+      <h2>Every conductor</h2>
+      {boxes.map((b) => (
+        <div key={b} className={b === box ? "odds here" : "odds"}>
+          <h3>
+            <button type="button" className="plain-link" aria-pressed={b === box} onClick={() => setBox(b)}>
+              {boxName(circuit, b)}
+            </button>
+          </h3>
+          <table>
+            <thead className="sr-only">
+              <tr>
+                <th scope="col">Core</th>
+                <th scope="col">Cable</th>
+                <th scope="col">What it is</th>
+              </tr>
+            </thead>
+            <tbody>
+              {answer.conductors
+                .filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"))
+                .map((c) => (
+                  <tr key={c.end} className={c.odds.length === 1 ? "certain" : "open"}>
+                    <td>
+                      <Core core={c.core} />
+                    </td>
+                    <td>{c.cable}</td>
+                    <td>
+                      {c.odds.length === 1
+                        ? word(c.odds[0]?.role ?? "")
+                        : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}
+                    </td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+        </div>
+      ))}
+      {facts.length > 0 && (
+        <>
+          <h3>Cables</h3>
+          <ul className="understood">
+            {facts.map((f) => (
+              <li key={f.stubs.join() + (f.to ?? "")}>
+                {f.to
+                  ? `${f.stubs[0]} goes to ${circuit.document.boxes.some((b) => b.id === f.to) ? boxName(circuit, f.to) : "a box that is not recorded"}`
+                  : `${f.stubs.join(" and ")} are one cable`}
+                {f.odds < 1 ? `, ${percent(f.odds)}` : ""}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Nothing that is open is written as certain. */
+function percent(odds: number) {
+  if (odds > 0.99) return "over 99 %";
+  if (odds < 0.01) return "under 1 %";
+  return `${Math.round(odds * 100)} %`;
+}
