@@ -341,3 +341,45 @@ func TestOldHouse(t *testing.T) {
 		t.Error("a blue neutral passes in a house that is said to have old colours")
 	}
 }
+
+// TestReadings: what was read, reported and confirmed is kept with the circuit, follows
+// a cable that gets another name, and goes with what is removed.
+func TestReadings(t *testing.T) {
+	c := survey.New("Sail loft", "na")
+	c = enter(t, c, survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot"}, survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Head"},
+		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: []string{"black", "white"}}, survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: []string{"black", "white"}},
+		survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay})
+	end := func(text string) circuit.End {
+		e, err := circuit.ParseEnd(text)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return e
+	}
+	test := circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{end("k1.black@sw1"), end("k2.black@sw2")}, Reading: "closed"}
+	index := 0
+	c = enter(t, c, survey.Edit{Op: survey.PassGate, Gates: []circuit.Gate{{Gate: circuit.GateBreakerOff}}},
+		survey.Edit{Op: survey.Observe, Observation: &test}, survey.Edit{Op: survey.Observe, Observation: &test},
+		survey.Edit{Op: survey.PassGate, Gates: []circuit.Gate{{Gate: circuit.GateProvedDead, Box: "sw2"}}},
+		survey.Edit{Op: survey.AddReport, Says: circuit.SaysNothing, Device: "s1"}, survey.Edit{Op: survey.AddReport, Says: circuit.SaysWorks, Device: "s1"},
+		survey.Edit{Op: survey.Unobserve, Index: &index})
+	if len(c.Observations) != 1 || len(c.Reports) != 1 || c.Reports[0].Says != circuit.SaysWorks || c.Gates[0].After != 0 || c.Gates[1].After != 1 {
+		t.Errorf("%d readings, reports %v, gates %v", len(c.Observations), c.Reports, c.Gates)
+	}
+	one := enter(t, c, survey.Edit{Op: survey.JoinStubs, Cable: "k1", Other: "k2"})
+	if got := one.Observations[0].At[1].String(); got != "k1.black@sw2" {
+		t.Errorf("after the two stubs are one, the reading is at %s", got)
+	}
+	gone := enter(t, c, survey.Edit{Op: survey.RemoveBox, Box: "sw2"}, survey.Edit{Op: survey.RemoveDevice, Device: "s1"})
+	if len(gone.Observations) != 0 || len(gone.Reports) != 0 || len(gone.Gates) != 1 {
+		t.Errorf("with the box gone: %d readings, %d reports, gates %v", len(gone.Observations), len(gone.Reports), gone.Gates)
+	}
+	for _, e := range []survey.Edit{{Op: survey.Observe}, {Op: survey.Unobserve}, {Op: survey.RemoveReport, Index: &index}, {Op: survey.PassGate},
+		{Op: survey.AddReport, Says: circuit.SaysNothing}, {Op: survey.Observe, Observation: &circuit.Observation{Power: "on", Instrument: circuit.Continuity, At: test.At, Reading: "open"}}} {
+		bad := c.Clone()
+		bad.Reports = nil
+		if _, _, err := survey.Apply(bad, e); err == nil {
+			t.Errorf("%s without sense was taken", e.Op)
+		}
+	}
+}

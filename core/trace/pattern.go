@@ -83,7 +83,7 @@ func (v *view) patterns() []pattern {
 			out = append(out, v.groupsToPatterns(groups)...)
 		}
 	}
-	return v.loosen(out)
+	return out
 }
 
 // groupsToPatterns combines the ways of each group, for each way in which lamps
@@ -108,7 +108,7 @@ func (v *view) groupsToPatterns(groups []group) []pattern {
 			p.lampL = append(p.lampL, firstLoad+label(g))
 			p.lampN = append(p.lampN, neutral)
 		}
-		list := []pattern{p}
+		list := v.loosen([]pattern{p})
 		for g, members := range groups {
 			var next []pattern
 			for _, p := range list {

@@ -15,9 +15,12 @@ const maxTopologies = 400_000
 type topology struct {
 	region  []int8 // by stub
 	regions int
-	bound   float64  // weight at best
-	doubled int      // cables that run beside another one
-	dist    [][]int8 // steps between regions, once somebody asked
+	bound   float64    // weight at best
+	joints  int        // regions where cables meet in a box that nobody opened
+	twins   [][3]int16 // classes whose cores would go on in each other, and the region
+	near    []side     // by stub: what hangs together on its own box's side of it
+	doubled int        // cables that run beside another one
+	dist    [][]int8   // steps between regions, once somebody asked
 }
 
 // topologies lists every way in which the stubs can meet, so that all opened
@@ -63,7 +66,7 @@ func (e *meeting) place(i, regions, doubled, parts int) {
 		}
 	}
 	for r := 0; r <= regions; r++ {
-		if known >= 0 && r != known {
+		if known >= 0 && r != known || r < regions && known < 0 && e.atPanel(i, r) {
 			continue
 		}
 		e.region[i] = int8(r)
@@ -94,6 +97,20 @@ func (e *meeting) place(i, regions, doubled, parts int) {
 	}
 }
 
+// atPanel reports whether a stub that does not end in a panel would meet one that does:
+// nothing is spliced in a panel.
+func (e *meeting) atPanel(i, region int) bool {
+	if to := e.stubs[i].to; to >= 0 && e.panels[to] {
+		return true
+	}
+	for k := range i {
+		if to := e.stubs[k].to; int(e.region[k]) == region && to >= 0 && e.panels[to] {
+			return true
+		}
+	}
+	return false
+}
+
 // distances counts the steps from region to region through opened boxes.
 func (v *view) distances(t *topology) [][]int8 {
 	if t.dist != nil {
@@ -122,4 +139,39 @@ func (v *view) distances(t *topology) [][]int8 {
 	}
 	t.dist = dist
 	return dist
+}
+
+// side is what lies on one side of a stub: clusters of opened boxes and regions, as
+// bits. A stub beside which another runs has no sides.
+type side struct {
+	clusters, regions uint32
+	whole             bool // everything lies here
+}
+
+// sides finds what lies on the box's side of each stub.
+func (v *view) sidesOf(t *topology) []side {
+	out := make([]side, len(v.stubs))
+	for s := range out {
+		d := side{clusters: 1 << v.stubs[s].cluster}
+		for grown := true; grown; {
+			grown = false
+			for k, r := range t.region {
+				if k == s {
+					continue
+				}
+				c := uint32(1) << v.stubs[k].cluster
+				switch inC, inR := d.clusters&c != 0, d.regions>>r&1 == 1; {
+				case inC && !inR:
+					d.regions |= 1 << r
+					grown = true
+				case inR && !inC:
+					d.clusters |= c
+					grown = true
+				}
+			}
+		}
+		d.whole = d.regions>>t.region[s]&1 == 1
+		out[s] = d
+	}
+	return out
 }

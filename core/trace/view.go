@@ -37,6 +37,7 @@ type view struct {
 	cores    []core
 	stubs    []stub
 	clusters int
+	cluster  map[string]int // by opened box
 
 	switches []control
 	lamps    []thing
@@ -44,6 +45,7 @@ type view struct {
 	outlets  [][2]int // atoms between which something small may be plugged in
 	places   int      // groups of closed boxes that known cables join
 	placeOf  map[string]int
+	panels   map[int]bool // places that are a panel and nothing else
 
 	hidden int // number of hidden terminals; their points follow the cores
 }
@@ -256,7 +258,15 @@ func (v *view) addPlaces() {
 	for _, b := range closed {
 		v.placeOf[b] = number[v.placeOf[b]]
 	}
-	v.places = count
+	v.places, v.panels = count, map[int]bool{}
+	for p := range count {
+		v.panels[p] = true
+	}
+	for _, b := range v.doc.Boxes {
+		if !v.open[b.ID] && b.Kind != circuit.Panel {
+			v.panels[v.placeOf[b.ID]] = false
+		}
+	}
 }
 
 func (v *view) addStubs() {
@@ -278,7 +288,12 @@ func (v *view) addStubs() {
 			}
 		}
 	}
-	v.clusters = len(number)
+	v.clusters, v.cluster = len(number), map[string]int{}
+	for _, b := range v.doc.Boxes {
+		if v.open[b.ID] {
+			v.cluster[b.ID] = number[clusters.root(at[b.ID])]
+		}
+	}
 	for i, k := range v.doc.Cables {
 		near, to := "", -1
 		for n, box := range k.Ends {
@@ -312,6 +327,19 @@ func (v *view) addStubs() {
 		}
 		v.stubs = append(v.stubs, s)
 	}
+}
+
+// homes lists the cluster of boxes of each class.
+func (v *view) homes() []int8 {
+	out := make([]int8, len(v.classes))
+	for i, c := range v.classes {
+		box := c.ends[0].Box
+		if box == "" {
+			box = v.doc.Device(c.ends[0].Owner).Box
+		}
+		out[i] = int8(v.cluster[box])
+	}
+	return out
 }
 
 // hide makes hidden terminals.

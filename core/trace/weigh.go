@@ -292,10 +292,13 @@ func (r *router) agreement(i int, k labelKind) float64 {
 	return weight
 }
 
-// atBest says how usual a topology is at best, whatever runs in it.
-func (r *router) atBest(t *topology) float64 {
+// measure notes of a topology what every pattern needs to know: how many cables run
+// beside another, how many regions are no plain cable, and in those that seem to be
+// one, which core would go on in which.
+func (r *router) measure(t *topology) {
 	r.t = t
-	joints := 0
+	t.joints = 0
+	t.twins = nil
 	for k := range t.regions {
 		meet := 0
 		for _, of := range t.region {
@@ -303,13 +306,39 @@ func (r *router) atBest(t *topology) float64 {
 				meet++
 			}
 		}
-		if meet > 1 && !r.oneCable(k) {
-			joints++
+		if meet < 2 {
+			continue
+		}
+		if !r.oneCable(k) {
+			t.joints++
+			continue
+		}
+		for i, a := range r.cores {
+			for j, b := range r.cores[:i] {
+				if int(t.region[a.stub]) == k && int(t.region[b.stub]) == k && a.stub != b.stub && a.name == b.name {
+					t.twins = append(t.twins, [3]int16{int16(r.cores[j].class), int16(a.class), int16(k)})
+				}
+			}
 		}
 	}
+	t.near = r.sidesOf(t)
+	t.bound = r.bound(t, 0)
+}
+
+// bound is how usual a topology is at best where so many of its cables would change
+// their nets from core to core: at most one region is excused by the light and the
+// feed in it, or two by one each.
+func (r *router) bound(t *topology, bent int) float64 {
 	bound := math.Pow(besideAnother, float64(t.doubled))
-	if joints > 0 {
-		bound *= feedAtLight * math.Pow(hiddenJoint, float64(joints-1))
+	for n := range t.joints + bent {
+		switch {
+		case n == 0:
+			bound *= feedAtLight
+		case n < t.joints:
+			bound *= hiddenJoint
+		default:
+			bound *= max(hiddenJoint*colourChanges, feedInJoint*hiddenJoint*5/feedAtLight)
+		}
 	}
 	return bound
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math/bits"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -73,9 +74,9 @@ func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]
 	}
 	r := &router{view: v, ctx: ctx, custom: practice.For(v.doc), odds: odds, found: map[string]int{}}
 	for i := range routes {
-		routes[i].bound = r.atBest(&routes[i])
+		r.measure(&routes[i])
 	}
-	r.reach = make([]uint32, len(v.classes))
+	r.reach, r.home = make([]uint32, len(v.classes)), v.homes()
 	for i := range v.cores {
 		var by [isStrap + 1]float64
 		for k := range by {
@@ -112,8 +113,12 @@ type router struct {
 	lab     []label
 	devices []device
 	rooms   []int8
-	cable   []bool                 // by region: the two ends of one cable, as it seems
-	twin    []int                  // by core: the one of its name at the other end of that cable, or -1
+	cable   []bool // by region: the two ends of one cable, as it seems
+	twin    []int  // by core: the one of its name at the other end of that cable, or -1
+	settled lay    // of the pattern: travelers and straps
+	placed  *lay   // of the pattern: all labels
+	spread  lay
+	home    []int8                 // by class: the cluster of its box
 	reach   []uint32               // by class: regions that it leads to
 	fits    [][isStrap + 1]float64 // by core and kind of label: how well insulation and mark agree
 	bent    []int                  // by region: cores that would change their net in that cable
@@ -173,6 +178,7 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 		return nil
 	}
 	r.p, r.lab, r.devices = p, lab, r.hiddenDevices(p)
+	r.rooms = nil
 	if r.steps = r.plan(); r.steps == nil {
 		return nil
 	}
@@ -204,6 +210,8 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 	once, twice := make([]uint64, len(r.stubs)+1), make([]uint64, len(r.stubs)+1)
 	spare := make([]int, len(r.stubs)+1)
 	r.ceiling = r.colourCeiling()
+	settled := r.settled.layOut(r, pairs)
+	r.placed = r.spread.layOut(r, ^uint64(0))
 	for i := range routes {
 		t := &routes[i]
 		for k := range t.regions {
@@ -217,8 +225,11 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 		if r.running = p.weight * r.ceiling; r.running*t.bound < r.odds*r.best {
 			break // the others are less likely still
 		}
-		fits := true
-		for s, k := range t.region { // what meets nothing must be spliced past in another cable
+		fits := r.running*r.bound(t, r.bentIn(t)) >= r.odds*r.best && r.crosses(t, settled)
+		for s, k := range t.region {
+			if !fits {
+				break
+			} // what meets nothing must be spliced past in another cable
 			lonely := masks[s] & pairs &^ twice[k]
 			if others := spare[k] - free[s]; lonely != 0 && (others == 0 || others == 1 && lonely&rails != 0) {
 				fits = false
@@ -228,6 +239,7 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 		if fits {
 			r.t = t
 			r.route()
+			r.rooms = nil
 		}
 		if r.err != nil {
 			return r.err
@@ -237,6 +249,106 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 		}
 	}
 	return nil
+}
+
+// lay is how settled conductors lie, whatever the topology.
+type lay struct {
+	at     [maxLabels]uint32 // by label: clusters that have it
+	here   [][maxLabels]uint8
+	single []uint64 // by stub: labels of which a conductor leads nowhere else
+	free   []int    // by stub: cores of undecided conductors that are spliced past
+	labels []label  // to be looked at
+}
+
+// layOut reads how settled conductors lie. Labels are those in the mask.
+func (y *lay) layOut(r *router, mask uint64) *lay {
+	y.at = [maxLabels]uint32{}
+	if y.here == nil {
+		y.here, y.single, y.free = make([][maxLabels]uint8, len(r.stubs)), make([]uint64, len(r.stubs)), make([]int, len(r.stubs))
+	}
+	y.labels = y.labels[:0]
+	for l := range r.p.kinds {
+		if l != int(none) && mask>>l&1 == 1 {
+			y.labels = append(y.labels, label(l))
+		}
+	}
+	for c, l := range r.lab {
+		if l > none {
+			y.at[l] |= 1 << r.home[c]
+		}
+	}
+	for s := range r.stubs {
+		y.here[s], y.single[s], y.free[s] = [maxLabels]uint8{}, 0, 0
+		for _, c := range r.stubs[s].cores {
+			class := r.cores[c].class
+			lone := len(r.classes[class].cores) == 1
+			switch l := r.lab[class]; {
+			case l > none:
+				y.here[s][l]++
+				if lone {
+					y.single[s] |= 1 << l
+				}
+			case l == undecided && !lone:
+				y.free[s]++
+			}
+		}
+	}
+	return y
+}
+
+// crosses reports whether each net can get from where it is on one side of each stub
+// to where it is on the other: it has a core there, or one that may be spliced past;
+// and whether no core leads it to where it has no business.
+func (r *router) crosses(t *topology, y *lay) bool {
+	if r.p.faulty {
+		return true
+	}
+	var devices [maxLabels]uint32
+	for i, room := range r.rooms {
+		if room >= 0 {
+			for _, l := range r.devices[i].labels {
+				devices[l] |= 1 << room
+			}
+		}
+	}
+	for s := range t.near {
+		near := &t.near[s]
+		if near.whole {
+			continue
+		}
+		free := y.free[s]
+		for _, l := range y.labels {
+			far := y.at[l]&^near.clusters != 0 || devices[l]&^near.regions != 0
+			if !far {
+				if y.single[s]>>l&1 == 1 {
+					return false
+				}
+				continue
+			}
+			need := uint8(1)
+			if r.p.kinds[l] == isRails {
+				need = 2
+			}
+			if here := y.here[s][l]; here < need && (y.at[l]&near.clusters != 0 || devices[l]&near.regions != 0) {
+				if free -= int(need - here); free < 0 {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}
+
+// bentIn counts the regions that seem to be one cable and in which settled conductors
+// of different nets would be one core.
+func (r *router) bentIn(t *topology) int {
+	var bent uint32
+	for _, twin := range t.twins {
+		if a, b := r.lab[twin[0]], r.lab[twin[1]]; a != b && a != undecided && b != undecided {
+			bent |= 1 << twin[2]
+		}
+	}
+	return bits.OnesCount32(bent)
 }
 
 // hiddenDevices lists what stands where nobody looked.
@@ -422,7 +534,7 @@ func (r *router) settle(n, device int) {
 				}
 			}
 		}
-		if r.running >= r.odds*r.best && (device < len(r.devices)-1 || r.allMayMeet()) {
+		if r.running >= r.odds*r.best && (device < len(r.devices)-1 || r.crosses(r.t, r.placed) && r.allMayMeet()) {
 			r.decide(n + 1)
 		}
 		r.running = before
@@ -466,6 +578,9 @@ func (r *router) mayHold(d device, region int) bool {
 		}
 		if int(k) != region {
 			continue
+		}
+		if to := r.stubs[s].to; to >= 0 && r.panels[to] && d.kind != circuit.TypeSupply {
+			return false
 		}
 		for _, c := range r.stubs[s].cores {
 			l := r.lab[r.cores[c].class]
