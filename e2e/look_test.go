@@ -26,6 +26,7 @@ var screens = []struct{ name, path, ready string }{
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},
+	{"trace", "/circuits/6/trace", "circuits fit"},
 	{"missing", "/nowhere", "There is nothing here"},
 }
 
@@ -59,6 +60,9 @@ func furnish(t *testing.T) *house {
 	b.see("West dome stair")
 	b.MustElement("input[type=file]").MustSetFiles(faulty)
 	b.see("Missing or odd")
+	b.MustNavigate("http://" + h.addr + "/circuits/2/trace").MustWaitLoad()
+	b.press("Hide it and practise")
+	b.see("circuits fit")
 	return h
 }
 
@@ -132,7 +136,7 @@ func thumbs(b *tab) []string {
 		if (document.documentElement.scrollWidth > innerWidth) out.push("the page is wider than its window");
 		for (const e of document.querySelectorAll("button, a, select, summary, input:not([type=file])")) {
 			const r = e.getBoundingClientRect();
-			const host = e.type === "checkbox" ? e.closest("label").getBoundingClientRect() : r;
+			const host = e.type === "checkbox" || e.type === "radio" ? e.closest("label").getBoundingClientRect() : r;
 			if (r.width === 0 || e.closest(".skip, .sr-only, p, footer")) continue;
 			if (host.height < 43.5) out.push(Math.round(host.height) + " px high: " + (e.getAttribute("aria-label") ?? e.innerText ?? e.outerHTML).slice(0, 60));
 		}
@@ -166,6 +170,9 @@ func TestScreenshots(t *testing.T) {
 	for _, s := range screens {
 		if s.name != "missing" && s.name != "refused" {
 			shoot(s.name, s.path, s.ready, "light", 1280, 800)
+		}
+		if s.name == "trace" {
+			shoot("trace-phone", s.path, s.ready, "light", 390, 844)
 		}
 		if s.name == "survey" {
 			shoot("survey-phone", s.path, s.ready, "light", 390, 844)

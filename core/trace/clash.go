@@ -27,18 +27,6 @@ type Contradiction struct {
 // where some world is left.
 func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 	out := &Contradiction{Readings: []int{}, Reports: []int{}, Records: []string{}}
-	possible := func(readings, reports []int) (bool, error) {
-		d := c.Clone()
-		d.Observations, d.Reports = nil, nil
-		for _, i := range readings {
-			d.Observations = append(d.Observations, c.Observations[i])
-		}
-		for _, i := range reports {
-			d.Reports = append(d.Reports, c.Reports[i])
-		}
-		t, err := New(ctx, d)
-		return err == nil && t.Worlds() > 0, err
-	}
 	var readings, reports []int
 	for i, o := range c.Observations {
 		if o.Reading != nil && o.Reading != circuit.Unclear {
@@ -48,29 +36,32 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 	for i := range c.Reports {
 		reports = append(reports, i)
 	}
-	if ok, err := possible(readings, reports); ok || err != nil {
+	before := c.Clone()
+	before.Observations = nil
+	t, err := blank(ctx, before, usualOf(c))
+	if err != nil {
 		return nil, err
 	}
-	if ok, err := possible(nil, nil); err != nil {
-		return nil, err
-	} else if !ok {
-		return out, recordClash(ctx, c, out)
-	}
-	// What can be left out without a world coming back has no part in it. Old readings
-	// go first, so that the newest stay: they are the easiest to make again.
-	for _, list := range []*[]int{&reports, &readings} {
-		for _, i := range slices.Clone(*list) {
-			without := slices.DeleteFunc(slices.Clone(*list), func(x int) bool { return x == i })
-			r, p := without, reports
-			if list == &reports {
-				r, p = readings, without
-			}
-			ok, err := possible(r, p)
-			if err != nil {
-				return nil, err
-			}
-			if !ok {
-				*list = without
+	if t.Worlds() == 0 {
+		readings = nil // the record, or what the customer says, clashes without them
+		if reports, err = clashingReports(ctx, before, reports); err != nil {
+			return nil, err
+		}
+		if len(reports) == 0 {
+			return out, recordClash(ctx, c, out)
+		}
+	} else {
+		fits := t.together(c.Observations)
+		if fits(readings) {
+			return nil, nil
+		}
+		reports = nil
+		// What can be left out without a world coming back has no part in it. Old readings
+		// go first, so that the newest stay: they are the easiest to make again.
+		for _, i := range slices.Clone(readings) {
+			without := slices.DeleteFunc(slices.Clone(readings), func(x int) bool { return x == i })
+			if !fits(without) {
+				readings = without
 			}
 		}
 	}
@@ -89,6 +80,73 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 		out.Recheck = "Make this test again first: " + Describe(say, c.Observations[weakest(c, readings)])
 	}
 	return out, nil
+}
+
+// together reports of any set of observations whether some world could have shown
+// them all.
+func (t *Tracer) together(observations []circuit.Observation) func(of []int) bool {
+	could := make([][]bitset, len(observations)) // by observation and world
+	for n, o := range observations {
+		bit := t.readingBit(o)
+		if bit == 0 {
+			continue
+		}
+		s, at := t.prepare(o), t.probes(o)
+		for _, w := range t.worlds {
+			b := slices.Clone(w.alive)
+			for i := range 1 << (len(t.switches) + w.bits) {
+				if b.has(i) && t.predict(w, i, o.Instrument, at, &s)&bit == 0 {
+					b.drop(i)
+				}
+			}
+			could[n] = append(could[n], b)
+		}
+	}
+	return func(of []int) bool {
+		for k, w := range t.worlds {
+			left := slices.Clone(w.alive)
+			for _, n := range of {
+				if could[n] == nil {
+					continue
+				}
+				for i := range left {
+					left[i] &= could[n][k][i]
+				}
+			}
+			if left.count() > 0 {
+				return true
+			}
+		}
+		return false
+	}
+}
+
+// clashingReports keeps those of the reports without which a world would come back;
+// none where the record itself has no world.
+func clashingReports(ctx context.Context, c *circuit.Circuit, reports []int) ([]int, error) {
+	possible := func(of []int) (bool, error) {
+		d := c.Clone()
+		d.Reports = nil
+		for _, i := range of {
+			d.Reports = append(d.Reports, c.Reports[i])
+		}
+		t, err := blank(ctx, d, usualOf(c))
+		return err == nil && t.Worlds() > 0, err
+	}
+	if ok, err := possible(nil); !ok || err != nil {
+		return nil, err
+	}
+	for _, i := range slices.Clone(reports) {
+		without := slices.DeleteFunc(slices.Clone(reports), func(x int) bool { return x == i })
+		ok, err := possible(without)
+		if err != nil {
+			return nil, err
+		}
+		if !ok {
+			reports = without
+		}
+	}
+	return reports, nil
 }
 
 // weakest is the reading to doubt first: a probe that touches no metal before a
@@ -116,7 +174,7 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 		loose := true
 		was := d.Devices[i].Unmarked
 		d.Devices[i].Unmarked = &loose
-		t, err := New(ctx, d)
+		t, err := blank(ctx, d, usualOf(c))
 		d.Devices[i].Unmarked = was
 		if err != nil {
 			return err
@@ -131,7 +189,7 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 		}
 		fails := *d
 		fails.Reports = []circuit.Report{{Says: circuit.SaysSometimes, Device: d.Devices[i].ID}}
-		t, err := New(ctx, &fails)
+		t, err := blank(ctx, &fails, usualOf(c))
 		if err != nil {
 			return err
 		}

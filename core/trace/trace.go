@@ -34,6 +34,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"time"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
@@ -56,23 +57,49 @@ type Tracer struct {
 // document's own observations exclude. It returns an [*Error] for records that are
 // too large or not to be traced, and the context's error when that ends.
 func New(ctx context.Context, c *circuit.Circuit) (*Tracer, error) {
-	usual := usualOdds
+	t, err := fill(ctx, c, usualOf(c))
+	if err != nil || len(t.worlds) > 0 {
+		return t, err
+	}
+	// Only when no usual circuit is left are the unusual ones gone through, and that
+	// for a while: where they are too many, it stays with the usual.
+	within, cancel := context.WithTimeout(ctx, unusualTime)
+	defer cancel()
+	deep, err := fill(within, c, usualOf(c)*unusualOdds)
+	switch {
+	case ctx.Err() != nil:
+		return nil, ctx.Err()
+	case err != nil:
+		return t, nil
+	}
+	return deep, nil
+}
+
+// How much less likely than usual a circuit may be once no usual one is left, and for
+// how long such are looked for.
+const (
+	unusualOdds = 1e-3
+	unusualTime = 5 * time.Second
+)
+
+// usualOf is how likely a world must be, against the likeliest, to be gone through.
+func usualOf(c *circuit.Circuit) float64 {
 	if count(c) > 3 {
-		usual = manyOdds
+		return manyOdds
 	}
-	for _, odds := range []float64{usual, leastOdds} {
-		t, err := blank(ctx, c, odds)
-		if err != nil {
-			return nil, err
-		}
-		for _, o := range c.Observations {
-			t.Observe(o)
-		}
-		if len(t.worlds) > 0 || odds == leastOdds {
-			return t, nil
-		}
+	return usualOdds
+}
+
+// fill is a tracer that has taken the document's own observations.
+func fill(ctx context.Context, c *circuit.Circuit, odds float64) (*Tracer, error) {
+	t, err := blank(ctx, c, odds)
+	if err != nil {
+		return nil, err
 	}
-	panic("unreachable")
+	for _, o := range c.Observations {
+		t.Observe(o)
+	}
+	return t, nil
 }
 
 // count counts the switches of a record.

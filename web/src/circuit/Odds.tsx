@@ -10,6 +10,7 @@ export function Odds({ answer }: { answer: Answer }) {
   return (
     <section className="block" aria-label="Every conductor">
       <h2>Every conductor</h2>
+      {answer.worlds === 0 && <p className="quiet">Nothing can be said of any while readings or records clash.</p>}
       {boxes.map((b) => (
         <div key={b} className={b === box ? "odds here" : "odds"}>
           <h3>
