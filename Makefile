@@ -26,8 +26,9 @@ test: page chromium ngspice check-generated
 	cd web && npm run --silent check
 	@unformatted=$$(gofmt -l $$(git ls-files '*.go' | grep -v '\.gen\.go$$')); test -z "$$unformatted" || { echo "gofmt: $$unformatted"; exit 1; }
 	go vet ./...
-	go test -v ./core/netlist # prints how well model and simulator agree
-	go test $$(go list ./... | grep -v /core/netlist$$)
+	go test -timeout 20m -v ./core/netlist # prints how well model and simulator agree
+	go test -timeout 40m -v ./core/trace # prints what tracing takes
+	go test -timeout 40m $$(go list ./... | grep -v /core/netlist$$ | grep -v /core/trace$$)
 
 # The browser of the tests: Debian's Chromium, installed if there is none.
 chromium:
