@@ -96,9 +96,9 @@ func (r *router) crosses(t *topology, y *lay) bool {
 // of different nets would be one core.
 func (r *router) bentIn(t *topology) int {
 	var bent uint32
-	for _, twin := range t.twins {
-		if a, b := r.lab[twin[0]], r.lab[twin[1]]; a != b && a != undecided && b != undecided {
-			bent |= 1 << twin[2]
+	for _, w := range t.twins {
+		if a, b := r.lab[w.class], r.lab[w.otherClass]; a != b && a != undecided && b != undecided {
+			bent |= 1 << w.region
 		}
 	}
 	return bits.OnesCount32(bent)

@@ -149,66 +149,74 @@ func (r *router) parts(l label) (p parts) {
 
 // extend lets the conductors that nothing needs hang on a net that they reach, or
 // on none: a neutral capped for later, a feed that goes on to other rooms, a spare
-// core.
-func (r *router) extend(from int) {
+// core. offers are the labels that each region has for them.
+func (r *router) extend(from int, offers [maxStubs]uint8) {
 	for c := from; c < len(r.classes); c++ {
 		if r.lab[c] != undecided || r.classes[c].ground || r.classes[c].screwed {
 			continue
 		}
-		for _, l := range r.reaches(c) {
-			r.with(c, l, func() { r.extend(0) }) // another may reach this net through it
+		mask := r.reaches(c, &offers)
+		for _, l := range [2]label{hot, neutral} {
+			if mask>>l&1 == 0 {
+				continue
+			}
+			wider := offers
+			for _, i := range r.classes[c].cores {
+				wider[r.t.region[r.cores[i].stub]] |= 1 << l
+			}
+			r.with(c, l, func() { r.extend(0, wider) }) // another may reach this net through it
 		}
-		r.with(c, none, func() { r.extend(c + 1) })
+		r.with(c, none, func() { r.extend(c+1, offers) })
 		return
 	}
 	r.finish()
 }
 
-// reaches lists the nets that meet an undecided conductor in some region: those
-// that others may hang on, never a traveler.
-func (r *router) reaches(class int) []label {
-	mask := uint64(0)
+// offers lists which of line and neutral are in each region, as bits.
+func (r *router) offers() (by [maxStubs]uint8) {
+	for _, c := range r.cores {
+		if l := r.lab[c.class]; l == hot || l == neutral {
+			by[r.t.region[c.stub]] |= 1 << l
+		}
+	}
+	for d, room := range r.rooms {
+		for _, l := range r.devices[d].labels {
+			if l == hot || l == neutral {
+				by[room] |= 1 << l
+			}
+		}
+	}
+	return by
+}
+
+// reaches says which of line and neutral an undecided conductor may hang on in some
+// region, as bits: those that its insulation lets it be.
+func (r *router) reaches(class int, offers *[maxStubs]uint8) (mask uint8) {
 	for _, i := range r.classes[class].cores {
 		k := r.t.region[r.cores[i].stub]
-		if r.cable[k] { // in one cable a core goes on in the core of its name
-			for j, other := range r.cores {
-				if j != i && r.t.region[r.cores[j].stub] == k && other.stub != r.cores[i].stub && other.name == r.cores[i].name {
-					if l := r.lab[other.class]; l > none {
-						mask |= 1 << l
-					}
-				}
-			}
-			continue
-		}
-		for _, other := range r.cores {
-			if l := r.lab[other.class]; r.t.region[other.stub] == k && l > none {
+		if !r.cable[k] {
+			mask |= offers[k]
+		} else if j := r.twin[i]; j >= 0 { // in one cable a core goes on in the core of its name
+			if l := r.lab[r.cores[j].class]; l == hot || l == neutral {
 				mask |= 1 << l
 			}
 		}
-		for d, room := range r.rooms {
-			if room == k {
-				mask |= r.devices[d].required
-			}
-		}
 	}
-	var out []label
-	returns, lines := r.colours(class)
-	for l, k := range r.p.kinds {
-		if mask>>l&1 == 1 && (k == isHot && lines || k == isNeutral && returns) {
-			out = append(out, label(l))
+	return mask & r.spare[class]
+}
+
+// spares says for each class which of line and neutral it may be where nothing needs
+// it: a neutral keeps its colour, and a core of that colour alone is no feed. What a
+// switch or lamp needs may have any colour.
+func (r *router) spares() []uint8 {
+	out := make([]uint8, len(r.classes))
+	for _, c := range r.cores {
+		if slices.Contains(r.custom.Colours.Neutral, circuit.Colour(c.name)) {
+			out[c.class] |= 1 << neutral
+		}
+		if !r.custom.NeutralOnly(c.name) {
+			out[c.class] |= 1 << hot
 		}
 	}
 	return out
-}
-
-// colours says what a conductor that nothing needs may be by its insulation: a
-// neutral keeps its colour, and a core of that colour alone is no feed. This is
-// asked of spare conductors only; what a switch or lamp needs may have any colour.
-func (r *router) colours(class int) (returns, lines bool) {
-	for _, i := range r.classes[class].cores {
-		name := r.cores[i].name
-		returns = returns || slices.Contains(r.custom.Colours.Neutral, circuit.Colour(name))
-		lines = lines || !r.custom.NeutralOnly(name)
-	}
-	return returns, lines
 }

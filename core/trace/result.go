@@ -86,9 +86,8 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 			r.Walks++
 			r.On = on
 		}
-		r.Log = append(r.Log, LogEntry{Index: i, Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
+		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.left[i], Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
-	t.countLog(ctx, r)
 	if r.Worlds == 0 {
 		r.Contradiction, err = Clash(ctx, c)
 		return r, err
@@ -154,22 +153,6 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 		}
 	}
 	return out
-}
-
-// countLog fills in how many worlds each reading left.
-func (t *Tracer) countLog(ctx context.Context, r *Result) {
-	fresh, err := blank(ctx, t.doc, t.odds)
-	if err != nil {
-		return
-	}
-	n := 0
-	for _, o := range t.doc.Observations {
-		fresh.Observe(o)
-		if o.Reading != nil {
-			r.Log[n].Worlds = fresh.Worlds()
-			n++
-		}
-	}
 }
 
 // settle says what would settle what no test can.

@@ -2,6 +2,7 @@ package trace
 
 import (
 	"context"
+	"math/bits"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -11,31 +12,35 @@ import (
 // router leads the nets of a pattern through a topology.
 type router struct {
 	*view
-	ctx     context.Context
-	p       *pattern
-	t       *topology
-	lab     []label
-	devices []device
-	rooms   []int8
-	cable   []bool // by region: the two ends of one cable, as it seems
-	twin    []int  // by core: the one of its name at the other end of that cable, or -1
-	settled lay    // of the pattern: travelers and straps
-	placed  *lay   // of the pattern: all labels
-	spread  lay
-	home    []int8                 // by class: the cluster of its box
-	reach   []uint32               // by class: regions that it leads to
-	fits    [][isStrap + 1]float64 // by core and kind of label: how well insulation and mark agree
-	bent    []int                  // by region: cores that would change their net in that cable
-	steps   []step
-	custom  practice.Practice
-	found   map[string]int
-	worlds  []*world
-	seen    inRegion
-	odds    float64
-	best    float64 // prior of the likeliest world so far
-	ceiling float64 // what the colours of settled conductors leave
-	running float64 // what a world weighs at best after the decisions so far
-	err     error
+	ctx       context.Context
+	p         *pattern
+	t         *topology
+	lab       []label
+	devices   []device
+	rooms     []int8
+	room      []int8       // its memory
+	spare     []uint8      // by class: which of line and neutral it may be
+	namesakes [][][][2]int // by two stubs that may be the ends of one cable: cores of one name
+	cable     []bool       // by region: the two ends of one cable, as it seems
+	twin      []int        // by core: the one of its name at the other end of that cable, or -1
+	meetings  *index
+	settled   lay  // of the pattern: travelers and straps
+	placed    *lay // of the pattern: all labels
+	spread    lay
+	home      []int8                 // by class: the cluster of its box
+	reach     []uint32               // by class: regions that it leads to
+	fits      [][isStrap + 1]float64 // by core and kind of label: how well insulation and mark agree
+	bent      []int                  // by region: cores that would change their net in that cable
+	steps     []step
+	custom    practice.Practice
+	found     map[string]int
+	worlds    []*world
+	seen      inRegion
+	odds      float64
+	best      float64 // prior of the likeliest world so far
+	ceiling   float64 // what the colours of settled conductors leave
+	running   float64 // what a world weighs at best after the decisions so far
+	err       error
 }
 
 // seen labels the classes that the pattern, or a seen supply or lamp, settles.
@@ -111,48 +116,49 @@ func (r *router) pattern(p *pattern, routes []topology) error {
 			}
 		}
 	}
-	once, twice := make([]uint64, len(r.stubs)+1), make([]uint64, len(r.stubs)+1)
-	spare := make([]int, len(r.stubs)+1)
+	a := asks{masks, free, pairs, rails}
 	r.ceiling = r.colourCeiling()
 	settled := r.settled.layOut(r, pairs)
 	r.placed = r.spread.layOut(r, ^uint64(0))
-	for i := range routes {
-		t := &routes[i]
-		for k := range t.regions {
-			once[k], twice[k], spare[k] = 0, 0, 0
-		}
-		for s, k := range t.region {
-			twice[k] |= once[k] & masks[s]
-			once[k] |= masks[s]
-			spare[k] += free[s]
-		}
-		if r.running = p.weight * r.ceiling; r.running*t.bound < r.odds*r.best {
-			break // the others are less likely still
-		}
-		fits := r.running*r.bound(t, r.bentIn(t)) >= r.odds*r.best && r.crosses(t, settled)
-		for s, k := range t.region {
-			if !fits {
-				break
-			} // what meets nothing must be spliced past in another cable
-			lonely := masks[s] & pairs &^ twice[k]
-			if others := spare[k] - free[s]; lonely != 0 && (others == 0 || others == 1 && lonely&rails != 0) {
-				fits = false
-				break
+	for w, word := range r.meetings.candidates(a) {
+		for ; word != 0; word &= word - 1 {
+			t := &routes[w<<6+bits.TrailingZeros64(word)]
+			if r.running = p.weight * r.ceiling; r.running*t.bound < r.odds*r.best {
+				return nil // the others are less likely still
+			}
+			if r.crosses(t, settled) && a.met(t) && r.running*r.bound(t, r.bentIn(t)) >= r.odds*r.best {
+				r.t = t
+				r.route()
+				r.rooms = nil
+			}
+			if r.err != nil {
+				return r.err
 			}
 		}
-		if fits {
-			r.t = t
-			r.route()
-			r.rooms = nil
-		}
-		if r.err != nil {
-			return r.err
-		}
-		if i%4096 == 0 && r.ctx.Err() != nil {
+		if w%64 == 0 && r.ctx.Err() != nil {
 			return r.ctx.Err()
 		}
 	}
 	return nil
+}
+
+// met reports whether each label that must meet something in its region does, or may be
+// spliced past in another cable there.
+func (a asks) met(t *topology) bool {
+	var once, twice [maxStubs]uint64
+	var spare [maxStubs]int
+	for s, k := range t.region {
+		twice[k] |= once[k] & a.masks[s]
+		once[k] |= a.masks[s]
+		spare[k] += a.free[s]
+	}
+	for s, k := range t.region {
+		lonely := a.masks[s] & a.pairs &^ twice[k]
+		if others := spare[k] - a.free[s]; lonely != 0 && (others == 0 || others == 1 && lonely&a.rails != 0) {
+			return false
+		}
+	}
+	return true
 }
 
 // hiddenDevices lists what stands where nobody looked.
@@ -224,28 +230,28 @@ func (r *router) plan() []step {
 
 // route goes through the decisions in one topology.
 func (r *router) route() {
-	r.cable = make([]bool, r.t.regions)
+	r.cable = slices.Grow(r.cable[:0], r.t.regions)[:r.t.regions]
 	for k := range r.cable {
-		r.cable[k] = r.oneCable(k)
+		r.cable[k] = r.t.cables>>k&1 == 1
 	}
-	r.rooms = make([]int8, len(r.devices))
+	r.rooms = slices.Grow(r.room[:0], len(r.devices))[:len(r.devices)]
+	r.room = r.rooms
 	for i := range r.rooms {
 		r.rooms[i] = -1
 	}
-	r.twin = make([]int, len(r.cores))
-	for i, c := range r.cores {
+	r.twin = slices.Grow(r.twin[:0], len(r.cores))[:len(r.cores)]
+	for i := range r.twin {
 		r.twin[i] = -1
-		for j, other := range r.cores {
-			if k := r.t.region[c.stub]; r.cable[k] && r.t.region[other.stub] == k && other.stub != c.stub && other.name == c.name {
-				r.twin[i] = j
-			}
-		}
+	}
+	for _, w := range r.t.twins {
+		r.twin[w.core], r.twin[w.other] = int(w.other), int(w.core)
 	}
 	clear(r.reach)
 	for _, c := range r.cores {
 		r.reach[c.class] |= 1 << r.t.region[c.stub]
 	}
-	r.bent = make([]int, r.t.regions)
+	r.bent = slices.Grow(r.bent[:0], r.t.regions)[:r.t.regions]
+	clear(r.bent)
 	r.decide(0)
 }
 
@@ -277,7 +283,7 @@ func (r *router) decide(n int) {
 			r.running *= r.structure()
 		}
 		if r.sound() {
-			r.extend(0)
+			r.extend(0, r.offers())
 		}
 		return
 	}
@@ -298,23 +304,19 @@ func (r *router) decide(n int) {
 
 // oneCable reports whether a region may be a cable between two opened boxes.
 func (r *router) oneCable(region int) bool {
-	var ends []int
+	first, second := -1, -1
 	for s, k := range r.t.region {
-		if int(k) == region {
-			ends = append(ends, s)
+		switch {
+		case int(k) != region:
+		case first < 0:
+			first = s
+		case second < 0:
+			second = s
+		default:
+			return false
 		}
 	}
-	if len(ends) != 2 {
-		return false
-	}
-	return r.stubs[ends[0]].box != r.stubs[ends[1]].box && r.sameCores(ends[0], ends[1])
-}
-
-// sameCores reports whether two stubs may be the ends of one cable by what they are.
-func (v *view) sameCores(x, y int) bool {
-	a, b := v.doc.Cables[v.stubs[x].cable], v.doc.Cables[v.stubs[y].cable]
-	return (a.Gauge == b.Gauge || a.Gauge == "" || b.Gauge == "") && v.stubs[x].to < 0 && v.stubs[y].to < 0 &&
-		slices.Equal(slices.Sorted(slices.Values(a.Cores)), slices.Sorted(slices.Values(b.Cores)))
+	return second >= 0 && r.namesakes[first][second] != nil
 }
 
 // settle puts a hidden device into each region that may hold it.

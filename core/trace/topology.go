@@ -15,13 +15,20 @@ const maxTopologies = 400_000
 type topology struct {
 	region  []int8 // by stub
 	regions int
-	bound   float64    // weight at best
-	joints  int        // regions where cables meet in a box that nobody opened
-	twins   [][3]int16 // classes whose cores would go on in each other, and the region
-	near    []side     // by stub: what hangs together on its own box's side of it
-	doubled int        // cables that run beside another one
-	dist    [][]int8   // steps between regions, once somebody asked
+	bound   float64  // weight at best
+	joints  int      // regions where cables meet in a box that nobody opened
+	twins   []twin   // cores that would go on in each other
+	cables  uint32   // regions that seem to be one cable
+	meet    []uint8  // by region: stubs that meet there
+	beside  float64  // weight of cables that run side by side
+	near    []side   // by stub: what hangs together on its own box's side of it
+	doubled int      // cables that run beside another one
+	dist    [][]int8 // steps between regions, once somebody asked
 }
+
+// twin is two cores of one name at the ends of what seems to be one cable, with their
+// classes and the region.
+type twin struct{ core, other, class, otherClass, region int16 }
 
 // topologies lists every way in which the stubs can meet, so that all opened
 // boxes hang together.

@@ -48,6 +48,7 @@ type Tracer struct {
 	worlds   []*world
 	all      []*world // before any reading
 	made     []circuit.Observation
+	left     []int // worlds left after each of them
 	net      network
 	visible  []int   // classes with a core end in an opened box
 	odds     float64 // how likely a world must be to be gone through
@@ -254,6 +255,7 @@ func (t *Tracer) lit(w *world, positions int, s *setup) int {
 // or that nobody could read, rules nothing out.
 func (t *Tracer) Observe(o circuit.Observation) {
 	t.made = append(t.made, o)
+	defer func() { t.left = append(t.left, len(t.worlds)) }()
 	bit := t.readingBit(o)
 	if bit == 0 {
 		return

@@ -68,7 +68,7 @@ func (t *Tracer) fork() *Tracer {
 		copied := *w
 		f.worlds[i] = &copied
 	}
-	f.made = slices.Clone(t.made)
+	f.made, f.left = slices.Clone(t.made), slices.Clone(t.left)
 	f.net = network{view: t.view}
 	return &f
 }

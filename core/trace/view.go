@@ -447,3 +447,33 @@ func (s sets) dense() (number []int, count int) {
 	}
 	return number, len(by)
 }
+
+// sameCores reports whether two stubs may be the ends of one cable by what they are.
+func (v *view) sameCores(x, y int) bool {
+	a, b := v.doc.Cables[v.stubs[x].cable], v.doc.Cables[v.stubs[y].cable]
+	return (a.Gauge == b.Gauge || a.Gauge == "" || b.Gauge == "") && v.stubs[x].to < 0 && v.stubs[y].to < 0 &&
+		slices.Equal(slices.Sorted(slices.Values(a.Cores)), slices.Sorted(slices.Values(b.Cores)))
+}
+
+// sameNames lists for each two stubs in different boxes that may be the ends of one
+// cable the pairs of cores of one name; nil for all others.
+func (v *view) sameNames() [][][][2]int {
+	out := make([][][][2]int, len(v.stubs))
+	for x := range v.stubs {
+		out[x] = make([][][2]int, len(v.stubs))
+		for y := range v.stubs {
+			if v.stubs[x].box == v.stubs[y].box || !v.sameCores(x, y) {
+				continue
+			}
+			out[x][y] = [][2]int{}
+			for _, a := range v.stubs[x].cores {
+				for _, b := range v.stubs[y].cores {
+					if v.cores[a].name == v.cores[b].name {
+						out[x][y] = append(out[x][y], [2]int{a, b})
+					}
+				}
+			}
+		}
+	}
+	return out
+}

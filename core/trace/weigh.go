@@ -222,25 +222,37 @@ func (r *router) regionWeight(region int, in *inRegion) float64 {
 			}
 		}
 	}
-	feed, lamp := in.feed, in.lamp
+	return weight * meetWeight(len(in.stubs), in.devices, in.feed, in.lamp, r.cable[region])
+}
+
+// meetWeight says how usual it is that so many stubs and devices meet in one region.
+func meetWeight(stubs, devices int, feed, lamp, cable bool) float64 {
 	switch {
-	case in.devices == 0 && len(in.stubs) > 1 && !r.cable[region]:
-		weight *= hiddenJoint
+	case devices == 0 && stubs > 1 && !cable:
+		return hiddenJoint
 	case feed && lamp:
-		weight *= feedAtLight
-	case feed && len(in.stubs) > 1:
-		weight *= feedInJoint
-	case lamp && len(in.stubs) > 1:
-		weight *= hiddenJoint * 5 // travelers spliced at the light
+		return feedAtLight
+	case feed && stubs > 1:
+		return feedInJoint
+	case lamp && stubs > 1:
+		return hiddenJoint * 5 // travelers spliced at the light
 	}
-	return weight
+	return 1
 }
 
 // structure says how usual it is that all meet as they do, whatever runs in them.
 func (r *router) structure() float64 {
-	weight := 1.0
-	for region := range r.t.regions {
-		weight *= r.regionWeight(region, r.look(region, r.lab))
+	weight := r.t.beside
+	for k, stubs := range r.t.meet {
+		feed, lamp, devices := false, false, 0
+		for i, room := range r.rooms {
+			if int(room) == k {
+				devices++
+				feed = feed || r.devices[i].kind == circuit.TypeSupply
+				lamp = lamp || r.devices[i].kind == circuit.TypeLamp
+			}
+		}
+		weight *= meetWeight(int(stubs), devices, feed, lamp, r.cable[k])
 	}
 	return weight
 }
@@ -297,8 +309,8 @@ func (r *router) agreement(i int, k labelKind) float64 {
 // one, which core would go on in which.
 func (r *router) measure(t *topology) {
 	r.t = t
-	t.joints = 0
-	t.twins = nil
+	t.joints, t.cables, t.twins, t.beside = 0, 0, nil, 1
+	t.meet = make([]uint8, t.regions)
 	for k := range t.regions {
 		meet := 0
 		for _, of := range t.region {
@@ -306,17 +318,24 @@ func (r *router) measure(t *topology) {
 				meet++
 			}
 		}
-		if meet < 2 {
-			continue
-		}
-		if !r.oneCable(k) {
+		t.meet[k] = uint8(meet)
+		switch {
+		case meet < 2:
+		case !r.oneCable(k):
 			t.joints++
-			continue
+		default:
+			t.cables |= 1 << k
 		}
-		for i, a := range r.cores {
-			for j, b := range r.cores[:i] {
-				if int(t.region[a.stub]) == k && int(t.region[b.stub]) == k && a.stub != b.stub && a.name == b.name {
-					t.twins = append(t.twins, [3]int16{int16(r.cores[j].class), int16(a.class), int16(k)})
+	}
+	for x := range r.stubs {
+		for y := range x {
+			k := t.region[x]
+			if t.region[y] == k && r.stubs[x].box == r.stubs[y].box {
+				t.beside *= besideAnother
+			}
+			if t.region[y] == k && t.cables>>k&1 == 1 {
+				for _, p := range r.namesakes[x][y] {
+					t.twins = append(t.twins, twin{int16(p[0]), int16(p[1]), int16(r.cores[p[0]].class), int16(r.cores[p[1]].class), int16(k)})
 				}
 			}
 		}

@@ -70,6 +70,7 @@ func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]
 		return nil, err
 	}
 	r := &router{view: v, ctx: ctx, custom: practice.For(v.doc), odds: odds, found: map[string]int{}}
+	r.namesakes, r.spare = v.sameNames(), r.spares()
 	for i := range routes {
 		r.measure(&routes[i])
 	}
@@ -83,6 +84,7 @@ func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]
 	}
 	slices.SortStableFunc(routes, func(a, b topology) int { return cmp.Compare(b.bound, a.bound) })
 	slices.SortStableFunc(patterns, func(a, b pattern) int { return cmp.Compare(b.weight, a.weight) })
+	r.meetings = newIndex(routes, len(v.stubs))
 	for i := range patterns {
 		if err := r.pattern(&patterns[i], routes); err != nil {
 			return nil, err
