@@ -109,7 +109,7 @@ func play(t testing.TB, h *house.House, c *circuit.Circuit, prefer Prefer) trace
 // worlds, before any reading and after each honest one.
 func TestComplete(t *testing.T) {
 	t.Parallel()
-	for _, many := range []struct{ switches, houses int }{{2, 150}, {3, 40}, {4, 4}} {
+	for _, many := range []struct{ switches, houses int }{{2, 150}, {3, 60}, {4, 20}} {
 		worlds := []int{}
 		for seed := range uint64(many.houses) {
 			h := hidden(t, seed+5000, many.switches)
@@ -185,7 +185,7 @@ func anyTest(rng *rand.Rand, c *circuit.Circuit) circuit.Observation {
 func TestNeverWrong(t *testing.T) {
 	t.Parallel()
 	bounds := map[int]map[Prefer]float64{2: {Dead: 1, Trips: 2}, 3: {Dead: 1.2, Trips: 2.4}}
-	for _, many := range []struct{ switches, houses int }{{2, 1940}, {3, 60}} {
+	for _, many := range []struct{ switches, houses int }{{2, 1800}, {3, 200}} {
 		for _, prefer := range []Prefer{Dead, Trips} {
 			walks, tests, live, open, worst := 0, 0, 0, 0, 0
 			houses := many.houses

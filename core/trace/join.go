@@ -160,11 +160,16 @@ func (r *router) extend(from int, offers [maxStubs]uint8) {
 			if mask>>l&1 == 0 {
 				continue
 			}
-			wider := offers
+			wider, before := offers, r.running
 			for _, i := range r.classes[c].cores {
-				wider[r.t.region[r.cores[i].stub]] |= 1 << l
+				k := r.t.region[r.cores[i].stub]
+				if offers[k]>>l&1 == 0 { // it goes on to other rooms there: with its partner, at best
+					r.running *= halfOnward
+				}
+				wider[k] |= 1 << l
 			}
 			r.with(c, l, func() { r.extend(0, wider) }) // another may reach this net through it
+			r.running = before
 		}
 		r.with(c, none, func() { r.extend(c+1, offers) })
 		return

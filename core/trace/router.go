@@ -283,7 +283,12 @@ func (r *router) decide(n int) {
 			r.running *= r.structure()
 		}
 		if r.sound() {
-			r.extend(0, r.offers())
+			before := r.running
+			r.running *= r.goesOn()
+			if r.running >= r.odds*r.best {
+				r.extend(0, r.offers())
+			}
+			r.running = before
 		}
 		return
 	}

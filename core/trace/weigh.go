@@ -17,6 +17,7 @@ const (
 	besideAnother  = 0.05 // a cable runs beside another one
 	onwardFeed     = 0.25 // line and neutral go on to other rooms
 	onwardPart     = 0.03 // only one of them does
+	halfOnward     = 0.5  // what each of the two leaves of onwardFeed
 	secondLamp     = 0.05 // switched line and neutral go on to another lamp
 	deadCable      = 0.05 // nothing in a cable is used
 	spareCore      = 0.4
@@ -223,6 +224,30 @@ func (r *router) regionWeight(region int, in *inRegion) float64 {
 		}
 	}
 	return weight * meetWeight(len(in.stubs), in.devices, in.feed, in.lamp, r.cable[region])
+}
+
+// goesOn says how usual, at best, the conductors are that go on alone from regions in
+// which everything is decided.
+func (r *router) goesOn() float64 {
+	weight := 1.0
+	for region := range r.t.regions {
+		in := r.look(region, r.lab)
+		open := false
+		for _, s := range in.stubs {
+			for _, c := range r.stubs[s].cores {
+				open = open || r.lab[r.cores[c].class] == undecided
+			}
+		}
+		if open {
+			continue
+		}
+		if in.lone(r.p.kinds, isLoad) > 0 {
+			weight *= secondLamp
+		} else if in.lone(r.p.kinds, isHot)+in.lone(r.p.kinds, isNeutral) > 0 {
+			weight *= onwardFeed
+		}
+	}
+	return weight
 }
 
 // meetWeight says how usual it is that so many stubs and devices meet in one region.

@@ -18,7 +18,7 @@ const maxWorlds = 4_000
 // leave any of those.
 const (
 	usualOdds = 1e-4
-	manyOdds  = 1e-3 // of four switches and more
+	manyOdds  = 4e-3 // of four switches and more
 )
 
 // undecided is the label of a conductor that no switch settles yet.
