@@ -151,6 +151,7 @@ func (r *router) parts(l label) (p parts) {
 // on none: a neutral capped for later, a feed that goes on to other rooms, a spare
 // core. offers are the labels that each region has for them.
 func (r *router) extend(from int, offers [maxStubs]uint8) {
+	r.tire()
 	for c := from; c < len(r.classes); c++ {
 		if r.lab[c] != undecided || r.classes[c].ground || r.classes[c].screwed {
 			continue

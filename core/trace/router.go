@@ -37,6 +37,7 @@ type router struct {
 	worlds    []*world
 	seen      inRegion
 	odds      float64
+	work      int     // decisions so far
 	best      float64 // prior of the likeliest world so far
 	ceiling   float64 // what the colours of settled conductors leave
 	running   float64 // what a world weighs at best after the decisions so far
@@ -274,10 +275,33 @@ func (r *router) bends(class int, by int) {
 	}
 }
 
+// A record with so many conductors spliced past each other that its circuits are not gone
+// through in reasonable time is gone through less closely: after each so many
+// decisions, a circuit must be twice as likely to be kept, up to a bound.
+const (
+	tiresAfter = 200_000
+	tiredOdds  = 0.03
+	mostWork   = 12_000_000
+)
+
+func (r *router) tire() {
+	if r.work++; r.work%tiresAfter != 0 {
+		return
+	}
+	r.odds = max(r.odds, min(r.odds*2, tiredOdds))
+	switch {
+	case r.ctx.Err() != nil:
+		r.err = r.ctx.Err()
+	case r.work > mostWork:
+		r.err = &Error{"too-many-worlds", "cables: so many conductors are spliced past each other in the opened boxes that the circuits that fit cannot all be gone through. Join what is known to be one cable, or open another box"}
+	}
+}
+
 func (r *router) decide(n int) {
 	if r.err != nil {
 		return
 	}
+	r.tire()
 	if n == len(r.steps) {
 		if len(r.devices) == 0 {
 			r.running *= r.structure()

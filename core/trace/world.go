@@ -90,7 +90,7 @@ func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]
 			return nil, err
 		}
 	}
-	r.thin(odds)
+	r.thin(r.odds)
 	return r.worlds, nil
 }
 
