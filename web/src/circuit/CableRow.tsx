@@ -15,6 +15,8 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
   const others = circuit.document.cables.filter((k) => k.id !== cable.id && k.ends.includes(null) && !k.ends.includes(props.box));
   const boxes = circuit.document.boxes.filter((b) => b.id !== props.box);
   const report = circuit.reading.report;
+  const known = (of: string) => circuit.document.evidence?.find((e) => e.of === of)?.how;
+  const run = known(cable.id);
   return (
     <div className="cable-row" role="group" aria-label={`Cable ${cable.id}`}>
       <div className="cable-head">
@@ -48,12 +50,14 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
           <span>to {boxName(circuit, far ?? "")}</span>
         )}
         {cable.gauge && <span className="quiet"> {gaugeText(cable.gauge)}</span>}
+        {run && <span className="quiet"> {run}</span>}
         <Remove what={`cable ${cable.id}`} warning="Remove this cable? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })} />
       </div>
       <div className="ends">
         {cable.cores.map((core) => {
           const ref = `${cable.id}.${core}`;
           const role = report.roles[`${ref}@${props.box}`];
+          const how = known(`${ref}@${props.box}`);
           const mark = circuit.document.marks?.find((m) => m.end === `${ref}@${props.box}`);
           return (
             <ToggleGroup.Item key={core} value={ref} data-end={ref} className={endClass("end", `${ref}@${props.box}`, pointed)}>
@@ -63,7 +67,10 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
                 {mark ? ` · marked ${word(mark.as)}` : ""}
                 {report.findings.some((f) => f.severity !== "note" && f.at.includes(`${ref}@${props.box}`)) ? " · see findings" : ""}
               </span>
-              <span className="end-join">{props.joinText(ref) || "capped"}</span>
+              <span className="end-join">
+                {props.joinText(ref) || "capped"}
+                {how && how !== "seen" ? ` · ${how}` : ""}
+              </span>
             </ToggleGroup.Item>
           );
         })}
