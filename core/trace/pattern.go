@@ -103,6 +103,9 @@ func (v *view) groupsToPatterns(groups []group) []pattern {
 	}
 	var out []pattern
 	for _, lamps := range assignments(len(v.lamps), len(groups)) {
+		if v.sameAgain(lamps) {
+			continue
+		}
 		p := start.clone()
 		for _, g := range lamps {
 			p.lampL = append(p.lampL, firstLoad+label(g))
@@ -119,6 +122,22 @@ func (v *view) groupsToPatterns(groups []group) []pattern {
 		out = append(out, list...)
 	}
 	return out
+}
+
+// sameAgain reports whether lamps that nobody recorded, and that nothing tells apart,
+// stand in another order than the first.
+func (v *view) sameAgain(groups []int) bool {
+	last := -1
+	for i, g := range groups {
+		if v.lamps[i].id != "" || v.lamps[i].place >= 0 {
+			continue
+		}
+		if g < last {
+			return true
+		}
+		last = g
+	}
+	return false
 }
 
 func (p pattern) clone() pattern {

@@ -110,3 +110,18 @@ var contacts = map[kind][2][][2]int{
 	ending: {{{0, 1}}, {{0, 2}}},
 	middle: {{{0, 2}, {1, 3}}, {{0, 3}, {1, 2}}},
 }
+
+// lights counts the lights that the switches can be for: one for each single-pole
+// switch, one for each two ends of a chain.
+func (v *view) lights() int {
+	singles, ends := 0, 0
+	for _, s := range v.switches {
+		switch s.kind {
+		case single:
+			singles++
+		case ending:
+			ends++
+		}
+	}
+	return singles + ends/2
+}

@@ -300,6 +300,59 @@ func TestUnopened(t *testing.T) {
 	}
 }
 
+// TestGang: a single-pole switch for another light, whose lamp nobody recorded, shares a
+// box of the stair: both are told apart, and the record holds both lamps.
+func TestGang(t *testing.T) {
+	whole := circuittest.Straight()
+	porch, foot := "porch", "foot"
+	whole.Boxes = append(whole.Boxes, circuit.Box{ID: porch, Kind: circuit.Fixture})
+	whole.Cables = append(whole.Cables, circuit.Cable{ID: "w4", Ends: [2]*string{&foot, &porch}, Cores: []string{"black", "white", "bare"}})
+	whole.Devices = append(whole.Devices, circuit.Device{ID: "s3", Box: foot, Type: circuit.TypeSinglePole}, circuit.Device{ID: "lamp2", Box: porch, Type: circuit.TypeLamp})
+	ref := func(s string) circuit.Ref {
+		r, err := circuit.ParseRef(s)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return r
+	}
+	for i, j := range whole.Joins {
+		for own, more := range map[string][]string{"s1.common": {"s3.a"}, "w2.white": {"w4.white"}, "w2.bare": {"w4.bare", "s3.ground"}} {
+			if j.Box == foot && slices.Contains(j.Of, ref(own)) {
+				for _, m := range more {
+					whole.Joins[i].Of = append(whole.Joins[i].Of, ref(m))
+				}
+			}
+		}
+	}
+	whole.Joins = append(whole.Joins, circuit.Join{Box: foot, Of: []circuit.Ref{ref("w4.black"), ref("s3.b")}}, circuit.Join{Box: porch, Of: []circuit.Ref{ref("w4.black"), ref("lamp2.l")}},
+		circuit.Join{Box: porch, Of: []circuit.Ref{ref("w4.white"), ref("lamp2.n")}}, circuit.Join{Box: porch, Of: []circuit.Ref{ref("w4.bare"), ref("lamp2.ground")}})
+	h, err := house.New(whole, 9, []string{"foot", "head"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, bare := range []bool{false, true} {
+		c := h.Survey()
+		if bare { // the porch was never recorded
+			c.Boxes = slices.DeleteFunc(c.Boxes, func(b circuit.Box) bool { return b.ID == porch })
+			c.Devices = slices.DeleteFunc(c.Devices, func(d circuit.Device) bool { return d.Box == porch })
+		}
+		r := play(t, h, c, Dead)
+		if r.wrong || !r.done {
+			t.Fatalf("porch unrecorded %t: done %t, wrong %t, %d worlds", bare, r.done, r.wrong, r.tracer.Worlds())
+		}
+		traced := r.tracer.Circuit()
+		lamps := 0
+		for _, d := range traced.Devices {
+			if d.Type == circuit.TypeLamp {
+				lamps++
+			}
+		}
+		if report := inspect.Check(traced); lamps != 2 || report.Verdict != inspect.Works {
+			t.Errorf("porch unrecorded %t: %d lamps, %s %v", bare, lamps, report.Verdict, report.Findings)
+		}
+	}
+}
+
 // TestRefused: what cannot be traced is refused in one line that names the place.
 func TestRefused(t *testing.T) {
 	smart := circuittest.Straight()

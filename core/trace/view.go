@@ -368,6 +368,10 @@ func (v *view) addDevices() error {
 		v.lamps = append(v.lamps, v.unseen(circuit.Fixture))
 	}
 	v.addUnseenSwitches()
+	for len(v.lamps) < v.lights() { // each light has a lamp somewhere
+		h := v.hide(2)
+		v.lamps = append(v.lamps, thing{hidden: [2]int{h[0], h[1]}, place: -1})
+	}
 	if len(v.switches) > maxSwitches {
 		return &Error{circuit.CodeTooManyParts, fmt.Sprintf("devices: %d switches; at most %d are traced at once", len(v.switches), maxSwitches)}
 	}
