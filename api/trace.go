@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"ambivia/core/circuit"
-	"ambivia/core/electric"
 	"ambivia/core/house"
 	"ambivia/core/inspect"
 	"ambivia/core/survey"
@@ -192,29 +191,30 @@ func short(name string) string {
 	return name
 }
 
-// hidden opens the hidden house of a circuit.
-func (s *Server) hidden(ctx context.Context, id int64) (*house.House, error) {
+// hidden opens a circuit and the hidden house that answers its tests.
+func (s *Server) hidden(ctx context.Context, id int64) (*circuit.Circuit, *house.House, error) {
+	_, seen, _, err := s.load(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
 	kept, err := s.store.House(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, &problemError{http.StatusNotFound, "no-house", "", "no hidden house answers for this circuit; real walls are asked with a tester"}
+		return nil, nil, &problemError{http.StatusNotFound, "no-house", "", "no hidden house answers for this circuit; real walls are asked with a tester"}
 	}
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	doc, err := circuit.Parse(kept.Document)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	return house.New(doc, kept.Seed, nil)
+	h, err := house.New(doc, kept.Seed, nil)
+	return seen, h, err
 }
 
 // AskHouse lets the hidden house answer a test.
 func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHouseResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	h, err := s.hidden(ctx, r.Circuit)
+	doc, h, err := s.hidden(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
@@ -228,11 +228,7 @@ func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHous
 
 // CompareHouse says what of the record of a hidden house is right.
 func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) (CompareHouseResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	h, err := s.hidden(ctx, r.Circuit)
+	doc, h, err := s.hidden(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
@@ -242,20 +238,11 @@ func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) 
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	truth := electric.New(h.Truth()).Roles()
 	say := inspect.Speak(doc)
-	out := CompareHouse200JSONResponse{Wrong: []string{}}
-	for e, role := range told.Certain() {
-		want, known := truth[h.True(e)]
-		if !known {
-			continue
-		}
-		out.Ends++
-		if want == role {
-			out.Right++
-			continue
-		}
-		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Sentence(say.End(e)), say.Word(string(want)), say.Word(string(role))))
+	right, wrong := h.Compare(told.Certain())
+	out := CompareHouse200JSONResponse{Ends: right + len(wrong), Right: right, Wrong: []string{}}
+	for _, x := range wrong {
+		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Sentence(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Said))))
 	}
 	slices.Sort(out.Wrong)
 	return out, nil

@@ -123,6 +123,28 @@ func (h *House) True(e circuit.End) circuit.End {
 	return e
 }
 
+// Wrong is an end whose role was taken for another than it has in the house.
+type Wrong struct {
+	End      circuit.End
+	Is, Said electric.Role
+}
+
+// Compare holds the roles that somebody found for ends of the survey against the house:
+// how many are right, and which are not, in no order.
+func (h *House) Compare(said map[circuit.End]electric.Role) (right int, wrong []Wrong) {
+	truth := electric.New(h.truth).Roles()
+	for e, role := range said {
+		switch is, known := truth[h.True(e)]; {
+		case !known:
+		case is == role:
+			right++
+		default:
+			wrong = append(wrong, Wrong{e, is, role})
+		}
+	}
+	return right, wrong
+}
+
 // under is the house as a test finds it: lifted wires capped, ties made.
 func (h *House) under(o circuit.Observation) *circuit.Circuit {
 	c := h.truth.Clone()

@@ -5,6 +5,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/electric"
 	"ambivia/core/house"
 )
 
@@ -45,6 +46,24 @@ func TestSurvey(t *testing.T) {
 		if j.Box == "panel" || j.Box == "light" {
 			t.Errorf("a join of the closed box %s is seen", j.Box)
 		}
+	}
+}
+
+// TestCompare: one role that was taken for another is named with what it is.
+func TestCompare(t *testing.T) {
+	h, err := house.New(circuittest.Straight(), 4, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	said := map[circuit.End]electric.Role{}
+	for _, k := range h.Survey().Cables {
+		if h.True(circuit.End{Ref: circuit.Ref{Owner: k.ID}}).Owner == "w1" {
+			said[end(t, k.ID+".black@foot")], said[end(t, k.ID+".white@foot")] = electric.Load, electric.Neutral
+		}
+	}
+	right, wrong := h.Compare(said)
+	if right != 1 || len(wrong) != 1 || wrong[0].Is != electric.Line || wrong[0].Said != electric.Load {
+		t.Errorf("%d right, wrong %v", right, wrong)
 	}
 }
 

@@ -119,7 +119,7 @@ func (v *view) nodeOf(e circuit.End) int {
 	return terms(v.supply, [2]string{"hot", "neutral"})
 }
 
-// grounded says what is known of an end that stands with the ground.
+// groundAt says what is known of an end that stands with the ground.
 func (v *view) groundAt(e circuit.End) (ground, sure bool) {
 	n, ok := v.index[e]
 	if !ok {
@@ -298,7 +298,7 @@ func (v *view) probe(e circuit.End) probe {
 	return p
 }
 
-// tied says the same of a place where an instrument is put.
+// tiedAt says the same of a place where an instrument is put.
 func (n *network) tiedAt(p probe) tied {
 	switch {
 	case p.ground && p.sure:
