@@ -22,8 +22,9 @@ func roleOf(k labelKind) electric.Role {
 }
 
 // attach makes the nets of a world's regions and hangs cores and hidden terminals
-// on them.
-func (v *view) attach(w *world) {
+// on them. Straight says that what seems to be one cable is taken to lead its travelers
+// colour to colour.
+func (v *view) attach(w *world, straight bool) {
 	w.joins = make([]attach, len(v.cores)+v.hidden)
 	for i := range w.joins {
 		w.joins[i] = attach{-1, -1}
@@ -58,7 +59,7 @@ func (v *view) attach(w *world) {
 				w.nets++
 				for i, points := range sides {
 					bit := -1
-					if i > 0 {
+					if i > 0 && !(straight && w.oneCable(region) && v.sameNamed(sides[0], points)) {
 						bit = w.bits
 						w.bits++
 					}
@@ -77,6 +78,18 @@ func (v *view) attach(w *world) {
 		}
 	}
 	v.soften(w)
+}
+
+// oneCable reports whether a region is what seems to be one cable.
+func (w *world) oneCable(region int8) bool {
+	return w.routes.cables>>region&1 == 1 && !slices.Contains(w.rooms, region)
+}
+
+// sameNamed reports whether travelers on two sides are cores of the same names.
+func (v *view) sameNamed(a, b []int) bool {
+	return slices.EqualFunc(a, b, func(x, y int) bool {
+		return x < len(v.cores) && y < len(v.cores) && v.cores[x].name == v.cores[y].name
+	})
 }
 
 // sides lists the points on one label in a region: those of each box together,

@@ -10,19 +10,23 @@ type lay struct {
 	here   [][maxLabels]uint8
 	single []uint64 // by stub: labels of which a conductor leads nowhere else
 	free   []int    // by stub: cores of undecided conductors that are spliced past
-	labels []label  // to be looked at
+	all    []label
+	paired []label // that no hidden device offers
 }
 
-// layOut reads how settled conductors lie. Labels are those in the mask.
+// layOut reads how settled conductors lie. Paired are the labels in the mask.
 func (y *lay) layOut(r *router, mask uint64) *lay {
 	y.at = [maxLabels]uint32{}
 	if y.here == nil {
 		y.here, y.single, y.free = make([][maxLabels]uint8, len(r.stubs)), make([]uint64, len(r.stubs)), make([]int, len(r.stubs))
 	}
-	y.labels = y.labels[:0]
+	y.all, y.paired = y.all[:0], y.paired[:0]
 	for l := range r.p.kinds {
-		if l != int(none) && mask>>l&1 == 1 {
-			y.labels = append(y.labels, label(l))
+		if l != int(none) {
+			y.all = append(y.all, label(l))
+		}
+		if mask>>l&1 == 1 {
+			y.paired = append(y.paired, label(l))
 		}
 	}
 	for c, l := range r.lab {
@@ -52,7 +56,7 @@ func (y *lay) layOut(r *router, mask uint64) *lay {
 // crosses reports whether each net can get from where it is on one side of each stub
 // to where it is on the other: it has a core there, or one that may be spliced past;
 // and whether no core leads it to where it has no business.
-func (r *router) crosses(t *topology, y *lay) bool {
+func (r *router) crosses(t *topology, y *lay, labels []label) bool {
 	if r.p.faulty {
 		return true
 	}
@@ -70,7 +74,7 @@ func (r *router) crosses(t *topology, y *lay) bool {
 			continue
 		}
 		free := y.free[s]
-		for _, l := range y.labels {
+		for _, l := range labels {
 			far := y.at[l]&^near.clusters != 0 || devices[l]&^near.regions != 0
 			if !far {
 				if y.single[s]>>l&1 == 1 {

@@ -50,21 +50,31 @@ type asks struct {
 	pairs, rails uint64
 }
 
-// candidates are the topologies in which each label that must meet something may.
-func (x *index) candidates(a asks) bitset {
-	out := newBitset(x.size)
+// indexBlock is how many topologies are looked at together.
+const indexBlock = 64 * 64
+
+// candidates are, among so many words of topologies from one word on, those in which
+// each label that must meet something may.
+func (x *index) candidates(a asks, from, words int) bitset {
+	out := make(bitset, words)
+	for w := range out {
+		out[w] = ^uint64(0)
+	}
+	if last := x.size - 64*(from+words-1); last < 64 {
+		out[words-1] = 1<<last - 1
+	}
 	some := make(bitset, len(out))
 	for s := range a.masks {
 		for left := a.masks[s] & a.pairs; left != 0; left &= left - 1 {
 			l := bits.TrailingZeros64(left)
-			copy(some, x.many[s])
+			copy(some, x.many[s][from:from+words])
 			enough := 1
 			if a.rails>>l&1 == 1 {
 				enough = 2
 			}
 			for other := range a.masks {
 				if other != s && (a.masks[other]>>l&1 == 1 || a.free[other] >= enough) {
-					for w, b := range x.meet[s][other] {
+					for w, b := range x.meet[s][other][from : from+words] {
 						some[w] |= b
 					}
 				}

@@ -1,87 +1,180 @@
 package trace
 
 import (
+	"math/bits"
 	"slices"
 
 	"ambivia/core/circuit"
 )
 
-// join makes one net hang together.
-func (r *router) join(n int, l label) {
-	parts := r.parts(l)
-	if parts.count <= 1 {
-		r.decide(n + 1)
-		return
-	}
-	if parts.first < 0 {
-		return
-	}
-	// One part grows towards another through a conductor that is spliced past: from a
-	// region that it reaches to one of another part, or nearer to one.
+// choice is a conductor that may join two parts of a net; travelers come in pairs.
+type choice struct{ class, other int }
+
+// choices lists the conductors by which a net may grow: its first part grows towards
+// another through a conductor that is spliced past, from a region that it reaches to one
+// of another part, or nearer to one.
+func (r *router) choices(l label, p *parts, out []choice) []choice {
 	var ours, theirs uint32
-	for k, p := range parts.byRegion[:r.t.regions] {
+	for k, part := range p.byRegion[:r.t.regions] {
 		switch {
-		case p < 0:
-		case p == parts.first:
+		case part < 0:
+		case part == p.first:
 			ours |= 1 << k
 		default:
 			theirs |= 1 << k
 		}
 	}
 	dist := r.distances(r.t)
-	toOther := func(region int) int8 {
-		best := int8(127)
-		for k := range r.t.regions {
-			if theirs>>k&1 == 1 && dist[region][k] >= 0 {
-				best = min(best, dist[region][k])
-			}
-		}
-		return best
-	}
+	var toOther [maxStubs]int8
 	near, nearer := int8(127), theirs
 	for k := range r.t.regions {
+		toOther[k] = 127
+		for other := range r.t.regions {
+			if theirs>>other&1 == 1 && dist[k][other] >= 0 {
+				toOther[k] = min(toOther[k], dist[k][other])
+			}
+		}
 		if ours>>k&1 == 1 {
-			near = min(near, toOther(k))
+			near = min(near, toOther[k])
 		}
 	}
 	for k := range r.t.regions {
-		if ours>>k&1 == 0 && toOther(k) < near {
+		if ours>>k&1 == 0 && toOther[k] < near {
 			nearer |= 1 << k
 		}
 	}
 	serves := func(c int) bool {
-		return r.lab[c] == undecided && r.reach[c]&ours != 0 && r.reach[c]&nearer != 0
+		return r.leader[c] == c && r.lab[c] == undecided && r.refused[c]>>l&1 == 0 && r.reach[c]&ours != 0 && r.reach[c]&nearer != 0
 	}
 	for c := range r.classes {
 		if !serves(c) {
 			continue
 		}
 		if r.p.kinds[l] != isRails {
-			r.with(c, l, func() { r.join(n, l) })
+			out = append(out, choice{c, -1})
 			continue
 		}
 		for other := range c {
 			if serves(other) && r.reach[c] == r.reach[other] { // both travelers pass by the same boxes
-				r.with(c, l, func() { r.with(other, l, func() { r.join(n, l) }) })
+				out = append(out, choice{c, other})
 			}
 		}
 	}
+	return out
 }
 
-// with goes on with a conductor put on a net, unless that is too unlikely.
-func (r *router) with(class int, l label, on func()) {
-	before := r.running
-	for _, i := range r.classes[class].cores {
-		r.running *= r.coreWeight(i, l)
+// decide makes all nets hang together, of those that do not yet the one first that
+// leaves the fewest choices. Travelers and straps have to be sound before line, neutral
+// and load are led.
+func (r *router) decide(left uint64, sound bool) {
+	if r.tire(); r.err != nil || r.running*r.goesOn() < r.odds*r.best {
+		return
 	}
-	r.lab[class] = l
-	r.bends(class, 1)
+	first := none
+	start := len(r.choice)
+	defer func() { r.choice = r.choice[:start] }()
+	for try := left; try != 0; try &= try - 1 {
+		l := label(bits.TrailingZeros64(try))
+		p := r.parts(l)
+		if p.count <= 1 {
+			left &^= 1 << l
+			continue
+		}
+		if p.first < 0 {
+			return
+		}
+		had := len(r.choice)
+		r.choice = r.choices(l, &p, r.choice)
+		switch n := len(r.choice) - had; {
+		case n == 0:
+			return
+		case first == none || n < had-start:
+			copy(r.choice[start:], r.choice[had:])
+			r.choice = r.choice[:start+n]
+			first = l
+		default:
+			r.choice = r.choice[:had]
+		}
+	}
+	if !sound && left&r.links == 0 {
+		for region := range r.t.regions {
+			if !r.railsSound(region) {
+				return
+			}
+		}
+		sound = true
+	}
+	if left == 0 {
+		if r.sound() {
+			r.extend(0, r.offers())
+		}
+		return
+	}
+	end := len(r.choice)
+	for i := start; i < end; i++ {
+		c := r.choice[i]
+		if c.other < 0 {
+			r.with(c.class, first, func() { r.decide(left, sound) })
+		} else {
+			r.with(c.class, first, func() { r.with(c.other, first, func() { r.decide(left, sound) }) })
+		}
+		if i+1 == end || r.choice[i+1].class != c.class { // what comes after does without it
+			r.refused[c.class] |= 1 << first
+		}
+	}
+	for _, c := range r.choice[start:end] {
+		r.refused[c.class] &^= 1 << first
+	}
+}
+
+// with goes on with a conductor, and all that are one with it, put on a net, unless
+// that is too unlikely.
+func (r *router) with(class int, l label, on func()) {
+	if l != none && r.twice(class, l) {
+		return
+	}
+	before := r.running
+	for m := r.next[class]; ; m = r.next[m] {
+		r.running *= r.classWeight(m, l)
+		r.lab[m] = l
+		if m == class {
+			break
+		}
+	}
 	if r.running >= r.odds*r.best {
 		on()
 	}
-	r.bends(class, -1)
-	r.lab[class] = undecided
+	for m := r.next[class]; ; m = r.next[m] {
+		r.lab[m] = undecided
+		if m == class {
+			break
+		}
+	}
 	r.running = before
+}
+
+// twice reports whether a net would run in one cable again.
+func (r *router) twice(class int, l label) bool {
+	most := 1
+	if r.p.kinds[l] == isRails {
+		most = 2
+	}
+	for m := r.next[class]; ; m = r.next[m] {
+		for _, i := range r.classes[m].cores {
+			n := 1
+			for _, other := range r.stubs[r.cores[i].stub].cores {
+				if c := r.cores[other].class; other != i && (r.lab[c] == l || r.leader[c] == r.leader[class]) {
+					n++
+				}
+			}
+			if n > most {
+				return true
+			}
+		}
+		if m == class {
+			return false
+		}
+	}
 }
 
 // parts says how a label hangs together: a part number for each region that it
@@ -151,28 +244,37 @@ func (r *router) parts(l label) (p parts) {
 // on none: a neutral capped for later, a feed that goes on to other rooms, a spare
 // core. offers are the labels that each region has for them.
 func (r *router) extend(from int, offers [maxStubs]uint8) {
-	r.tire()
+	if r.tire(); r.err != nil || r.running*r.goesOn() < r.odds*r.best {
+		return
+	}
 	for c := from; c < len(r.classes); c++ {
-		if r.lab[c] != undecided || r.classes[c].ground || r.classes[c].screwed {
+		if r.leader[c] != c || r.lab[c] != undecided || !r.spareable(c) {
 			continue
 		}
-		mask := r.reaches(c, &offers)
+		may := r.mayBe(c)
+		mask := r.reaches(c, &offers) & may &^ uint8(r.refused[c])
+		if mask == 0 {
+			continue // it may be reached through another yet
+		}
 		for _, l := range [2]label{hot, neutral} {
 			if mask>>l&1 == 0 {
 				continue
 			}
-			wider, before := offers, r.running
-			for _, i := range r.classes[c].cores {
-				k := r.t.region[r.cores[i].stub]
-				if offers[k]>>l&1 == 0 { // it goes on to other rooms there: with its partner, at best
-					r.running *= halfOnward
+			wider := offers
+			r.coresOf(c, func(i int) {
+				if k := r.t.region[r.cores[i].stub]; !r.one(k) {
+					wider[k] |= 1 << l
 				}
-				wider[k] |= 1 << l
-			}
-			r.with(c, l, func() { r.extend(0, wider) }) // another may reach this net through it
-			r.running = before
+			})
+			r.with(c, l, func() { r.extend(0, wider) })
 		}
-		r.with(c, none, func() { r.extend(c+1, offers) })
+		r.refused[c] |= uint64(mask)
+		if may&^uint8(r.refused[c]) == 0 {
+			r.with(c, none, func() { r.extend(c+1, offers) })
+		} else {
+			r.extend(c+1, offers)
+		}
+		r.refused[c] &^= uint64(mask)
 		return
 	}
 	r.finish()
@@ -196,9 +298,9 @@ func (r *router) offers() (by [maxStubs]uint8) {
 }
 
 // reaches says which of line and neutral an undecided conductor may hang on in some
-// region, as bits: those that its insulation lets it be.
+// region, as bits.
 func (r *router) reaches(class int, offers *[maxStubs]uint8) (mask uint8) {
-	for _, i := range r.classes[class].cores {
+	r.coresOf(class, func(i int) {
 		k := r.t.region[r.cores[i].stub]
 		if !r.cable[k] {
 			mask |= offers[k]
@@ -207,8 +309,45 @@ func (r *router) reaches(class int, offers *[maxStubs]uint8) (mask uint8) {
 				mask |= 1 << l
 			}
 		}
+	})
+	return mask
+}
+
+// mayBe says which of line and neutral a conductor may be where nothing needs it.
+func (r *router) mayBe(class int) (mask uint8) {
+	mask = r.spare[class]
+	for m := r.next[class]; m != class; m = r.next[m] {
+		mask &= r.spare[m]
 	}
-	return mask & r.spare[class]
+	return mask
+}
+
+// coresOf goes through the cores of a conductor and of all that are one with it.
+func (r *router) coresOf(class int, do func(core int)) {
+	for m := r.next[class]; ; m = r.next[m] {
+		for _, i := range r.classes[m].cores {
+			do(i)
+		}
+		if m == class {
+			return
+		}
+	}
+}
+
+// one reports whether a region is a cable whose cores go straight on.
+func (r *router) one(region int8) bool { return r.cable[region] && r.bent>>region&1 == 0 }
+
+// spareable reports whether nothing says what a conductor is: it is no ground, and
+// neither it nor what it goes on in is under a screw.
+func (r *router) spareable(class int) bool {
+	for m := r.next[class]; ; m = r.next[m] {
+		if r.classes[m].ground || r.classes[m].screwed {
+			return false
+		}
+		if m == class {
+			return true
+		}
+	}
 }
 
 // spares says for each class which of line and neutral it may be where nothing needs

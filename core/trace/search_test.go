@@ -196,12 +196,51 @@ func TestIndex(t *testing.T) {
 			a.masks[s] = seed * 2654435761 >> (4 * s) & 0b1111
 			a.free[s] = int(seed>>s) % 3
 		}
-		may := x.candidates(a)
+		may := x.candidates(a, 0, (len(routes)+63)/64)
 		for i := range routes {
 			if a.met(&routes[i]) && !may.has(i) {
 				t.Fatalf("topology %v fits %+v, and the index leaves it out", routes[i].region, a)
 			}
 		}
+	}
+}
+
+// TestBounds: what is left out as too unlikely, before it is gone through, would have been
+// too unlikely: a search that leaves nothing out finds no other world above the line.
+func TestBounds(t *testing.T) {
+	t.Parallel()
+	kept := 0
+	for seed := range uint64(60) {
+		c := hidden(t, seed+900, 2).Survey()
+		v, err := newView(c)
+		if err != nil {
+			t.Fatal(err)
+		}
+		patterns := v.patterns()
+		closely, err := v.worlds(context.Background(), patterns, usualOdds)
+		if err != nil {
+			t.Fatal(err)
+		}
+		all, err := v.worlds(context.Background(), patterns, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
+		found := map[string]bool{}
+		best := 0.0
+		for _, w := range closely {
+			found[w.key] = true
+			best = max(best, w.prior)
+		}
+		kept += len(closely)
+		for _, w := range all {
+			// Cables that run otherwise add to a world, each less than the line.
+			if w.prior > best*1.001 || w.prior > 3*usualOdds*best && !found[w.key] {
+				t.Errorf("house %d: a world of %g, the best is %g, is found %t", seed, w.prior, best, found[w.key])
+			}
+		}
+	}
+	if kept < 200 {
+		t.Errorf("only %d worlds were kept in all houses", kept)
 	}
 }
 

@@ -15,15 +15,17 @@ const maxTopologies = 400_000
 type topology struct {
 	region  []int8 // by stub
 	regions int
-	bound   float64  // weight at best
-	joints  int      // regions where cables meet in a box that nobody opened
-	twins   []twin   // cores that would go on in each other
-	cables  uint32   // regions that seem to be one cable
-	meet    []uint8  // by region: stubs that meet there
-	beside  float64  // weight of cables that run side by side
-	near    []side   // by stub: what hangs together on its own box's side of it
-	doubled int      // cables that run beside another one
-	dist    [][]int8 // steps between regions, once somebody asked
+	bound   float64     // weight at best
+	joints  int         // regions where cables meet in a box that nobody opened
+	twins   []twin      // cores that would go on in each other
+	cables  uint32      // regions that seem to be one cable
+	stubs   [][]int     // by region: those that meet there
+	beside  float64     // weight of cables that run side by side
+	plain   float64     // weight where no hidden device is anywhere
+	near    []side      // by stub: what hangs together on its own box's side of it
+	doubled int         // cables that run beside another one
+	places  []placement // of hidden devices, once somebody asked
+	dist    [][]int8    // steps between regions, once somebody asked
 }
 
 // twin is two cores of one name at the ends of what seems to be one cable, with their

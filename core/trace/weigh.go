@@ -17,7 +17,6 @@ const (
 	besideAnother  = 0.05 // a cable runs beside another one
 	onwardFeed     = 0.25 // line and neutral go on to other rooms
 	onwardPart     = 0.03 // only one of them does
-	halfOnward     = 0.5  // what each of the two leaves of onwardFeed
 	secondLamp     = 0.05 // switched line and neutral go on to another lamp
 	deadCable      = 0.05 // nothing in a cable is used
 	spareCore      = 0.4
@@ -35,7 +34,6 @@ const maxLabels = 40
 // inRegion is what meets in one region: the stubs, the devices, and how often each
 // label goes in or ends there.
 type inRegion struct {
-	room    [maxStubs]int
 	stubs   []int
 	devices int
 	feed    bool
@@ -47,13 +45,8 @@ type inRegion struct {
 
 func (r *router) look(region int, labels []label) *inRegion {
 	in := &r.seen
-	*in = inRegion{}
-	in.stubs = in.room[:0]
-	for s, k := range r.t.region {
-		if int(k) != region {
-			continue
-		}
-		in.stubs = append(in.stubs, s)
+	*in = inRegion{stubs: r.t.stubs[region]}
+	for _, s := range in.stubs {
 		mask := uint64(0)
 		for _, c := range r.stubs[s].cores {
 			l := labels[r.cores[c].class]
@@ -227,27 +220,36 @@ func (r *router) regionWeight(region int, in *inRegion) float64 {
 }
 
 // goesOn says how usual, at best, the conductors are that go on alone from regions in
-// which everything is decided.
+// which everything is decided, and the cables that lead where nothing else is.
 func (r *router) goesOn() float64 {
 	weight := 1.0
-	for region := range r.t.regions {
-		in := r.look(region, r.lab)
-		open := false
-		for _, s := range in.stubs {
-			for _, c := range r.stubs[s].cores {
-				open = open || r.lab[r.cores[c].class] == undecided
+	for region, stubs := range r.t.stubs {
+		switch {
+		case len(stubs) == 1:
+			offered, device := r.offered(region)
+			weight *= r.alone(stubs[0], offered, device)
+		case !r.openIn(stubs):
+			in := r.look(region, r.lab)
+			if in.lone(r.p.kinds, isLoad) > 0 {
+				weight *= secondLamp
+			} else if in.lone(r.p.kinds, isHot)+in.lone(r.p.kinds, isNeutral) > 0 {
+				weight *= onwardFeed
 			}
-		}
-		if open {
-			continue
-		}
-		if in.lone(r.p.kinds, isLoad) > 0 {
-			weight *= secondLamp
-		} else if in.lone(r.p.kinds, isHot)+in.lone(r.p.kinds, isNeutral) > 0 {
-			weight *= onwardFeed
 		}
 	}
 	return weight
+}
+
+// openIn reports whether something is undecided in these stubs.
+func (r *router) openIn(stubs []int) bool {
+	for _, s := range stubs {
+		for _, c := range r.stubs[s].cores {
+			if r.lab[r.cores[c].class] == undecided {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // meetWeight says how usual it is that so many stubs and devices meet in one region.
@@ -263,23 +265,6 @@ func meetWeight(stubs, devices int, feed, lamp, cable bool) float64 {
 		return hiddenJoint * 5 // travelers spliced at the light
 	}
 	return 1
-}
-
-// structure says how usual it is that all meet as they do, whatever runs in them.
-func (r *router) structure() float64 {
-	weight := r.t.beside
-	for k, stubs := range r.t.meet {
-		feed, lamp, devices := false, false, 0
-		for i, room := range r.rooms {
-			if int(room) == k {
-				devices++
-				feed = feed || r.devices[i].kind == circuit.TypeSupply
-				lamp = lamp || r.devices[i].kind == circuit.TypeLamp
-			}
-		}
-		weight *= meetWeight(int(stubs), devices, feed, lamp, r.cable[k])
-	}
-	return weight
 }
 
 // straight reports whether two stubs carry the same nets in cores of one name.
@@ -335,16 +320,12 @@ func (r *router) agreement(i int, k labelKind) float64 {
 func (r *router) measure(t *topology) {
 	r.t = t
 	t.joints, t.cables, t.twins, t.beside = 0, 0, nil, 1
-	t.meet = make([]uint8, t.regions)
+	t.stubs = make([][]int, t.regions)
+	for s, k := range t.region {
+		t.stubs[k] = append(t.stubs[k], s)
+	}
 	for k := range t.regions {
-		meet := 0
-		for _, of := range t.region {
-			if int(of) == k {
-				meet++
-			}
-		}
-		t.meet[k] = uint8(meet)
-		switch {
+		switch meet := len(t.stubs[k]); {
 		case meet < 2:
 		case !r.oneCable(k):
 			t.joints++
@@ -364,6 +345,10 @@ func (r *router) measure(t *topology) {
 				}
 			}
 		}
+	}
+	t.plain = t.beside
+	for k, stubs := range t.stubs {
+		t.plain *= meetWeight(len(stubs), 0, false, false, t.cables>>k&1 == 1)
 	}
 	t.near = r.sidesOf(t)
 	t.bound = r.bound(t, 0)
@@ -387,12 +372,28 @@ func (r *router) bound(t *topology, bent int) float64 {
 	return bound
 }
 
-// colourCeiling is the weight that settled conductors leave.
+// agreements says how well a core agrees with each kind of net, and with the best it may
+// be: what is capped at one end is no traveler.
+func (r *router) agreements(i int) (by [isStrap + 1]float64, most float64) {
+	class := r.classes[r.cores[i].class]
+	for k := range by {
+		by[k] = r.agreement(i, labelKind(k))
+		if capped := len(class.cores) == 1 && len(class.ends) == 1; !capped || labelKind(k) < isShell {
+			most = max(most, by[k])
+		}
+	}
+	return by, most
+}
+
+// colourCeiling is the weight that settled conductors leave, with the best that the
+// others may be.
 func (r *router) colourCeiling() float64 {
 	weight := 1.0
 	for i, c := range r.cores {
 		if l := r.lab[c.class]; l != undecided {
 			weight *= r.coreWeight(i, l)
+		} else {
+			weight *= r.most[i]
 		}
 	}
 	return weight

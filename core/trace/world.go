@@ -74,20 +74,21 @@ func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]
 	for i := range routes {
 		r.measure(&routes[i])
 	}
-	r.reach, r.home = make([]uint32, len(v.classes)), v.homes()
+	r.reach, r.refused, r.home = make([]uint32, len(v.classes)), make([]uint64, len(v.classes)), v.homes()
+	r.next, r.leader = make([]int, len(v.classes)), make([]int, len(v.classes))
 	for i := range v.cores {
-		var by [isStrap + 1]float64
-		for k := range by {
-			by[k] = r.agreement(i, labelKind(k))
+		by, most := r.agreements(i)
+		r.fits, r.most, r.idle = append(r.fits, by), append(r.most, most), append(r.idle, by[isNone]/most)
+		for k, fit := range by {
+			by[k] = fit / r.fits[i][isNone]
 		}
-		r.fits = append(r.fits, by)
+		r.gain = append(r.gain, by)
 	}
 	slices.SortStableFunc(routes, func(a, b topology) int { return cmp.Compare(b.bound, a.bound) })
-	slices.SortStableFunc(patterns, func(a, b pattern) int { return cmp.Compare(b.weight, a.weight) })
 	r.meetings = newIndex(routes, len(v.stubs))
-	for i := range patterns {
-		if err := r.pattern(&patterns[i], routes); err != nil {
-			return nil, err
+	for _, r.bending = range []bool{false, true} {
+		if r.search(patterns, routes); r.err != nil {
+			return nil, r.err
 		}
 	}
 	r.thin(r.odds)
@@ -117,11 +118,14 @@ func (r *router) finish() {
 			return
 		}
 	}
+	if !r.trulyBent(w) {
+		return
+	}
 	w.prior *= r.colourWeight(w)
 	if w.prior < r.odds*r.best {
 		return
 	}
-	r.attach(w)
+	r.attach(w, r.odds > changesCores)
 	key := r.key(w)
 	if at, ok := r.found[key]; ok { // the same joins, the cables run otherwise
 		if old := r.worlds[at]; w.prior > old.prior {
