@@ -67,7 +67,11 @@ func (r *router) choices(l label, p *parts, out []choice) []choice {
 // leaves the fewest choices. Travelers and straps have to be sound before line, neutral
 // and load are led.
 func (r *router) decide(left uint64, sound bool) {
-	if r.tire(); r.err != nil || r.running*r.goesOn() < r.odds*r.best {
+	if r.tire(); r.err != nil {
+		return
+	}
+	bound := r.running * r.goesOn()
+	if bound < r.odds*r.best {
 		return
 	}
 	first := none
@@ -85,6 +89,9 @@ func (r *router) decide(left uint64, sound bool) {
 		}
 		had := len(r.choice)
 		r.choice = r.choices(l, &p, r.choice)
+		if bound *= r.bestOf(r.choice[had:], l); bound < r.odds*r.best {
+			return
+		}
 		switch n := len(r.choice) - had; {
 		case n == 0:
 			return
@@ -125,6 +132,28 @@ func (r *router) decide(left uint64, sound bool) {
 	for _, c := range r.choice[start:end] {
 		r.refused[c.class] &^= 1 << first
 	}
+}
+
+// bestOf is how well the best of the choices agrees with a net, by the cores that meet
+// others: those that do not are weighed where they are alone.
+func (r *router) bestOf(choices []choice, l label) (best float64) {
+	meeting := func(class int) float64 {
+		weight := 1.0
+		r.coresOf(class, func(i int) {
+			if len(r.t.stubs[r.t.region[r.cores[i].stub]]) > 1 {
+				weight *= r.coreWeight(i, l) / r.most[i]
+			}
+		})
+		return weight
+	}
+	for _, c := range choices {
+		weight := meeting(c.class)
+		if c.other >= 0 {
+			weight *= meeting(c.other)
+		}
+		best = max(best, weight)
+	}
+	return best
 }
 
 // with goes on with a conductor, and all that are one with it, put on a net, unless
