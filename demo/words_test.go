@@ -49,7 +49,7 @@ func said(t *testing.T, v any) []string {
 			}
 		case string:
 			switch key {
-			case "text", "advice", "lines", "title", "about", "understood", "next", "holds":
+			case "text", "advice", "lines", "title", "about", "pros", "cons", "understood", "next", "holds":
 				out = append(out, v)
 			}
 		}

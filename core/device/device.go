@@ -1,49 +1,214 @@
-// Package device holds the catalogue of generic smart devices: data of our
-// own, in no maker's likeness. A device's behaviour is a [circuit.Model], so
-// that whoever reads a planned document can simulate it without this catalogue.
+// Package device holds generic smart devices: an embedded catalogue of our own, in no
+// maker's likeness, and the models that people add to it.
+//
+// A device's behaviour is a [circuit.Model], so that whoever reads a planned document can
+// simulate it without this catalogue. What each terminal stands on (line, load, a
+// signal) is said beside it, in Stands, so that package retrofit can plan with a device
+// it has never seen. Limits, depth, price and the rest are facts for choosing.
+//
+// A file of devices has the format [Format] and is checked against [Schema];
+// [Read] then tries each device on a bench ([Try]) and refuses what does not behave.
 package device
 
 import (
-	"bytes"
 	_ "embed"
-	"encoding/json"
-	"fmt"
 	"sync"
 
 	"ambivia/core/circuit"
 )
 
-// Device is one generic smart device. About says in a sentence what it does.
+// Format is the value of the format field of a file of devices.
+const Format = "ambivia-devices/1"
+
+// Kinds of device: the part that one can play.
+const (
+	Sensing     = "sensing"      // a changeover in place of one three-way; the others stay
+	Main        = "main"         // carries the lamp; listens to companions
+	Auxiliary   = "auxiliary"    // a wired key on a signal core
+	Push        = "push"         // a plain push switch on a signal core
+	Remote      = "remote"       // sends without a wire, and switches nothing
+	Secondary   = "secondary"    // a full device that is only powered, and sends
+	Module      = "module"       // a relay whose input is the old chain of switches
+	MultiModule = "multi-module" // several of them in one case
+	Changeover  = "changeover"   // a changeover relay anywhere the travelers reach
+	Central     = "central"      // a relay near the lamps with low-voltage buttons
+	SmartLamp   = "smart-lamp"   // the lamp itself
+)
+
+// OldSwitch stands in a main's companions for the mechanical switch that stays as a
+// contact.
+const OldSwitch = "old-switch"
+
+// Device is one generic smart device. Watts are watts, depths and stripping lengths
+// millimetres, volumes cubic centimetres; the price is in a neutral currency unit.
 type Device struct {
-	ID    string        `json:"id"`
-	Name  string        `json:"name"`
-	About string        `json:"about"`
-	Model circuit.Model `json:"model"`
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Kind  string `json:"kind"`
+	About string `json:"about"`
+	// Stands says for each terminal what it stands on: "line", "load", "neutral", "ground",
+	// "signal" (pulses), "contact" and "contact-return" (an old switch as a contact),
+	// "switched" (what the old chain switches), "dry" and "dry-return" (the old chain,
+	// freed from mains), "t1" and "t2" (travelers), "pole" (line or load, by the end of
+	// the chain), "lamp" (the lamp itself), "spare" (capped).
+	Stands map[string]string `json:"stands"`
+	// End is where a sensing device may stand: "line", "load" or "either" end.
+	End string `json:"end,omitempty"`
+	// Mount is where a module may be: "behind" a switch, "at-lamp", "in-lamp".
+	Mount []string `json:"mount,omitempty"`
+	// Dims: the device changes the level of the lamp. DimsFromCompanions: so do its
+	// companions that dim. Scenes: multiple taps. UpIsOn: its face has an on and an off.
+	Dims               bool `json:"dims,omitempty"`
+	DimsFromCompanions bool `json:"dimsFromCompanions,omitempty"`
+	Scenes             bool `json:"scenes,omitempty"`
+	UpIsOn             bool `json:"upIsOn,omitempty"`
+	// ThroughLoad: it takes its power through the lamp.
+	ThroughLoad bool     `json:"throughLoad,omitempty"`
+	Companions  []string `json:"companions,omitempty"`
+	// Link is what a companion without a signal core speaks over: "radio", "hub", "cloud"
+	// or "bus".
+	Link string `json:"link,omitempty"`
+	// Surface: it needs no box of its own. LowVoltage: it must be kept apart from mains.
+	// PerLamp: one for each lamp.
+	Surface       bool       `json:"surface,omitempty"`
+	LowVoltage    bool       `json:"lowVoltage,omitempty"`
+	PerLamp       bool       `json:"perLamp,omitempty"`
+	BatteryMonths int        `json:"batteryMonths,omitempty"`
+	Selector      []Selector `json:"selector,omitempty"`
+	SetTo         []string   `json:"setTo,omitempty"`
+	// Limits are the most watts of each kind of load; a kind that is absent is refused.
+	Limits Limits `json:"limits,omitempty"`
+	// FinsOff are the limits that change when fins are broken off on one side or on both.
+	FinsOff      map[string]Limits `json:"finsOff,omitempty"`
+	MinimumWatts float64           `json:"minimumWatts,omitempty"`
+	Bypass       bool              `json:"bypass,omitempty"` // a bypass at the lamp helps below the minimum
+	DepthMm      float64           `json:"depthMm"`
+	VolumeCm3    float64           `json:"volumeCm3"`
+	StripMm      float64           `json:"stripMm"`
+	StandbyWatts float64           `json:"standbyWatts"`
+	Radio        []string          `json:"radio"`
+	Hub          string            `json:"hub"`   // "none", "optional" or "needed"
+	Local        bool              `json:"local"` // works without the internet
+	Price        float64           `json:"price"`
+	Colours      []string          `json:"colours,omitempty"`
+	Screws       map[string]string `json:"screws,omitempty"` // colours of its screws or leads
+	Model        circuit.Model     `json:"model"`
+}
+
+// Selector is a switch on a device's back.
+type Selector struct {
+	Name     string   `json:"name"`
+	Settings []string `json:"settings"`
+}
+
+// Limits are the most watts by kind of load: led, incandescent (halogen with it),
+// magnetic, electronic, motor.
+type Limits map[string]float64
+
+// Of returns the most watts of a kind of load as circuit files name them; ok is false
+// where the device takes none of it. Halogen counts as incandescent, fluorescent as
+// electronic.
+func (l Limits) Of(load string) (watts float64, ok bool) {
+	switch load {
+	case "halogen":
+		load = "incandescent"
+	case "fluorescent":
+		load = "electronic"
+	}
+	watts, ok = l[load]
+	return watts, ok
+}
+
+// WithFins returns the limits with the fins of so many sides (0, 1 or 2) broken off.
+func (d Device) WithFins(sides int) Limits {
+	out := Limits{}
+	for k, w := range d.Limits {
+		out[k] = w
+	}
+	for k, w := range d.FinsOff[[]string{"", "one", "both"}[sides]] {
+		out[k] = w
+	}
+	return out
+}
+
+// At returns the terminal that stands on something, or "".
+func (d Device) At(net string) string {
+	for _, t := range d.Model.Terminals {
+		if d.Stands[t] == net {
+			return t
+		}
+	}
+	return ""
+}
+
+// Signature tells apart devices that ask different things of the walls: two devices of
+// one signature are wired alike.
+func (d Device) Signature() string {
+	out := d.Kind + d.End + d.Link
+	for _, t := range d.Model.Terminals {
+		out += " " + t + "=" + d.Stands[t]
+	}
+	if d.ThroughLoad {
+		out += " through"
+	}
+	return out
 }
 
 //go:embed catalogue.json
 var data []byte
 
-var catalogue = sync.OnceValue(func() map[string]Device {
-	dec := json.NewDecoder(bytes.NewReader(data))
-	dec.DisallowUnknownFields()
-	var list []Device
-	if err := dec.Decode(&list); err != nil {
+var catalogue = sync.OnceValue(func() []Device {
+	list, err := Read(data)
+	if err != nil {
 		panic("device: the embedded catalogue is unusable: " + err.Error())
 	}
-	byID := make(map[string]Device, len(list))
-	for _, d := range list {
-		byID[d.ID] = d
-	}
-	return byID
+	return list
 })
 
-// Get returns the device with the id. The families of package retrofit name
-// devices of the embedded catalogue only, so an unknown id is a bug and panics.
-func Get(id string) Device {
-	d, ok := catalogue()[id]
-	if !ok {
-		panic(fmt.Sprintf("device: the catalogue has no %q", id))
+// Catalogue returns the embedded devices in their order. The slice is shared: callers
+// must not change it.
+func Catalogue() []Device { return catalogue() }
+
+// Library is the devices that planning draws on.
+type Library struct{ devices []Device }
+
+// NewLibrary is the catalogue with a person's own devices behind it. One of their own that
+// has the id of a catalogue device stands in its stead.
+func NewLibrary(own []Device) *Library {
+	l := &Library{}
+	mine := map[string]bool{}
+	for _, d := range own {
+		mine[d.ID] = true
 	}
-	return d
+	for _, d := range Catalogue() {
+		if !mine[d.ID] {
+			l.devices = append(l.devices, d)
+		}
+	}
+	l.devices = append(l.devices, own...)
+	return l
 }
+
+// Get returns the device with the id.
+func (l *Library) Get(id string) (Device, bool) {
+	for _, d := range l.devices {
+		if d.ID == id {
+			return d, true
+		}
+	}
+	return Device{}, false
+}
+
+// Of lists the devices of a kind.
+func (l *Library) Of(kind string) []Device {
+	var out []Device
+	for _, d := range l.devices {
+		if d.Kind == kind {
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// All lists every device.
+func (l *Library) All() []Device { return l.devices }

@@ -48,7 +48,9 @@ func (f *Frame) Draw(version *circuit.Circuit, title string, changed []circuit.E
 		d.cable(r)
 	}
 	for _, id := range f.order {
-		d.room(id)
+		if version.Box(id) != nil {
+			d.room(id)
+		}
 	}
 	d.legend()
 	return d.scene
@@ -227,7 +229,7 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 		} else {
 			laneX += lane
 		}
-		d.join(out, at, cores, points, &bus)
+		d.join(out, circuit.End{Ref: j.Of[0], Box: id}, at, cores, points, &bus)
 	}
 	for _, m := range d.doc.EndsIn(id) {
 		if joined[m] {
@@ -248,7 +250,7 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 
 // join draws what one connector or screw holds: a lane from the highest core
 // down to the first screw, cores to it along their rows, further screws by a bus.
-func (d *drawing) join(out *inside, x float64, cores []circuit.End, screws []Point, bus *float64) {
+func (d *drawing) join(out *inside, of circuit.End, x float64, cores []circuit.End, screws []Point, bus *float64) {
 	low := 0.0
 	for _, e := range cores {
 		at := d.ports[e].at
@@ -258,7 +260,10 @@ func (d *drawing) join(out *inside, x float64, cores []circuit.End, screws []Poi
 		low = screws[0].Y
 	}
 	single := len(cores) == 1 && len(screws) == 1
-	class := -1
+	class := d.net.Class(circuit.End{Ref: of.Ref, Box: of.Box})
+	if d.doc.Device(of.Owner) != nil {
+		class = d.net.Class(circuit.End{Ref: of.Ref})
+	}
 	highest := low
 	for _, e := range cores {
 		at := d.ports[e].at
@@ -274,7 +279,7 @@ func (d *drawing) join(out *inside, x float64, cores []circuit.End, screws []Poi
 	if single {
 		return
 	}
-	var pigtail circuit.End
+	pigtail := of
 	if len(cores) > 0 {
 		pigtail = cores[0]
 	}

@@ -35,6 +35,7 @@ type Frame struct {
 	doc    *circuit.Circuit
 	rooms  map[string]*place
 	order  []string
+	added  []circuit.Box // that only later versions have
 	ports  map[circuit.End]port
 	cables []run
 	w, h   float64
@@ -72,17 +73,50 @@ type run struct {
 func Layout(doc *circuit.Circuit, others ...*circuit.Circuit) *Frame {
 	f := &Frame{doc: doc, rooms: map[string]*place{}, ports: map[circuit.End]port{}}
 	f.arrange()
+	f.extra(others)
 	for _, id := range f.order {
 		p := f.rooms[id]
 		for _, version := range append([]*circuit.Circuit{doc}, others...) {
 			w, below := needs(version, id)
 			p.lanes, p.below = max(p.lanes, w), max(p.below, below)
 		}
-		label := doc.Box(id).Label()
+		label := f.box(id).Label()
 		p.lanes = max(p.lanes, float64(len([]rune(label)))*charWidth+90-2*wall)
 	}
 	f.position()
 	return f
+}
+
+// extra puts places that only a later version has, such as a remote on the wall, into rows
+// of their own below all others.
+func (f *Frame) extra(others []*circuit.Circuit) {
+	columns, rows := 1, 0
+	for _, p := range f.rooms {
+		columns, rows = max(columns, p.column+1), max(rows, p.row+1)
+	}
+	for _, version := range others {
+		for _, b := range version.Boxes {
+			if f.rooms[b.ID] == nil {
+				n := len(f.added)
+				f.rooms[b.ID] = &place{column: n % columns, row: rows + n/columns}
+				f.order = append(f.order, b.ID)
+				f.added = append(f.added, b)
+			}
+		}
+	}
+}
+
+// box is a box of the frame's document, or one that a later version adds.
+func (f *Frame) box(id string) *circuit.Box {
+	if b := f.doc.Box(id); b != nil {
+		return b
+	}
+	for i := range f.added {
+		if f.added[i].ID == id {
+			return &f.added[i]
+		}
+	}
+	return nil
 }
 
 // arrange gives each box its column and row: a walk from the panel along the

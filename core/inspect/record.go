@@ -93,6 +93,10 @@ func (i *inspector) looseFindings(say Speaker) {
 				"What stands on its screws counts, not what is printed on it.")
 			continue
 		}
+		if i.usedAsContact(d, joined) {
+			i.add("three-way-as-contact", Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is used as a plain contact: one of its screws is empty.", "")
+			continue
+		}
 		for _, e := range i.screws(d.ID) {
 			if !joined[e] {
 				i.add("empty-screw", Warning, []circuit.End{e}, "Nothing stands under "+say.End(e)+".", "Record the conductor under it, or look whether one came off.")
@@ -116,6 +120,14 @@ func (i *inspector) usedAsThreeWay(d circuit.Device, joined map[circuit.End]bool
 		}
 	}
 	return d.Type == circuit.TypeFourWay && count == 3 &&
+		slices.ContainsFunc(i.result.Controls, func(c electric.ControlResult) bool { return c.Device == d.ID && c.Works })
+}
+
+// usedAsContact reports whether a three-way has a wire under its common and one other
+// screw, and works as a control: a smart device listens to it.
+func (i *inspector) usedAsContact(d circuit.Device, joined map[circuit.End]bool) bool {
+	on := func(t string) bool { return joined[circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}] }
+	return d.Type == circuit.TypeThreeWay && on("common") && on("t1") != on("t2") &&
 		slices.ContainsFunc(i.result.Controls, func(c electric.ControlResult) bool { return c.Device == d.ID && c.Works })
 }
 

@@ -117,7 +117,7 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 		for _, q := range x.places[1:] {
 			if p.boxTree.root[q.box] != p.boxTree.root[x.places[0].box] {
 				reasons = append(reasons, Reason{"no-route", fmt.Sprintf("No recorded cable leads from %s to %s, and %s must run there.",
-					p.say.Box(x.places[0].box), p.say.Box(q.box), p.say.Word(string(x.role))), []circuit.End{}})
+					p.say.Box(x.places[0].box), p.say.Box(q.box), p.word(x)), []circuit.End{}})
 				break
 			}
 		}
@@ -175,7 +175,7 @@ func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores [
 	}
 	var needs, has []string
 	for _, x := range nets {
-		needs = append(needs, p.say.Word(string(x.role)))
+		needs = append(needs, p.word(x))
 	}
 	var at []circuit.End
 	for _, c := range cores {
@@ -207,7 +207,7 @@ func (p *planner) colourTrouble(nets []*net, cores []circuit.Ref) string {
 			return allowed
 		})
 		if !fits {
-			return "no core there may carry " + p.say.Word(string(x.role))
+			return "no core there may carry " + p.word(x)
 		}
 	}
 	return "two conductors would need the same core"

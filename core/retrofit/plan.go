@@ -2,7 +2,7 @@
 // devices and each place of its main part, which conductor carries what
 // afterwards.
 //
-// A family says which device stands at which control and which nets its
+// A strategy says which device stands at which control and which nets its
 // terminals need (file family.go). On a tree of boxes the route of a net is
 // decided: the smallest subtree that joins its boxes. A plan is possible when
 // every cable has a core for each net that crosses it, by colour and practice
@@ -16,18 +16,22 @@ package retrofit
 import (
 	"cmp"
 	"fmt"
+	"runtime"
 	"slices"
+	"sync"
 
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 )
 
-// Option is one family at one place: a feasible plan with its whole document,
+// Option is one strategy at one place: a feasible plan with its whole document,
 // or the reasons why it does not fit.
 type Option struct {
 	ID           string             `json:"id"`
 	Strategy     string             `json:"strategy"`
+	Family       string             `json:"family"` // the number under which the practice knows it, S1 to S14
 	Title        string             `json:"title"`
 	About        string             `json:"about"`
 	Feasible     bool               `json:"feasible"`
@@ -38,6 +42,30 @@ type Option struct {
 	Checks       []Check            `json:"checks,omitempty"`
 	Metrics      map[string]float64 `json:"metrics,omitempty"`
 	Reasons      []Reason           `json:"reasons,omitempty"`
+	Devices      []Fitted           `json:"devices,omitempty"`
+	Alternatives []Alternative      `json:"alternatives,omitempty"`
+	Places       []Place            `json:"places,omitempty"`
+	Outages      []Outage           `json:"outages,omitempty"`
+	Conductors   []Conductor        `json:"conductors,omitempty"`
+	Pros         []string           `json:"pros,omitempty"`
+	Cons         []string           `json:"cons,omitempty"`
+	Wishes       []Wished           `json:"wishes,omitempty"`
+}
+
+// Fitted is one new device of an option: where it stands and which of the catalogue it is.
+// SetTo is how its selectors stand.
+type Fitted struct {
+	ID     string   `json:"id"`
+	Box    string   `json:"box"`
+	Device string   `json:"device"`
+	Name   string   `json:"name"`
+	SetTo  []string `json:"setTo,omitempty"`
+}
+
+// Alternative is other devices that would be wired just so.
+type Alternative struct {
+	Devices []string `json:"devices"`
+	Text    string   `json:"text"`
 }
 
 // Change is one core end that is joined differently afterwards. Was and Now
@@ -52,11 +80,13 @@ type Change struct {
 	Text string      `json:"text"`
 }
 
-// Check is one thing that was proved of a plan, or not.
+// Check is one thing that was proved of a plan, or not. Unknown: the record lacks what it
+// takes to tell.
 type Check struct {
-	Code   string `json:"code"`
-	Passed bool   `json:"passed"`
-	Text   string `json:"text"`
+	Code    string `json:"code"`
+	Passed  bool   `json:"passed"`
+	Unknown bool   `json:"unknown,omitempty"`
+	Text    string `json:"text"`
 }
 
 // Reason says why a plan does not fit, and at which ends.
@@ -66,12 +96,21 @@ type Reason struct {
 	At   []circuit.End `json:"at"`
 }
 
-// Answer is all that was found for one circuit, the best first.
+// Answer is all that was found for one circuit, the best first. Conflicts names wishes
+// that no option can meet together.
 type Answer struct {
-	Options []Option `json:"options"`
+	Options   []Option   `json:"options"`
+	Conflicts []Conflict `json:"conflicts,omitempty"`
 }
 
-// planner is what the families share for one circuit.
+// Ask is what planning takes beside the circuit. The zero Ask is no wishes and the embedded
+// catalogue.
+type Ask struct {
+	Wishes  Wishes
+	Library *device.Library
+}
+
+// planner is what the strategies share for one circuit.
 type planner struct {
 	doc     *circuit.Circuit
 	net     *electric.Network
@@ -80,42 +119,114 @@ type planner struct {
 	say     inspect.Speaker
 	roles   map[circuit.End]electric.Role
 	boxTree *tree
+	library *device.Library
+	ask     Ask
+	faulty  []Reason
 }
 
-// Plan finds the options of a valid circuit.
-func Plan(c *circuit.Circuit) *Answer {
-	n := electric.New(c)
-	result := electric.Explore(n)
-	p := &planner{
-		doc: c, net: n, result: result, report: inspect.Tell(result), say: inspect.Speak(c),
-		roles: n.Roles(), boxTree: newTree(c),
-	}
-	out := &Answer{Options: []Option{}}
+// Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
+func Plan(c *circuit.Circuit) *Answer { return PlanFor(c, Ask{}) }
+
+// PlanFor finds the options of a valid circuit for somebody's wishes and devices.
+func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
+	p := newPlanner(c, ask)
 	groups := p.groups()
+	type trial struct {
+		group
+		proposal
+	}
+	var trials []trial
 	for i, g := range groups {
-		for _, f := range families {
-			for _, main := range g.controls {
-				o := p.option(f, g, main)
-				if len(groups) > 1 {
-					o.ID = fmt.Sprintf("%s-%d", o.ID, i+1)
-				}
-				out.Options = append(out.Options, o)
+		for _, x := range p.proposals(g) {
+			if len(groups) > 1 {
+				x.id = fmt.Sprintf("%s-%d", x.id, i+1)
 			}
+			trials = append(trials, trial{g, x})
 		}
 	}
-	slices.SortStableFunc(out.Options, func(a, b Option) int {
-		if a.Feasible != b.Feasible {
-			if a.Feasible {
-				return -1
-			}
-			return 1
+	if len(groups) > 1 {
+		all := group{}
+		for _, g := range groups {
+			all.controls = append(all.controls, g.controls...)
+			all.lamps = append(all.lamps, g.lamps...)
 		}
-		if a.Score != nil && b.Score != nil {
+		for _, x := range p.together(groups) {
+			trials = append(trials, trial{all, x})
+		}
+	}
+	out := &Answer{Options: make([]Option, len(trials))}
+	var wait sync.WaitGroup
+	next := make(chan int)
+	for range min(runtime.GOMAXPROCS(0), max(1, len(trials))) {
+		wait.Go(func() {
+			for i := range next {
+				out.Options[i] = p.option(trials[i].group, trials[i].proposal)
+			}
+		})
+	}
+	for i := range trials {
+		next <- i
+	}
+	close(next)
+	wait.Wait()
+	out.Options = distinct(out.Options)
+	p.judge(out)
+	slices.SortStableFunc(out.Options, func(a, b Option) int {
+		switch {
+		case a.Feasible != b.Feasible:
+			return cmp.Compare(truth(b.Feasible), truth(a.Feasible))
+		case a.Feasible:
 			return cmp.Compare(*b.Score, *a.Score)
 		}
 		return 0
 	})
 	return out
+}
+
+func truth(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func newPlanner(c *circuit.Circuit, ask Ask) *planner {
+	n := electric.New(c)
+	result := electric.Explore(n)
+	p := &planner{
+		doc: c, net: n, result: result, report: inspect.Tell(result), say: inspect.Speak(c),
+		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask,
+	}
+	if p.library == nil {
+		p.library = device.NewLibrary(nil)
+	}
+	for _, x := range p.report.Findings {
+		if x.Severity == inspect.Error {
+			p.faulty = append(p.faulty, Reason{"circuit-faulty", "As recorded the circuit is not sound, so nothing is planned on it: " + x.Text, x.At})
+		}
+	}
+	return p
+}
+
+// distinct drops options of one strategy that come to the same wiring with the same kinds
+// of device: the first stays.
+func distinct(options []Option) []Option {
+	seen := map[string]bool{}
+	return slices.DeleteFunc(options, func(o Option) bool {
+		if !o.Feasible {
+			return false
+		}
+		key := o.Strategy
+		for _, d := range o.Devices {
+			key += " " + d.Box + "=" + d.Device
+		}
+		for _, c := range o.Changes {
+			key += " " + c.End.String() + ">" + c.Now
+		}
+		was := seen[key]
+		seen[key] = true
+		return was
+	})
 }
 
 // group is one light, or several that switch together, and its controls.
@@ -159,48 +270,42 @@ func (p *planner) groups() []group {
 
 // option makes one option: refused at once, infeasible by allocation, or built
 // and proved.
-func (p *planner) option(f family, g group, main string) Option {
-	o := Option{ID: f.strategy + "-" + p.doc.Device(main).Box, Strategy: f.strategy, About: f.about}
-	o.Title = f.title(p, g, main)
-	if r := p.refuse(g, main, f); r != nil {
-		o.Reasons = r
+func (p *planner) option(g group, x proposal) Option {
+	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Fill(about[x.strategy]), Title: p.say.Fill(x.title)}
+	if o.Reasons = p.refuse(g, x); o.Reasons != nil {
 		return o
 	}
-	d, reasons := f.demand(p, g, main)
+	kits, reasons := p.fitting(g, x)
+	if len(kits) == 0 {
+		o.Reasons = reasons
+		return o
+	}
+	d, reasons := x.demand(kits[0])
 	if reasons == nil {
 		var a *allocation
 		if a, reasons = p.allocate(d); reasons == nil {
 			after := p.rebuild(d, a)
-			reasons = p.prove(&o, d, after)
+			if reasons = p.prove(&o, g, d, after); reasons == nil {
+				p.tell(&o, g, x, d, a, kits)
+			}
 		}
 	}
 	o.Reasons = reasons
 	return o
 }
 
-// refuse lists what keeps any family from being planned: a record that is
+// refuse lists what keeps any strategy from being planned: a record that is
 // faulty is mended first, since a plan built on it would be wrong.
-func (p *planner) refuse(g group, main string, f family) []Reason {
+func (p *planner) refuse(g group, x proposal) []Reason {
+	if p.faulty != nil {
+		return p.faulty
+	}
 	var out []Reason
-	for _, x := range p.report.Findings {
-		if x.Severity == inspect.Error {
-			out = append(out, Reason{"circuit-faulty", "As recorded the circuit is not sound, so nothing is planned on it: " + x.Text, x.At})
-		}
-	}
-	if out != nil {
-		return out
-	}
-	if len(g.controls) < 2 {
-		out = append(out, Reason{"one-control", "Only one control works this light; this family joins two or more.", p.ends(main)})
-	}
 	for _, id := range g.controls {
 		d := p.doc.Device(id)
-		if d.Type == circuit.TypeSmart || d.Type == circuit.TypeSinglePole {
+		if d.Type == circuit.TypeSmart || d.Type == circuit.TypeSinglePole && len(g.controls) > 1 && x.strategy != ModuleFour {
 			out = append(out, Reason{"not-a-plain-chain", upper(p.say.Device(id)) + " is no " + p.say.Word("three-way") + " or " + p.say.Word("four-way") + ".", p.ends(id)})
 		}
-	}
-	if t := p.doc.Device(main).Type; t == circuit.TypeFourWay && f.outerOnly {
-		out = append(out, Reason{"four-way-stays", upper(p.say.Device(main)) + " passes two conductors on; only a " + p.say.Word("three-way") + " at an end of the chain can be replaced by this device.", p.ends(main)})
 	}
 	return out
 }
@@ -215,8 +320,11 @@ func (p *planner) ends(device string) []circuit.End {
 
 // Offer returns the feasible option of the plan for a circuit that has the id,
 // or nil where the plan offers none.
-func Offer(c *circuit.Circuit, id string) *Option {
-	for _, o := range Plan(c).Options {
+func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id) }
+
+// OfferFor is [Offer] for somebody's wishes and devices.
+func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
+	for _, o := range PlanFor(c, ask).Options {
 		if o.ID == id && o.Feasible {
 			return &o
 		}

@@ -2,7 +2,6 @@ package retrofit
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -35,14 +34,14 @@ var checks = []struct {
 
 // prove simulates the planned document in all its states, fills in the option,
 // and returns the reasons that forbid it, if any.
-func (p *planner) prove(o *Option, d *demand, after *circuit.Circuit) []Reason {
+func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) []Reason {
 	if err := after.Validate(); err != nil {
 		panic("retrofit: a plan is not a valid document: " + err.Error())
 	}
 	report := inspect.Check(after)
 	var reasons []Reason
 	for _, c := range checks {
-		check := Check{c.code, true, p.say.Fill(c.text)}
+		check := Check{Code: c.code, Passed: true, Text: p.say.Fill(c.text)}
 		for _, f := range report.Findings {
 			if !slices.Contains(c.kinds, f.Code) || p.asFound(f) {
 				continue
@@ -53,7 +52,7 @@ func (p *planner) prove(o *Option, d *demand, after *circuit.Circuit) []Reason {
 		}
 		o.Checks = append(o.Checks, check)
 	}
-	works := Check{"every-control", true, fmt.Sprintf("Each of the %d controls switches its light from each of the %d states.", len(report.Controls), report.States)}
+	works := Check{Code: "every-control", Passed: true, Text: fmt.Sprintf("Each of the %d controls switches its light from each of the %d states.", len(report.Controls), report.States)}
 	for _, c := range report.Controls {
 		if !c.Works && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == c.Device }) || !c.Works && !p.idle(c.Device) {
 			works.Passed = false
@@ -63,12 +62,18 @@ func (p *planner) prove(o *Option, d *demand, after *circuit.Circuit) []Reason {
 		}
 	}
 	o.Checks = append([]Check{works}, o.Checks...)
+	o.Checks = append(o.Checks, p.fits(after, report, d)...)
+	o.Checks = append(o.Checks, p.carries(g, d)...)
+	for _, c := range o.Checks[len(checks)+1:] {
+		if !c.Passed {
+			reasons = append(reasons, Reason{"fails-" + c.Code, c.Text, []circuit.End{}})
+		}
+	}
 	if reasons != nil {
 		return reasons
 	}
 	o.Feasible = true
 	o.After = after
-	p.measure(o, d)
 	return nil
 }
 
@@ -83,43 +88,6 @@ func (p *planner) asFound(f inspect.Finding) bool {
 func (p *planner) idle(dev string) bool {
 	return slices.ContainsFunc(p.report.Controls, func(c inspect.Control) bool { return c.Device == dev && !c.Works })
 }
-
-// measure lists the changes and what they amount to.
-func (p *planner) measure(o *Option, d *demand) {
-	o.Changes = Changes(p.doc, o.After)
-	touched := map[string]bool{}
-	remarks, caps := 0, 0
-	for _, c := range o.Changes {
-		touched[c.Box] = true
-		if c.Mark != "" {
-			remarks++
-		}
-		if c.Now == capped {
-			caps++
-		}
-	}
-	for _, id := range d.remove {
-		touched[p.doc.Device(id).Box] = true
-	}
-	o.BoxesTouched = []string{}
-	for _, b := range p.doc.Boxes {
-		if touched[b.ID] {
-			o.BoxesTouched = append(o.BoxesTouched, b.ID)
-		}
-	}
-	o.Metrics = map[string]float64{
-		"boxesTouched": float64(len(o.BoxesTouched)), "endsMoved": float64(len(o.Changes)),
-		"remarked": float64(remarks), "capped": float64(caps), "devices": float64(len(d.add)),
-	}
-	// A box opened costs more than an end moved, and that more than tape; a
-	// device more is bought and kept alive for years.
-	effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"]
-	score := math.Round(1000*halfScore/(halfScore+effort)) / 10
-	o.Score = &score
-}
-
-// halfScore is the effort at which an option scores 50 of 100.
-const halfScore = 60
 
 const capped = "capped"
 

@@ -27,6 +27,7 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 	r.keepUnconcerned()
 	out := p.doc.Clone()
 	out.Devices = slices.DeleteFunc(out.Devices, func(x circuit.Device) bool { return slices.Contains(d.remove, x.ID) })
+	out.Boxes = append(out.Boxes, d.boxes...)
 	out.Devices = append(out.Devices, d.add...)
 	out.Joins = r.joins()
 	r.marks(out)

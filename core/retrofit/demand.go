@@ -1,0 +1,232 @@
+package retrofit
+
+import (
+	"fmt"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/electric"
+)
+
+// place is a terminal that a net must reach, in its box.
+type place struct {
+	ref circuit.Ref
+	box string
+}
+
+// net is one conductor of the circuit as planned: all places that it joins.
+// class is the class of the circuit as found that it carries on, or negative.
+type net struct {
+	role   electric.Role
+	name   string // what it is called, where its role would mislead
+	class  int
+	places []place
+}
+
+// demand is what a family asks of the walls.
+type demand struct {
+	remove []string      // devices that go
+	keepAt []string      // boxes of mechanical switches that stay
+	boxes  []circuit.Box // new places that need no box in the wall
+	add    []circuit.Device
+	stead  map[string]string // new device → the old switch in whose stead it stands
+	models map[string]circuit.Model
+	links  []circuit.Link
+	nets   []*net
+	kinds  map[string]device.Device // new device → what it is
+	home   map[string]bool          // cables in which the group's own conductors run as found
+}
+
+// inherit lists the nets of the circuit as found, without the devices that go.
+// Ends of cables that lead to an unknown place count as places: what hangs on
+// them must not lose its feed.
+func (p *planner) inherit(remove []string) *demand {
+	d := &demand{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
+	d.home = p.homeOf(remove)
+	byClass := map[int]*net{}
+	add := func(e circuit.End, box string) {
+		class := p.net.Class(e)
+		x := byClass[class]
+		if x == nil {
+			x = &net{class: class, role: p.roles[e]}
+			byClass[class] = x
+			d.nets = append(d.nets, x)
+		}
+		x.places = append(x.places, place{e.Ref, box})
+	}
+	for _, e := range p.net.Ends() {
+		if dev := p.doc.Device(e.Owner); dev != nil {
+			if !slices.Contains(remove, dev.ID) {
+				add(e, dev.Box)
+			}
+		} else if p.doc.Cable(e.Owner).Stub() && p.doc.JoinOf(e.Box, e.Ref) >= 0 {
+			add(e, e.Box)
+		}
+	}
+	return d
+}
+
+// homeOf finds the cables that carry what the switches that go switch: their
+// travelers and loads, not the line and neutral that others share.
+func (p *planner) homeOf(switches []string) map[string]bool {
+	own := map[int]bool{}
+	for _, e := range p.net.Ends() {
+		if slices.Contains(switches, e.Owner) && (p.roles[e] == electric.Traveler || p.roles[e] == electric.Load) {
+			own[p.net.Class(e)] = true
+		}
+	}
+	home := map[string]bool{}
+	for _, e := range p.net.Ends() {
+		if e.Box != "" && own[p.net.Class(e)] {
+			home[e.Owner] = true
+		}
+	}
+	return home
+}
+
+// netOf returns the net that carries on the class, making it if no place of it
+// was left.
+func (d *demand) netOf(class int, role electric.Role) *net {
+	for _, x := range d.nets {
+		if x.class == class {
+			return x
+		}
+	}
+	x := &net{class: class, role: role}
+	d.nets = append(d.nets, x)
+	return x
+}
+
+// essentials are the classes that every family works with.
+type essentials struct{ line, neutral, load int }
+
+// find looks up which conductors are line, neutral and load of a group.
+func (p *planner) find(g group) (essentials, []Reason) {
+	if len(g.lamps) == 0 {
+		return essentials{-1, -1, -1}, []Reason{{"no-lamp", "No control of this circuit works on a lamp.", []circuit.End{}}}
+	}
+	lamp := func(t string) circuit.End {
+		return circuit.End{Ref: circuit.Ref{Owner: g.lamps[0], Part: t}}
+	}
+	out := essentials{line: p.feedOf(g.lamps[0]), neutral: p.net.Class(lamp("n")), load: p.net.Class(lamp("l"))}
+	for _, id := range g.lamps[1:] {
+		if p.net.Class(circuit.End{Ref: circuit.Ref{Owner: id, Part: "l"}}) != out.load {
+			return out, []Reason{{"several-loads", "The lamps of this group hang on different conductors; they are not planned as one.", p.ends(id)}}
+		}
+	}
+	if p.roles[lamp("n")] != electric.Neutral || out.line < 0 || p.roles[lamp("l")] != electric.Load {
+		return out, []Reason{{"unclear-feed", "The lamp does not hang between a switched conductor and a neutral of the supply.", p.ends(g.lamps[0])}}
+	}
+	return out, nil
+}
+
+// feedOf returns the class of the supply's hot that lights the lamp.
+func (p *planner) feedOf(lamp string) int {
+	k := slices.Index(p.net.LampIDs(), lamp)
+	for _, s := range p.result.States {
+		if s.Lit[k] {
+			if id := p.net.Solve(s.State).FedBy(lamp); id != "" {
+				return p.net.Class(circuit.End{Ref: circuit.Ref{Owner: id, Part: "hot"}})
+			}
+		}
+	}
+	return -1
+}
+
+// fresh returns an id that nothing of the circuit or the plan has.
+func (d *demand) fresh(p *planner, prefix string) string {
+	for i := 1; ; i++ {
+		id := fmt.Sprintf("%s%d", prefix, i)
+		taken := slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == id }) ||
+			slices.ContainsFunc(d.boxes, func(b circuit.Box) bool { return b.ID == id })
+		if !taken && p.doc.Device(id) == nil && p.doc.Cable(id) == nil && p.doc.Box(id) == nil {
+			return id
+		}
+	}
+}
+
+// stand puts a device into a box and returns its id; old is the switch in whose stead
+// it stands, or "".
+func (d *demand) stand(p *planner, prefix, box, old string, kind device.Device) string {
+	id := d.fresh(p, prefix)
+	x := circuit.Device{ID: id, Box: box, Type: circuit.TypeSmart, Name: kind.Name, Model: kind.ID}
+	if kind.DepthMm > 0 && !kind.Surface {
+		depth := kind.DepthMm
+		x.DepthMm = &depth
+	}
+	d.add = append(d.add, x)
+	d.models[kind.ID] = kind.Model
+	d.kinds[id] = kind
+	if old != "" {
+		d.stead[id] = old
+	}
+	return id
+}
+
+// replace puts a device where an old switch was.
+func (d *demand) replace(p *planner, prefix, old string, kind device.Device) string {
+	return d.stand(p, prefix, p.doc.Device(old).Box, old, kind)
+}
+
+// surface makes a place that needs no box in the wall and puts a device there.
+func (d *demand) surface(p *planner, prefix, name string, kind device.Device) string {
+	box := circuit.Box{ID: d.fresh(p, "wall"), Kind: circuit.Switch, Name: name}
+	d.boxes = append(d.boxes, box)
+	return d.stand(p, prefix, box.ID, "", kind)
+}
+
+// connect adds a terminal of a new device to a net.
+func (d *demand) connect(x *net, id, terminal string) {
+	for _, dev := range d.add {
+		if dev.ID == id {
+			x.places = append(x.places, place{circuit.Ref{Owner: id, Part: terminal}, dev.Box})
+		}
+	}
+}
+
+// wire connects every terminal of a new device that stands on something, by the nets for
+// each; grounds are joined when the plan is written out.
+func (d *demand) wire(id string, nets map[string]*net) {
+	kind := d.kinds[id]
+	for _, t := range kind.Model.Terminals {
+		if x := nets[kind.Stands[t]]; x != nil {
+			d.connect(x, id, t)
+		}
+	}
+}
+
+// fresh net of a role, which no conductor as found carries.
+func (d *demand) newNet(role electric.Role) *net {
+	x := &net{role: role, class: -1}
+	d.nets = append(d.nets, x)
+	return x
+}
+
+// word is what a net is called in the words of the practice.
+func (p *planner) word(x *net) string {
+	if x.name != "" {
+		return x.name
+	}
+	return p.say.Word(string(x.role))
+}
+
+// mains are the nets of line, neutral and load.
+func (d *demand) mains(ess essentials) map[string]*net {
+	return map[string]*net{
+		"line": d.netOf(ess.line, electric.Line), "neutral": d.netOf(ess.neutral, electric.Neutral), "load": d.netOf(ess.load, electric.Load),
+	}
+}
+
+// drop takes a place out of whatever net holds it.
+func (d *demand) drop(ref circuit.Ref) {
+	for _, x := range d.nets {
+		x.places = slices.DeleteFunc(x.places, func(q place) bool { return q.ref == ref })
+	}
+}
+
+// move takes a place out of its net and puts it on another.
+func (d *demand) move(p *planner, ref circuit.Ref, x *net) {
+	d.drop(ref)
+	x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box})
+}

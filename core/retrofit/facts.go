@@ -1,0 +1,274 @@
+package retrofit
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/inspect"
+)
+
+// load is what the lamps of a group take, by kind; known is false where a lamp's watts or
+// kind are not recorded.
+type load struct {
+	kind  string // "" where the lamps are of several kinds, or nobody noted it
+	watts float64
+	known bool
+	count int
+}
+
+func (p *planner) loadOf(lamps []string) load {
+	out := load{known: true}
+	for i, id := range lamps {
+		d := p.doc.Device(id)
+		n := 1
+		if d.Count != nil {
+			n = *d.Count
+		}
+		out.count += n
+		if i == 0 {
+			out.kind = d.Load
+		} else if out.kind != d.Load {
+			out.kind = ""
+		}
+		if d.Watts == nil {
+			out.known = false
+			continue
+		}
+		out.watts += *d.Watts * float64(n)
+	}
+	return out
+}
+
+// fins counts the sides on which a device's neighbours leave no room for its fins: as many
+// as it has neighbours in its box, at worst.
+func (p *planner) fins(box string) int {
+	n := -1
+	for _, d := range p.doc.Devices {
+		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart) {
+			n++
+		}
+	}
+	return max(0, min(2, n))
+}
+
+// limits says whether a device carries a load: nil where it does or nobody can tell.
+func (p *planner) limits(d device.Device, l load, box string) *Reason {
+	if d.PerLamp || len(d.Limits) == 0 || l.kind == "" {
+		return nil
+	}
+	most, takes := d.WithFins(p.fins(box)).Of(l.kind)
+	if !takes {
+		return &Reason{"load-kind", fmt.Sprintf("The %s takes no %s lamps.", d.Name, l.kind), []circuit.End{}}
+	}
+	if !l.known {
+		return nil
+	}
+	if l.watts > most {
+		why := ""
+		if whole, _ := d.Limits.Of(l.kind); whole > most {
+			why = fmt.Sprintf(" with its fins broken off for its neighbours (%g W with them)", whole)
+		}
+		return &Reason{"load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s.", l.watts, l.kind, d.Name, most, why), []circuit.End{}}
+	}
+	if l.watts < d.MinimumWatts && !d.Bypass {
+		return &Reason{"minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them.", l.watts, d.Name, d.MinimumWatts), []circuit.End{}}
+	}
+	return nil
+}
+
+// fitting lists the kits that carry the group's lamps, those first that meet more wishes,
+// then the cheaper; or the reasons why none does.
+func (p *planner) fitting(g group, x proposal) ([]kit, []Reason) {
+	var out []kit
+	var reasons []Reason
+	l := p.loadOf(g.lamps)
+	box := ""
+	if x.main != "" {
+		box = p.doc.Device(x.main).Box
+	}
+	for _, k := range x.kits {
+		if r := p.limits(k.main, l, box); r != nil {
+			reasons = append(reasons, *r)
+			continue
+		}
+		out = append(out, k)
+	}
+	slices.SortStableFunc(out, func(a, b kit) int { return p.ask.Wishes.prefer(b, l) - p.ask.Wishes.prefer(a, l) })
+	return out, reasons
+}
+
+// carries are the checks of load against limits.
+func (p *planner) carries(g group, d *demand) []Check {
+	l := p.loadOf(g.lamps)
+	for _, x := range d.add {
+		k := d.kinds[x.ID]
+		if len(k.Limits) == 0 || k.PerLamp {
+			continue
+		}
+		switch {
+		case l.kind == "" || !l.known:
+			return []Check{{"load", true, true, fmt.Sprintf("The lamps' watts or kind are not recorded; hold them against the limits of the %s: %s.", k.Name, limitWords(k))}}
+		case l.watts < k.MinimumWatts:
+			return []Check{{"load", true, false, fmt.Sprintf("The lamps take %g W of %s, less than the %g W that the %s needs: a bypass at the lamp is part of this plan.", l.watts, l.kind, k.MinimumWatts, k.Name)}}
+		}
+		most, _ := k.WithFins(p.fins(x.Box)).Of(l.kind)
+		if l.watts > most { // in another box than was thought of first
+			return []Check{{"load", false, false, p.limits(k, l, x.Box).Text}}
+		}
+		return []Check{{"load", true, false, fmt.Sprintf("The lamps take %g W of %s; the %s carries %g W.", l.watts, l.kind, k.Name, most)}}
+	}
+	return nil
+}
+
+func limitWords(d device.Device) string {
+	var out []string
+	for _, kind := range []string{"led", "incandescent", "magnetic", "electronic", "motor"} {
+		if w, ok := d.Limits[kind]; ok {
+			out = append(out, fmt.Sprintf("%g W %s", w, kind))
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// fits are the checks of box fill and depth with the new devices: what was too full as
+// found is no reason against a plan, what becomes so is.
+func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand) []Check {
+	check := Check{"box-room", true, false, "Every box has room for what comes into it."}
+	for _, f := range report.Findings {
+		if f.Code != "box-fill" && f.Code != "box-depth" {
+			continue
+		}
+		tight := f.Code == "box-depth" && strings.Contains(f.Text, "leaves")
+		if tight {
+			check.Text = f.Text + " " + f.Advice
+			continue
+		}
+		as := slices.ContainsFunc(p.report.Findings, func(g inspect.Finding) bool { return g.Code == f.Code && g.Text == f.Text })
+		if !as {
+			return []Check{{"box-room", false, false, f.Text + " " + f.Advice}}
+		}
+	}
+	for _, x := range d.add {
+		b := after.Box(x.Box)
+		if x.DepthMm != nil && b.DepthMm == nil && b.VolumeCm3 == nil {
+			check.Unknown = true
+			check.Text = fmt.Sprintf("Neither depth nor volume of %s is recorded; the %s reaches %g mm into it.", p.say.Box(x.Box), d.kinds[x.ID].Name, *x.DepthMm)
+		}
+	}
+	return []Check{check}
+}
+
+// Estimates of work, in minutes: rules of thumb for a person who knows the trade, and no
+// promise. A walk is one way to the panel and back.
+const (
+	minutesPerBox    = 8  // open, prove dead, fold back, close
+	minutesPerEnd    = 2  // lift, trim, join
+	minutesPerDevice = 6  // mount and connect
+	minutesPerPair   = 4  // pair and try a link
+	minutesPerWalk   = 3  // off, locked, on again
+	minutesAloft     = 10 // a ladder for a box at a lamp
+)
+
+// measure lists the changes and what they amount to.
+func (p *planner) measure(o *Option, g group, d *demand) {
+	o.Changes = Changes(p.doc, o.After)
+	touched := map[string]bool{}
+	remarks, caps, aloft := 0, 0, 0
+	for _, c := range o.Changes {
+		touched[c.Box] = true
+		if c.Mark != "" {
+			remarks++
+		}
+		if c.Now == capped {
+			caps++
+		}
+	}
+	for _, id := range d.remove {
+		touched[p.doc.Device(id).Box] = true
+	}
+	price, standby, batteries, ports := 0.0, 0.0, 0, 0
+	for _, x := range d.add {
+		k := d.kinds[x.ID]
+		n := 1.0
+		if k.PerLamp {
+			n = float64(p.loadOf([]string{lampAt(p.doc, x.Box, g)}).count)
+		}
+		price += n * k.Price
+		standby += n * k.StandbyWatts
+		if k.BatteryMonths > 0 {
+			batteries++
+		}
+		if len(k.Model.Terminals) > 0 {
+			touched[x.Box] = true
+		}
+		ports++
+	}
+	o.BoxesTouched = []string{}
+	for _, b := range p.doc.Boxes {
+		if touched[b.ID] {
+			o.BoxesTouched = append(o.BoxesTouched, b.ID)
+			if b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
+				aloft++
+			}
+		}
+	}
+	kept := 0
+	for _, c := range g.controls {
+		if !slices.Contains(d.remove, c) {
+			kept++
+		}
+	}
+	o.Metrics = map[string]float64{
+		"boxesTouched": float64(len(o.BoxesTouched)), "endsMoved": float64(len(o.Changes)),
+		"remarked": float64(remarks), "capped": float64(caps), "devices": float64(len(d.add)), "price": round(price), "standbyWatts": round(standby),
+		"standbyYear": round(standby * hoursPerYear / 1000), "batteries": float64(batteries), "switchesKept": float64(kept), "walks": 1, "ladders": float64(aloft),
+	}
+	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
+		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
+}
+
+const hoursPerYear = 8760
+
+func round(x float64) float64 { return math.Round(x*100) / 100 }
+
+// lampAt is the group's lamp in a box.
+func lampAt(c *circuit.Circuit, box string, g group) string {
+	for _, l := range g.lamps {
+		if c.Device(l).Box == box {
+			return l
+		}
+	}
+	return g.lamps[0]
+}
+
+// tell fills in what a person wants to know of a feasible option.
+func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation, kits []kit) {
+	p.measure(o, g, d)
+	for _, n := range d.add {
+		k := d.kinds[n.ID]
+		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo})
+	}
+	for _, k := range kits[1:] {
+		other := Alternative{Devices: []string{k.main.ID}, Text: k.main.Name}
+		if k.companion != nil {
+			other.Devices = append(other.Devices, k.companion.ID)
+			other.Text += " with " + k.companion.Name
+		}
+		o.Alternatives = append(o.Alternatives, other)
+	}
+	o.Places = p.places(g, d, kits[0])
+	o.Metrics["placesLost"] = float64(max(0, len(g.controls)-len(o.Places)))
+	o.Outages = p.outages(o, g, d)
+	o.Conductors = p.conductors(d, a)
+	o.Pros, o.Cons = p.weighUp(o, g, d, kits[0])
+	for i, text := range o.Pros {
+		o.Pros[i] = p.say.Fill(text)
+	}
+	for i, text := range o.Cons {
+		o.Cons[i] = p.say.Fill(text)
+	}
+}

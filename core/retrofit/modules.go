@@ -1,0 +1,236 @@
+package retrofit
+
+import (
+	"fmt"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/electric"
+)
+
+// moduleBoxes are the boxes in which a module may be: behind the switches of its groups,
+// and where their lamps are.
+func (p *planner) moduleBoxes(kind device.Device, groups ...group) []string {
+	var out []string
+	add := func(dev string) {
+		if box := p.doc.Device(dev).Box; !slices.Contains(out, box) {
+			out = append(out, box)
+		}
+	}
+	for _, g := range groups {
+		if slices.Contains(kind.Mount, "behind") {
+			for _, c := range g.controls {
+				add(c)
+			}
+		}
+		if slices.Contains(kind.Mount, "at-lamp") {
+			for _, l := range g.lamps {
+				add(l)
+			}
+		}
+	}
+	return out
+}
+
+// modules proposes a module in each box where one may be, with the old chain as its
+// input.
+func (p *planner) modules(g group) []proposal {
+	var kits []kit
+	for _, m := range p.library.Of(device.Module) {
+		kits = append(kits, kit{main: m})
+	}
+	by := map[string][]kit{}
+	for _, k := range kits {
+		s := ModuleSwitched
+		switch {
+		case k.main.At("dry") != "":
+			s = ModuleDry
+		case k.main.ThroughLoad:
+			s = ModuleBare
+		}
+		by[s] = append(by[s], k)
+	}
+	var out []proposal
+	for _, strategy := range []string{ModuleSwitched, ModuleDry, ModuleBare} {
+		for n, wired := range bySignature(by[strategy]) {
+			for _, box := range p.moduleBoxes(wired[0].main, g) {
+				title := "Module behind the switch in %s; the old switches stay as its input"
+				if p.doc.Box(box).Kind != circuit.Switch {
+					title = "Module at the lamp, in %s; the old switches stay as its input"
+				}
+				out = append(out, proposal{
+					strategy: strategy, id: optionID(strategy, box, n, wired[0]), kits: wired, title: fmt.Sprintf(title, p.say.Box(box)),
+					demand: func(k kit) (*demand, []Reason) {
+						d := p.inherit(nil)
+						return d, p.module(d, g, k.main, box, "", "")
+					},
+				})
+			}
+		}
+	}
+	return out
+}
+
+// module stands a module (or, where one stands already, takes its next channel) and makes
+// the chain of a group its input.
+func (p *planner) module(d *demand, g group, kind device.Device, box, id, channel string) []Reason {
+	ess, reasons := p.find(g)
+	if reasons != nil {
+		return reasons
+	}
+	nets := d.mains(ess)
+	dry := kind.At("dry") != ""
+	if dry {
+		nets["dry"], nets["dry-return"] = d.newNet(electric.Signal), d.newNet(electric.Signal)
+		nets["dry"].name, nets["dry-return"].name = "one side of the old switches", "their other side"
+	} else {
+		nets["switched"] = d.newNet(electric.Load)
+		nets["switched"].name = "what the old switches switch"
+	}
+	for _, c := range g.controls {
+		for _, t := range p.doc.Terminals(*p.doc.Device(c)) {
+			ref := circuit.Ref{Owner: c, Part: t}
+			switch class := p.classOf(c, t); {
+			case class == ess.load && dry:
+				d.move(p, ref, nets["dry-return"])
+			case class == ess.load:
+				d.move(p, ref, nets["switched"])
+			case class == ess.line && dry:
+				d.move(p, ref, nets["dry"])
+			}
+		}
+		d.keepAt = append(d.keepAt, p.doc.Device(c).Box)
+	}
+	if channel != "" {
+		nets["load-"+channel], nets["switched-"+channel] = nets["load"], nets["switched"]
+		for _, net := range []string{"load-" + channel, "switched-" + channel} {
+			d.connect(nets[net], id, kind.At(net))
+		}
+		return nil
+	}
+	d.wire(d.stand(p, "m", box, "", kind), nets)
+	return nil
+}
+
+// together proposes one module with several channels for all groups that it can take.
+func (p *planner) together(groups []group) []proposal {
+	var out []proposal
+	for n, kind := range p.library.Of(device.MultiModule) {
+		if len(groups) < 2 || len(groups) > kind.Channels() {
+			continue
+		}
+		for _, box := range p.moduleBoxes(kind, groups...) {
+			k := kit{main: kind}
+			out = append(out, proposal{
+				strategy: ModuleFour, id: optionID(ModuleFour, box, n, k), kits: []kit{k},
+				title: fmt.Sprintf("One module for %s lights in %s; the old switches stay as its inputs", numeral(len(groups)), p.say.Box(box)),
+				demand: func(k kit) (*demand, []Reason) {
+					d := p.inherit(nil)
+					id := d.stand(p, "m", box, "", kind)
+					for i, g := range groups {
+						ess, reasons := p.find(g)
+						if reasons != nil {
+							return nil, reasons
+						}
+						if first, _ := p.find(groups[0]); first.line != ess.line || first.neutral != ess.neutral {
+							return nil, []Reason{{"two-feeds", "The lights hang on different feeds or neutrals; one module would join them. A module for each, or one feed for all, would free it.", p.ends(g.lamps[0])}}
+						}
+						if i == 0 {
+							nets := d.mains(ess)
+							d.connect(nets["line"], id, kind.At("line"))
+							d.connect(nets["neutral"], id, kind.At("neutral"))
+						}
+						if reasons := p.module(d, g, kind, box, id, fmt.Sprint(i+1)); reasons != nil {
+							return nil, reasons
+						}
+					}
+					return d, nil
+				},
+			})
+		}
+	}
+	return out
+}
+
+// centrals proposes a central relay where the lamps are, with low-voltage buttons at every
+// place.
+func (p *planner) centrals(g group) []proposal {
+	var out []proposal
+	for n, wired := range bySignature(p.companionsOf(device.Central)[CentralModule]) {
+		for _, box := range p.moduleBoxes(wired[0].main, g) {
+			out = append(out, proposal{
+				strategy: CentralModule, id: optionID(CentralModule, box, n, wired[0]), kits: wired,
+				title: fmt.Sprintf("Central relay module in %s; low-voltage buttons on data cable at every place", p.say.Box(box)),
+				demand: func(k kit) (*demand, []Reason) {
+					ess, reasons := p.find(g)
+					if reasons != nil {
+						return nil, reasons
+					}
+					d := p.inherit(g.controls)
+					m := d.stand(p, "m", box, "", k.main)
+					d.wire(m, d.mains(ess))
+					p.away(d, g, k, []string{m})
+					return d, nil
+				},
+			})
+		}
+	}
+	return out
+}
+
+// away puts a companion that needs no box beside each old place and links it with the
+// mains.
+func (p *planner) away(d *demand, g group, k kit, mains []string) {
+	for _, c := range g.controls {
+		name := "Low-voltage button near " + p.boxOf(c)
+		if !k.companion.LowVoltage {
+			name = "Remote over " + p.boxOf(c)
+		}
+		r := d.surface(p, "r", clip(name, 120), *k.companion)
+		for _, m := range mains {
+			d.links = append(d.links, circuit.Link{From: r, To: m, Via: k.companion.Link})
+		}
+	}
+}
+
+func clip(s string, n int) string {
+	if len(s) > n {
+		return s[:n]
+	}
+	return s
+}
+
+// lamps proposes smart lamps that stay powered, with remotes in place of the switches.
+func (p *planner) lamps(g group) []proposal {
+	var out []proposal
+	if len(g.lamps) == 0 {
+		return nil
+	}
+	for n, wired := range bySignature(p.companionsOf(device.SmartLamp)[SmartLamps]) {
+		out = append(out, proposal{
+			strategy: SmartLamps, id: optionID(SmartLamps, p.doc.Device(g.lamps[0]).Box, n, wired[0]), kits: wired,
+			title: "Smart lamps that stay powered; remotes take the places of the switches",
+			demand: func(k kit) (*demand, []Reason) {
+				ess, reasons := p.find(g)
+				if reasons != nil {
+					return nil, reasons
+				}
+				d := p.inherit(g.controls)
+				nets := d.mains(ess)
+				var mains []string
+				for _, l := range g.lamps {
+					own := d.newNet(electric.Load)
+					d.move(p, circuit.Ref{Owner: l, Part: "l"}, own)
+					m := d.stand(p, "m", p.doc.Device(l).Box, "", k.main)
+					nets["lamp"] = own
+					d.wire(m, nets)
+					mains = append(mains, m)
+				}
+				p.away(d, g, k, mains)
+				return d, nil
+			},
+		})
+	}
+	return out
+}

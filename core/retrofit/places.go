@@ -1,0 +1,215 @@
+package retrofit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/electric"
+)
+
+// Place is one place where the light can be worked afterwards, and what a person can do
+// there.
+type Place struct {
+	Box     string `json:"box"`
+	Device  string `json:"device"`
+	Name    string `json:"name"`
+	Kept    bool   `json:"kept"` // the old switch
+	Dims    bool   `json:"dims"`
+	Scenes  bool   `json:"scenes"`
+	UpIsOn  bool   `json:"upIsOn"`
+	Battery bool   `json:"battery"`
+}
+
+// places lists the places of a plan.
+func (p *planner) places(g group, d *demand, k kit) []Place {
+	var out []Place
+	for _, c := range g.controls {
+		if x := p.doc.Device(c); !slices.Contains(d.remove, c) {
+			out = append(out, Place{Box: x.Box, Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
+		}
+	}
+	for _, x := range d.add {
+		kind := d.kinds[x.ID]
+		if kind.Model.Button == nil {
+			continue
+		}
+		main := kind.ID == k.main.ID
+		out = append(out, Place{
+			Box: x.Box, Device: x.ID, Name: kind.Name,
+			Dims: kind.Dims && k.main.Dims && (main || k.main.DimsFromCompanions), Scenes: kind.Scenes && (main || k.main.Scenes || kind.Link == "hub"), UpIsOn: kind.UpIsOn, Battery: kind.BatteryMonths > 0,
+		})
+	}
+	return out
+}
+
+// Outage is something that fails, and from where the light still works then.
+type Outage struct {
+	When  string   `json:"when"` // "hub", "internet", "battery", "device" or "power"
+	Text  string   `json:"text"`
+	Works []string `json:"works"` // boxes
+	Lost  []string `json:"lost"`
+}
+
+// outages simulates what fails, one thing at a time: the hub, the internet, every battery,
+// the device that carries the lamp; and the power, gone and back.
+func (p *planner) outages(o *Option, g group, d *demand) []Outage {
+	var out []Outage
+	add := func(when, down string, works func(place Place) bool) {
+		x := Outage{When: when, Works: []string{}, Lost: []string{}}
+		for _, q := range o.Places {
+			if works(q) {
+				x.Works = append(x.Works, q.Box)
+			} else {
+				x.Lost = append(x.Lost, q.Box)
+			}
+		}
+		switch {
+		case len(x.Lost) == 0:
+			x.Text = down + ": every place still works."
+		case len(x.Works) == 0:
+			x.Text = down + ": no place works."
+		default:
+			x.Text = fmt.Sprintf("%s: %s still works; %s does not.", down, p.boxNames(o.After, x.Works), p.boxNames(o.After, x.Lost))
+		}
+		out = append(out, x)
+	}
+	// Without links of a kind only those controls fail that send over nothing else: the
+	// wires are the same.
+	over := func(via string) func(Place) bool {
+		return func(q Place) bool {
+			kind := d.kinds[q.Device]
+			sends := kind.Model.Button.Send()
+			return !sends || slices.ContainsFunc(d.links, func(l circuit.Link) bool { return l.From == q.Device && l.Via != via })
+		}
+	}
+	add("hub", "Hub down", over("hub"))
+	add("internet", "Internet down", over("cloud"))
+	if slices.ContainsFunc(o.Places, func(q Place) bool { return q.Battery }) {
+		add("battery", "Batteries flat", func(q Place) bool { return !q.Battery })
+	}
+	alive := p.withDead(o.After, d)
+	add("device", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
+	for _, x := range d.add {
+		if d.kinds[x.ID].Kind == device.SmartLamp {
+			out = append(out, Outage{"power", "Power gone and back: the lamps come on at full, as lamps without a switch do, until told otherwise.", boxesOf(o.Places), []string{}})
+			return out
+		}
+	}
+	add("power", "Power gone and back", func(q Place) bool { return true })
+	out[len(out)-1].Text += " The devices wake with their relays as they were."
+	return out
+}
+
+func boxesOf(places []Place) []string {
+	out := []string{}
+	for _, q := range places {
+		out = append(out, q.Box)
+	}
+	return out
+}
+
+func (p *planner) boxNames(c *circuit.Circuit, boxes []string) string {
+	var out []string
+	for _, b := range boxes {
+		name := c.Box(b).Label()
+		if !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// withDead simulates the plan with every device that carries the lamp dead, its relays as
+// they stand: which controls still switch the light from every state. A relay with one
+// throw leaves nothing to try: the lamp stays as it was.
+func (p *planner) withDead(after *circuit.Circuit, d *demand) map[string]bool {
+	out := map[string]bool{}
+	dead := after.Clone()
+	changeover := false
+	for _, x := range d.add {
+		m := d.kinds[x.ID].Model
+		if len(m.Switches) == 0 {
+			continue
+		}
+		changeover = changeover || len(m.Switches[0].Throws) == 2
+		dead.Models[x.Model] = circuit.Model{Terminals: m.Terminals, Supply: [][2]string{}, Switches: m.Switches}
+	}
+	if !changeover {
+		return out
+	}
+	for _, c := range electric.Explore(electric.New(dead)).Controls {
+		out[c.Device] = c.Works
+	}
+	return out
+}
+
+// weighUp says in plain words what speaks for an option and against it.
+func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []string) {
+	pro := func(s string, of ...any) { pros = append(pros, fmt.Sprintf(s, of...)) }
+	con := func(s string, of ...any) { cons = append(cons, fmt.Sprintf(s, of...)) }
+	all := func(is func(Place) bool) bool {
+		return !slices.ContainsFunc(o.Places, func(q Place) bool { return !is(q) })
+	}
+	kept := int(o.Metrics["switchesKept"])
+	switch {
+	case len(o.BoxesTouched) == 1:
+		pro("Work in one box only.")
+	case len(o.BoxesTouched) > 2:
+		con("Work in %s boxes.", numeral(len(o.BoxesTouched)))
+	}
+	if kept > 0 {
+		pro("%s of %s old switches stay.", upper(numeral(kept)), numeral(len(g.controls)))
+	}
+	switch {
+	case k.main.Dims && all(func(q Place) bool { return q.Dims }):
+		pro("Dims from every place.")
+	case k.main.Dims && slices.ContainsFunc(o.Places, func(q Place) bool { return q.Dims }):
+		con("Dims from some places only; the others switch it.")
+	case !k.main.Dims:
+		con("Does not dim.")
+	}
+	if !all(func(q Place) bool { return q.UpIsOn }) {
+		con("Up is not on at every place.")
+	}
+	if n := int(o.Metrics["batteries"]); n > 0 {
+		con("%s to change about every %d months; a remote hides its box, which must stay accessible.", upper(plural(n, "battery", "batteries")), k.companion.BatteryMonths)
+	}
+	if k.main.ThroughLoad {
+		con("Lives through the lamp: needs %g W at least, and lamps may glow or flicker without a bypass.", k.main.MinimumWatts)
+	}
+	for _, x := range o.Outages {
+		switch {
+		case x.When == "hub" && len(x.Lost) > 0:
+			con("Without the hub %s does nothing.", p.boxNames(o.After, x.Lost))
+		case x.When == "internet" && len(x.Lost) > 0:
+			con("Without the internet %s does nothing.", p.boxNames(o.After, x.Lost))
+		case x.When == "device" && len(x.Lost) == 0:
+			pro("Even with the smart device dead every place that is left works.")
+		case x.When == "device" && len(x.Works) > 0:
+			pro("With the smart device dead the old switches still work.")
+		}
+	}
+	if int(o.Metrics["remarked"]) == 0 {
+		pro("No conductor is re-marked.")
+	}
+	if o.Metrics["ladders"] > 0 {
+		con("Work on a ladder, at the lamp.")
+	}
+	if o.Strategy == ChangeoverRelay {
+		con("The place of the switch that goes has none any more.")
+	}
+	if o.Strategy == CentralModule {
+		con("Data cable to every button, kept apart from mains: its length is not known here.")
+	}
+	return pros, cons
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "one " + one
+	}
+	return numeral(n) + " " + many
+}

@@ -1,0 +1,329 @@
+package retrofit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+)
+
+// Strategies: the ways of making a light smart that are tried on every circuit.
+const (
+	SensingSwitch   = "sensing-3way"          // one changeover that senses the lamp; the others stay
+	MainContact     = "main-contact"          // the old switch becomes a contact for the main
+	MainAux         = "main-aux"              // wired auxiliaries on a signal core
+	MainPush        = "main-push"             // plain push switches on a signal core
+	NoNeutralAux    = "no-neutral-aux"        // power through the lamp, wired auxiliaries
+	NoNeutralRemote = "no-neutral-remote"     // power through the lamp, battery remotes
+	MainRemote      = "main-remote"           // battery remotes over the old boxes
+	AddedRemote     = "added-remote"          // a second place where there never was one
+	OneSmart        = "one-smart"             // the only switch of a light
+	Paired          = "paired-switches"       // two full devices, one of them only powered
+	PoweredRemote   = "powered-remote"        // remotes that live on line; the load by-passes them
+	PoweredJoined   = "powered-remote-joined" // the same, with the load joined in their boxes
+	Messages        = "message-switches"      // a powered switch at every place; messages between
+	Selectors       = "selector-dimmers"      // main and secondaries by a selector
+	ModuleSwitched  = "module-switched"       // the old chain becomes the input of a module
+	ModuleDry       = "module-dry"            // the same, freed from mains
+	ModuleBare      = "module-no-neutral"     // the same, power through the lamp
+	ModuleFour      = "module-four"           // several lights on one module
+	ChangeoverRelay = "changeover-relay"      // a changeover with a controller, wherever the travelers reach
+	CentralModule   = "central-module"        // relays near the lamps, buttons on data cable
+	SmartLamps      = "smart-lamps"           // the lamps themselves
+)
+
+// Strategies lists them all, in the order in which they are tried.
+var Strategies = []string{
+	SensingSwitch, MainContact, MainAux, MainPush, NoNeutralAux, NoNeutralRemote, MainRemote, AddedRemote, OneSmart, Paired, PoweredRemote, PoweredJoined,
+	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps,
+}
+
+// about says of each strategy in a sentence or two what it is.
+var about = map[string]string{
+	SensingSwitch:   "One sensing smart switch takes the place of one outer switch. The other switches stay as they are and go on working.",
+	MainContact:     "A smart main carries the lamp; the old switch at the other place stays, rewired as a contact that the main listens to. More work at the second box, no second device.",
+	MainAux:         "A smart main carries the lamp; a wired auxiliary at each other place signals it over one core. Dims, and is consistent, from every place.",
+	MainPush:        "A smart main carries the lamp; a plain push switch at each other place pulses its signal core. Cheap, nothing to charge or pair.",
+	NoNeutralAux:    "A dimmer that takes its power through the lamp, with wired auxiliaries. For boxes without a {neutral}; needs a minimum load.",
+	NoNeutralRemote: "A dimmer that takes its power through the lamp, with battery remotes. For boxes without a {neutral}; needs a minimum load.",
+	MainRemote:      "A smart main carries the lamp; a battery remote covers each other place. The old switches there go, and what they joined is joined through or capped.",
+	AddedRemote:     "The only switch becomes a smart main, and a battery remote makes a second place with no new cable.",
+	OneSmart:        "The only switch becomes a smart one.",
+	Paired:          "A full smart device at every place: one carries the lamp, the others are only powered, their own relays disabled, and speak to it.",
+	PoweredRemote:   "A smart main carries the lamp; at each other place a powered remote lives on {line} alone and switches nothing. The {load} by-passes its box.",
+	PoweredJoined:   "The same, with the {load} joined on a screw of the remote: electrically one, for those who want to see the {load} at the far switch.",
+	Messages:        "A powered switch at every place; only one is wired to the lamp, the others send messages. The freed core is capped at both ends.",
+	Selectors:       "The same dimmer at every place, set by a selector on its back: main where the {load} is, secondary everywhere else.",
+	ModuleSwitched:  "A relay module carries the lamp; the whole old chain of switches stays and becomes its switched input.",
+	ModuleDry:       "A relay module carries the lamp; the old switches stay, are freed from mains and become a dry contact for it.",
+	ModuleBare:      "A relay module without {neutral} behind a switch, powered through the lamp; the old chain becomes its input.",
+	ModuleFour:      "One module with several channels where the loads arrive; each old chain becomes the input of its channel.",
+	ChangeoverRelay: "A changeover relay with a controller takes the place of one outer switch, mounted anywhere the {traveler}s reach: {line} to one {common}, {load} to the other.",
+	CentralModule:   "A relay module near the lamp, and extra-low-voltage buttons on data cable of their own. A button is re-assigned without touching a wire.",
+	SmartLamps:      "The lamps become the devices and stay powered; the old switches go, and remotes take their places.",
+}
+
+// family is the number under which the practice knows a strategy.
+var familyOf = map[string]string{
+	SensingSwitch: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
+	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModuleFour: "S9",
+	ChangeoverRelay: "S10", CentralModule: "S12", SmartLamps: "S13",
+}
+
+// kit is the devices of one option: the main part, and what stands at the other places,
+// where that is a device.
+type kit struct {
+	main      device.Device
+	companion *device.Device
+}
+
+func (k kit) id() string {
+	if k.companion == nil {
+		return k.main.ID
+	}
+	return k.main.ID + "+" + k.companion.ID
+}
+
+// signature tells kits apart that ask different things of the walls.
+func (k kit) signature() string {
+	if k.companion == nil {
+		return k.main.Signature()
+	}
+	return k.main.Signature() + " / " + k.companion.Signature()
+}
+
+// proposal is one way to make a group smart, before anyone knows whether it fits. Its kits
+// are wired alike.
+type proposal struct {
+	strategy string
+	id       string
+	title    string
+	kits     []kit
+	main     string // the control that goes in favour of the main part, or "" where none does
+	demand   func(k kit) (*demand, []Reason)
+}
+
+// proposals lists all that is to be tried for a group.
+func (p *planner) proposals(g group) []proposal {
+	var out []proposal
+	out = append(out, p.sensing(g)...)
+	out = append(out, p.companions(g)...)
+	out = append(out, p.contacts(g)...)
+	out = append(out, p.modules(g)...)
+	out = append(out, p.changeovers(g)...)
+	out = append(out, p.centrals(g)...)
+	out = append(out, p.lamps(g)...)
+	return out
+}
+
+// bySignature groups kits that are wired alike, in their order.
+func bySignature(kits []kit) [][]kit {
+	var out [][]kit
+	at := map[string]int{}
+	for _, k := range kits {
+		s := k.signature()
+		if i, ok := at[s]; ok {
+			out[i] = append(out[i], k)
+			continue
+		}
+		at[s] = len(out)
+		out = append(out, []kit{k})
+	}
+	return out
+}
+
+// optionID is the strategy and the place, and for all but the strategy's first way of
+// wiring the device that asks for another.
+func optionID(strategy, place string, n int, k kit) string {
+	id := strategy + "-" + place
+	if n > 0 {
+		id += "-" + k.main.ID
+		if k.companion != nil && k.companion.Kind != device.Secondary {
+			id += "-" + k.companion.ID
+		}
+	}
+	return id
+}
+
+func (p *planner) boxOf(dev string) string { return p.say.Box(p.doc.Device(dev).Box) }
+
+func (p *planner) others(g group, main, one, many string) string {
+	var names []string
+	for _, c := range g.controls {
+		if c != main {
+			names = append(names, p.boxOf(c))
+		}
+	}
+	names = slices.Compact(names)
+	switch len(names) {
+	case 0:
+		return ""
+	case 1:
+		return "; " + names[0] + " " + one
+	}
+	return "; " + strings.Join(names, ", ") + " " + many
+}
+
+// outer reports whether a control is a three-way: at an end of a chain.
+func (p *planner) outer(id string) bool {
+	t := p.doc.Device(id).Type
+	return t == circuit.TypeThreeWay || t == circuit.TypeThreeWayDimmer
+}
+
+func (p *planner) classOf(dev, terminal string) int {
+	return p.net.Class(circuit.End{Ref: circuit.Ref{Owner: dev, Part: terminal}})
+}
+
+// sensing proposes one sensing switch in place of each outer switch.
+func (p *planner) sensing(g group) []proposal {
+	var out []proposal
+	if len(g.controls) < 2 {
+		return nil
+	}
+	var kits []kit
+	for _, d := range p.library.Of(device.Sensing) {
+		kits = append(kits, kit{main: d})
+	}
+	for n, wired := range bySignature(kits) {
+		for _, main := range g.controls {
+			out = append(out, proposal{
+				strategy: SensingSwitch, id: optionID(SensingSwitch, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
+				title: fmt.Sprintf("Sensing smart switch (%s) in %s%s", p.endWords(wired[0].main.End), p.boxOf(main), p.others(g, main, "stays", "stay")),
+				demand: func(k kit) (*demand, []Reason) {
+					end := k.main.End
+					if end == "either" {
+						end = "line"
+						if ess, _ := p.find(g); p.classOf(main, "common") == ess.load {
+							end = "load"
+						}
+					}
+					return p.senseAt(g, main, end, k.main, p.doc.Device(main).Box)
+				},
+			})
+		}
+	}
+	return out
+}
+
+func (p *planner) endWords(end string) string {
+	if end == "either" {
+		return "either end"
+	}
+	return p.say.Word(end) + " end"
+}
+
+// senseAt replaces one outer switch by a changeover whose pole stands on line or load; the
+// common at the other end of the chain goes to the other of the two: as found, or by
+// turning the chain round. Two switches that are strapped common to common get two
+// travelers out of the three conductors. The device stands in a box, which may be
+// another than the switch's.
+func (p *planner) senseAt(g group, main, end string, kind device.Device, box string) (*demand, []Reason) {
+	ess, reasons := p.find(g)
+	if reasons != nil {
+		return nil, reasons
+	}
+	if !p.outer(main) {
+		return nil, []Reason{p.fourWayStays(main)}
+	}
+	d := p.inherit([]string{main})
+	m := ""
+	if box == p.doc.Device(main).Box {
+		m = d.replace(p, "m", main, kind)
+	} else {
+		m = d.stand(p, "m", box, "", kind)
+	}
+	nets := d.mains(ess)
+	nets["pole"] = nets[end]
+	far := ""
+	for _, c := range g.controls {
+		if c != main && p.outer(c) {
+			far = c
+		}
+		if c != main {
+			d.keepAt = append(d.keepAt, p.doc.Device(c).Box)
+		}
+	}
+	if far == "" {
+		return nil, []Reason{{"no-far-end", "There is no " + p.say.Word("three-way") + " at the other end of the chain.", p.ends(main)}}
+	}
+	if len(g.controls) == 2 {
+		// The two travelers are whatever joins to the far switch's pair.
+		crossed := p.classOf(main, "t1") == p.classOf(far, "t2") || p.classOf(main, "t2") == p.classOf(far, "t1")
+		for i, t := range []string{"t1", "t2"} {
+			ref := circuit.Ref{Owner: far, Part: t}
+			c := p.classOf(far, t)
+			if c == ess.line || c == ess.load {
+				c = -1 - i // a conductor of its own from now on
+			}
+			x := d.netOf(c, electric.Traveler)
+			d.move(p, ref, x)
+			if own := t; crossed { // keep each core under the screw where it was
+				own = []string{"t2", "t1"}[i]
+				nets[own] = x
+			} else {
+				nets[own] = x
+			}
+		}
+	} else {
+		for _, t := range []string{"t1", "t2"} {
+			c := p.classOf(main, t)
+			if c == ess.line || c == ess.load {
+				return nil, []Reason{{"strapped-chain", "Line and load stand on the pair of " + p.say.Device(main) + "; a chain of more than two that is strapped so is not turned round.", p.ends(main)}}
+			}
+			nets[t] = d.netOf(c, electric.Traveler)
+		}
+	}
+	other := map[string]string{"line": "load", "load": "line"}[end]
+	d.move(p, circuit.Ref{Owner: far, Part: "common"}, nets[other])
+	d.wire(m, nets)
+	return d, nil
+}
+
+func (p *planner) fourWayStays(dev string) Reason {
+	return Reason{"four-way-stays", upper(p.say.Device(dev)) + " passes two conductors on; only a " + p.say.Word("three-way") + " at an end of the chain can be replaced by this device.", p.ends(dev)}
+}
+
+// changeovers proposes a changeover relay with a controller for each outer switch, in its
+// box and in each box without switches.
+func (p *planner) changeovers(g group) []proposal {
+	var out []proposal
+	if len(g.controls) < 2 {
+		return nil
+	}
+	var kits []kit
+	for _, d := range p.library.Of(device.Changeover) {
+		kits = append(kits, kit{main: d})
+	}
+	for n, wired := range bySignature(kits) {
+		for _, main := range g.controls {
+			if !p.outer(main) {
+				continue
+			}
+			for _, b := range p.doc.Boxes {
+				if b.ID != p.doc.Device(main).Box && b.Kind != circuit.Fixture && b.Kind != circuit.Junction {
+					continue
+				}
+				end := "line"
+				if ess, _ := p.find(g); p.classOf(main, "common") == ess.load {
+					end = "load"
+				}
+				place := p.doc.Device(main).Box
+				if b.ID != place {
+					place += "-at-" + b.ID
+				}
+				out = append(out, proposal{
+					strategy: ChangeoverRelay, id: optionID(ChangeoverRelay, place, n, wired[0]), kits: wired, main: main,
+					title:  fmt.Sprintf("Changeover relay in %s in place of the switch in %s%s", p.say.Box(b.ID), p.boxOf(main), p.others(g, main, "stays", "stay")),
+					demand: func(k kit) (*demand, []Reason) { return p.senseAt(g, main, end, k.main, b.ID) },
+				})
+			}
+		}
+	}
+	return out
+}
+
+func upper(s string) string { return inspect.Sentence(s) }

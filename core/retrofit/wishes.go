@@ -1,0 +1,345 @@
+package retrofit
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strings"
+
+	"ambivia/core/device"
+)
+
+// How strongly a wish is meant.
+const (
+	Must = "must"
+	Nice = "nice"
+)
+
+// The wishes that a customer or an electrician may have.
+const (
+	DimOne       = "dim-one"       // dimming, from one place at least
+	DimAll       = "dim-all"       // dimming from every place
+	ScenesWish   = "scenes"        // several taps call scenes
+	UpIsOnWish   = "up-is-on"      // up is on at every place
+	NoBattery    = "no-battery"    // no batteries to change
+	NoInternet   = "no-internet"   // works without the internet
+	NoHub        = "no-hub"        // works without a hub
+	KeepSwitches = "keep-switches" // at most one old switch goes
+	FewestBoxes  = "fewest-boxes"  // work in as few boxes as any option needs
+	ColourWish   = "colour"        // every new face in the colour named
+	RadioWish    = "radio"         // a radio that the house has
+	BudgetWish   = "budget"        // devices within the sum named
+	EvenIfDead   = "works-if-dead" // works by hand when the smart device is dead
+	NoLadder     = "no-ladder"     // no work at the lamp
+	NoRemark     = "no-re-marking" // every conductor keeps its colour
+)
+
+// WishWords says each wish in a person's words, in the order in which they are offered.
+var WishWords = []struct{ ID, Text string }{
+	{DimOne, "Dims from one place"}, {DimAll, "Dims from every place"}, {ScenesWish, "Scenes by several taps"}, {UpIsOnWish, "Up is on, everywhere"},
+	{NoBattery, "No batteries"}, {NoInternet, "Works without the internet"}, {NoHub, "Works without a hub"}, {EvenIfDead, "Works by hand if the device dies"},
+	{KeepSwitches, "Keep the old switches"}, {FewestBoxes, "Fewest boxes opened"}, {NoLadder, "No work at the lamp"}, {NoRemark, "No re-marking"},
+	{ColourWish, "Faces in one colour"}, {RadioWish, "A radio that the house has"}, {BudgetWish, "Within a budget"},
+}
+
+// Wishes is what somebody wants: by wish "must" or "nice". Colour, Radio and Budget say
+// what the wishes of those names mean.
+type Wishes struct {
+	Wishes map[string]string `json:"wishes,omitempty"`
+	Colour string            `json:"colour,omitempty"`
+	Radio  []string          `json:"radio,omitempty"`
+	Budget float64           `json:"budget,omitempty"`
+}
+
+// maxWishesBytes bounds a file of wishes.
+const maxWishesBytes = 64 << 10
+
+// ReadWishes reads a file of wishes. The error names what is wrong in it.
+func ReadWishes(r io.Reader) (Wishes, error) {
+	dec := json.NewDecoder(io.LimitReader(r, maxWishesBytes))
+	dec.DisallowUnknownFields()
+	var w Wishes
+	if err := dec.Decode(&w); err != nil {
+		return w, fmt.Errorf("wishes: %s", strings.TrimPrefix(err.Error(), "json: "))
+	}
+	return w, w.Validate()
+}
+
+// Validate says what is wrong with wishes that came from outside.
+func (w Wishes) Validate() error {
+	for id, how := range w.Wishes {
+		if !slices.ContainsFunc(WishWords, func(x struct{ ID, Text string }) bool { return x.ID == id }) {
+			return fmt.Errorf("wishes.%s: there is no such wish", id)
+		}
+		if how != Must && how != Nice {
+			return fmt.Errorf("wishes.%s: %q is neither must nor nice", id, how)
+		}
+	}
+	switch {
+	case w.Budget < 0 || w.Budget > 1e6 || math.IsNaN(w.Budget):
+		return fmt.Errorf("budget: must be between nought and a million")
+	case w.Wishes[BudgetWish] != "" && w.Budget == 0:
+		return fmt.Errorf("budget: the wish for a budget needs a sum")
+	case w.Wishes[ColourWish] != "" && w.Colour == "":
+		return fmt.Errorf("colour: the wish for a colour needs one")
+	case w.Wishes[RadioWish] != "" && len(w.Radio) == 0:
+		return fmt.Errorf("radio: the wish for a radio needs those that the house has")
+	}
+	return nil
+}
+
+// Wished is one wish and whether an option meets it.
+type Wished struct {
+	Wish string `json:"wish"`
+	How  string `json:"how"`
+	Met  bool   `json:"met"`
+	Text string `json:"text"`
+}
+
+// Conflict is wishes that no option meets together.
+type Conflict struct {
+	Wishes []string `json:"wishes"`
+	Text   string   `json:"text"`
+}
+
+// prefer counts how well a kit suits the wishes that depend on the devices alone, to choose
+// between kits that are wired alike.
+func (w Wishes) prefer(k kit, l load) int {
+	points := 0
+	worth := func(wish string, met bool) {
+		if met {
+			points += map[string]int{Must: 100, Nice: 20}[w.Wishes[wish]]
+		}
+	}
+	devices := []device.Device{k.main}
+	if k.companion != nil {
+		devices = append(devices, *k.companion)
+	}
+	every := func(is func(device.Device) bool) bool {
+		return !slices.ContainsFunc(devices, func(d device.Device) bool { return !is(d) })
+	}
+	worth(DimOne, k.main.Dims)
+	worth(DimAll, k.main.Dims && every(func(d device.Device) bool { return d.Dims }))
+	worth(ScenesWish, slices.ContainsFunc(devices, func(d device.Device) bool { return d.Scenes }))
+	worth(UpIsOnWish, every(func(d device.Device) bool { return d.UpIsOn }))
+	worth(NoHub, every(func(d device.Device) bool { return d.Hub != "needed" }))
+	worth(NoInternet, every(func(d device.Device) bool { return d.Local }))
+	worth(ColourWish, every(func(d device.Device) bool { return len(d.Colours) == 0 || slices.Contains(d.Colours, w.Colour) }))
+	worth(RadioWish, every(func(d device.Device) bool { return w.hasRadio(d) }))
+	if most, ok := k.main.Limits.Of(l.kind); ok && l.known && l.watts <= most {
+		points++
+	}
+	return points
+}
+
+func (w Wishes) hasRadio(d device.Device) bool {
+	return len(d.Radio) == 0 || slices.ContainsFunc(d.Radio, func(r string) bool { return slices.Contains(w.Radio, r) })
+}
+
+// halfScore is the effort at which the part of a score that weighs work is one half.
+const halfScore = 60
+
+// judge scores the feasible options and says which wishes each meets. The order of
+// decision is wiring, companion, device: work weighs most, then what can be done and what
+// fails, then the price.
+func (p *planner) judge(a *Answer) {
+	fewest := math.Inf(1)
+	for _, o := range a.Options {
+		if o.Feasible {
+			fewest = min(fewest, o.Metrics["boxesTouched"])
+		}
+	}
+	w := p.ask.Wishes
+	for i := range a.Options {
+		o := &a.Options[i]
+		if !o.Feasible {
+			continue
+		}
+		// A box opened costs more than an end moved, and that more than tape; a
+		// device more is bought and kept alive for years.
+		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"]
+		score := 0.7*halfScore/(halfScore+effort) + 0.2*quality(o) + 0.1*halfPrice/(halfPrice+o.Metrics["price"])
+		for range int(o.Metrics["placesLost"]) { // a place from which nobody can switch any more
+			score *= lostPlace
+		}
+		met, of := 0.0, 0.0
+		for _, x := range WishWords {
+			how := w.Wishes[x.ID]
+			if how == "" {
+				continue
+			}
+			is := p.meets(o, x.ID, fewest)
+			o.Wishes = append(o.Wishes, Wished{x.ID, how, is, x.Text})
+			weight := map[string]float64{Must: 3, Nice: 1}[how]
+			of += weight
+			if is {
+				met += weight
+			} else if how == Must {
+				score *= unmetMust
+			}
+		}
+		if of > 0 {
+			score = score/2 + met/of/2*math.Min(1, score*2)
+		}
+		score = math.Round(1000*score) / 10
+		o.Score = &score
+	}
+	a.Conflicts = conflicts(a.Options, w)
+}
+
+const (
+	halfPrice = 100  // the price at which the part of a score that weighs it is one half
+	lostPlace = 0.6  // what a place that has no control any more leaves of a score
+	unmetMust = 0.25 // what a must that is not met leaves of a score
+)
+
+// quality is between nought and one: what can be done from the places, and what fails.
+func quality(o *Option) float64 {
+	points, of := 0.0, 0.0
+	count := func(is bool, weight float64) {
+		of += weight
+		if is {
+			points += weight
+		}
+	}
+	for _, q := range o.Places {
+		count(q.Dims, 1)
+		count(q.UpIsOn, 1)
+		count(!q.Battery, 2)
+	}
+	for _, x := range o.Outages {
+		for range x.Works {
+			count(true, 0.5)
+		}
+		for range x.Lost {
+			count(false, 0.5)
+		}
+	}
+	return points / max(of, 1)
+}
+
+// meets reports whether an option meets a wish.
+func (p *planner) meets(o *Option, wish string, fewest float64) bool {
+	w := p.ask.Wishes
+	every := func(is func(Place) bool) bool {
+		return len(o.Places) > 0 && !slices.ContainsFunc(o.Places, func(q Place) bool { return !is(q) })
+	}
+	lost := func(when string) bool {
+		return slices.ContainsFunc(o.Outages, func(x Outage) bool { return x.When == when && len(x.Lost) > 0 })
+	}
+	devices := func(is func(device.Device) bool) bool {
+		return !slices.ContainsFunc(o.Devices, func(f Fitted) bool {
+			d, _ := p.library.Get(f.Device)
+			return !is(d)
+		})
+	}
+	switch wish {
+	case DimOne:
+		return slices.ContainsFunc(o.Places, func(q Place) bool { return q.Dims })
+	case DimAll:
+		return every(func(q Place) bool { return q.Dims })
+	case ScenesWish:
+		return slices.ContainsFunc(o.Places, func(q Place) bool { return q.Scenes })
+	case UpIsOnWish:
+		return every(func(q Place) bool { return q.UpIsOn })
+	case NoBattery:
+		return o.Metrics["batteries"] == 0
+	case NoInternet:
+		return !lost("internet") && devices(func(d device.Device) bool { return d.Local })
+	case NoHub:
+		return !lost("hub") && devices(func(d device.Device) bool { return d.Hub != "needed" })
+	case EvenIfDead:
+		return slices.ContainsFunc(o.Outages, func(x Outage) bool { return x.When == "device" && len(x.Works) > 0 })
+	case KeepSwitches:
+		return o.Metrics["switchesKept"] >= float64(len(p.switchesOf(o))-1)
+	case FewestBoxes:
+		return o.Metrics["boxesTouched"] <= fewest
+	case NoLadder:
+		return o.Metrics["ladders"] == 0
+	case NoRemark:
+		return o.Metrics["remarked"] == 0
+	case ColourWish:
+		return devices(func(d device.Device) bool { return len(d.Colours) == 0 || slices.Contains(d.Colours, w.Colour) })
+	case RadioWish:
+		return devices(w.hasRadio)
+	case BudgetWish:
+		return o.Metrics["price"] <= w.Budget
+	}
+	return false
+}
+
+// switchesOf lists the old switches that an option is about: those that stay, and those
+// that are gone.
+func (p *planner) switchesOf(o *Option) []string {
+	var out []string
+	for _, q := range o.Places {
+		if q.Kept {
+			out = append(out, q.Device)
+		}
+	}
+	for _, d := range p.doc.Devices {
+		if d.Mechanical() && o.After.Device(d.ID) == nil {
+			out = append(out, d.ID)
+		}
+	}
+	return out
+}
+
+// conflicts names the smallest sets of musts that no option meets together.
+func conflicts(options []Option, w Wishes) []Conflict {
+	var musts []string
+	for _, x := range WishWords {
+		if w.Wishes[x.ID] == Must {
+			musts = append(musts, x.ID)
+		}
+	}
+	var met []int // by feasible option: the musts that it meets, as bits
+	for _, o := range options {
+		if !o.Feasible {
+			continue
+		}
+		bits := 0
+		for i, id := range musts {
+			if slices.ContainsFunc(o.Wishes, func(x Wished) bool { return x.Wish == id && x.Met }) {
+				bits |= 1 << i
+			}
+		}
+		met = append(met, bits)
+	}
+	if len(met) == 0 || slices.Contains(met, 1<<len(musts)-1) {
+		return nil
+	}
+	words := map[string]string{}
+	for _, x := range WishWords {
+		words[x.ID] = x.Text
+	}
+	var out []Conflict
+	for size := 1; size <= len(musts) && out == nil; size++ {
+		for set := range 1 << len(musts) {
+			if popcount(set) != size || slices.ContainsFunc(met, func(m int) bool { return m&set == set }) {
+				continue
+			}
+			c := Conflict{}
+			var names []string
+			for i, id := range musts {
+				if set>>i&1 == 1 {
+					c.Wishes = append(c.Wishes, id)
+					names = append(names, "“"+words[id]+"”")
+				}
+			}
+			c.Text = "No way of wiring these conductors meets " + strings.Join(names, " together with ") + "."
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+func popcount(x int) int {
+	n := 0
+	for ; x != 0; x &= x - 1 {
+		n++
+	}
+	return n
+}
