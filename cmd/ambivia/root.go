@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/netlist"
@@ -93,7 +94,8 @@ func printJSON(w io.Writer, v any) error {
 }
 
 func planCommand() *cobra.Command {
-	return &cobra.Command{
+	var wishes, devices string
+	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "List the smart configurations that the circuit's conductors can carry",
 		Args:  cobra.ExactArgs(1),
@@ -102,7 +104,40 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return printJSON(cmd.OutOrStdout(), retrofit.Plan(c))
+			ask := retrofit.Ask{}
+			if wishes != "" {
+				if ask.Wishes, err = readWishes(wishes); err != nil {
+					return err
+				}
+			}
+			if devices != "" {
+				raw, err := os.ReadFile(devices)
+				if err != nil {
+					return oneLine(devices, err)
+				}
+				own, err := device.Read(raw)
+				if err != nil {
+					return oneLine(devices, err)
+				}
+				ask.Library = device.NewLibrary(own)
+			}
+			return printJSON(cmd.OutOrStdout(), retrofit.PlanFor(c, ask))
 		},
 	}
+	cmd.Flags().StringVar(&wishes, "wishes", "", "a file of wishes: what must be, what would be nice")
+	cmd.Flags().StringVar(&devices, "devices", "", "a file of your own device models, beside the catalogue")
+	return cmd
+}
+
+func readWishes(path string) (retrofit.Wishes, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return retrofit.Wishes{}, oneLine(path, err)
+	}
+	defer f.Close()
+	w, err := retrofit.ReadWishes(f)
+	if err != nil {
+		return w, oneLine(path, err)
+	}
+	return w, nil
 }

@@ -231,7 +231,24 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
 }
 
-const hoursPerYear = 8760
+const (
+	hoursPerYear = 8760
+	daysPerYear  = 365
+)
+
+// energy tells what the devices and the lamps take in a year, as far as it is known.
+func (p *planner) energy(o *Option, g group) {
+	w := p.ask.Wishes
+	if l := p.loadOf(g.lamps); l.known && w.HoursPerDay > 0 {
+		o.Metrics["lampsYear"] = round(l.watts * w.HoursPerDay * daysPerYear / 1000)
+	}
+	if w.EnergyPrice > 0 {
+		o.Metrics["standbyCostYear"] = round(o.Metrics["standbyYear"] * w.EnergyPrice)
+		if kwh, known := o.Metrics["lampsYear"]; known {
+			o.Metrics["lampsCostYear"] = round(kwh * w.EnergyPrice)
+		}
+	}
+}
 
 func round(x float64) float64 { return math.Round(x*100) / 100 }
 
@@ -263,6 +280,7 @@ func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation,
 	o.Places = p.places(g, d, kits[0])
 	o.Metrics["placesLost"] = float64(max(0, len(g.controls)-len(o.Places)))
 	o.Outages = p.outages(o, g, d)
+	p.energy(o, g)
 	o.Conductors = p.conductors(d, a)
 	o.Pros, o.Cons = p.weighUp(o, g, d, kits[0])
 	for i, text := range o.Pros {

@@ -204,6 +204,14 @@ func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []st
 	if o.Strategy == CentralModule {
 		con("Data cable to every button, kept apart from mains: its length is not known here.")
 	}
+	if linked(o.Strategy) {
+		if p.ask.Wishes.schoolOf(schoolLinks) == "mirroring" {
+			con("Mirroring: one way it gets out of step; two ways it may chase its own tail, on dimmers visibly. Rates and lowest levels must be alike.")
+		} else {
+			pro("By scenes: single tap up for on, down for off; two to four taps for 25 to 100 %%.")
+		}
+		con("The way from a second place is slower than the main's own.")
+	}
 	return pros, cons
 }
 

@@ -50,6 +50,7 @@ type Option struct {
 	Pros         []string           `json:"pros,omitempty"`
 	Cons         []string           `json:"cons,omitempty"`
 	Wishes       []Wished           `json:"wishes,omitempty"`
+	group        int
 }
 
 // Fitted is one new device of an option: where it stands and which of the catalogue it is.
@@ -134,6 +135,7 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 	type trial struct {
 		group
 		proposal
+		number int
 	}
 	var trials []trial
 	for i, g := range groups {
@@ -141,7 +143,7 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 			if len(groups) > 1 {
 				x.id = fmt.Sprintf("%s-%d", x.id, i+1)
 			}
-			trials = append(trials, trial{g, x})
+			trials = append(trials, trial{g, x, i})
 		}
 	}
 	if len(groups) > 1 {
@@ -151,7 +153,7 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 			all.lamps = append(all.lamps, g.lamps...)
 		}
 		for _, x := range p.together(groups) {
-			trials = append(trials, trial{all, x})
+			trials = append(trials, trial{all, x, -1})
 		}
 	}
 	out := &Answer{Options: make([]Option, len(trials))}
@@ -161,6 +163,7 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 		wait.Go(func() {
 			for i := range next {
 				out.Options[i] = p.option(trials[i].group, trials[i].proposal)
+				out.Options[i].group = trials[i].number
 			}
 		})
 	}

@@ -51,6 +51,12 @@ type Wishes struct {
 	Colour string            `json:"colour,omitempty"`
 	Radio  []string          `json:"radio,omitempty"`
 	Budget float64           `json:"budget,omitempty"`
+	// Schools are answers to the questions of [Schools], where they are not the defaults.
+	Schools map[string]string `json:"schools,omitempty"`
+	// HoursPerDay is how long the lamps burn, EnergyPrice what a kilowatt-hour costs in the
+	// unit of the prices. Where they are nought no cost of energy is told.
+	HoursPerDay float64 `json:"hoursPerDay,omitempty"`
+	EnergyPrice float64 `json:"energyPrice,omitempty"`
 }
 
 // maxWishesBytes bounds a file of wishes.
@@ -77,7 +83,20 @@ func (w Wishes) Validate() error {
 			return fmt.Errorf("wishes.%s: %q is neither must nor nice", id, how)
 		}
 	}
+	for id, answer := range w.Schools {
+		i := slices.IndexFunc(Schools, func(x School) bool { return x.ID == id })
+		if i < 0 {
+			return fmt.Errorf("schools.%s: there is no such question", id)
+		}
+		if !slices.ContainsFunc(Schools[i].Choices, func(c SchoolChoice) bool { return c.ID == answer }) {
+			return fmt.Errorf("schools.%s: %q is no answer to it", id, answer)
+		}
+	}
 	switch {
+	case w.HoursPerDay < 0 || w.HoursPerDay > 24:
+		return fmt.Errorf("hoursPerDay: must be between nought and 24")
+	case w.EnergyPrice < 0 || w.EnergyPrice > 1000:
+		return fmt.Errorf("energyPrice: must be between nought and a thousand")
 	case w.Budget < 0 || w.Budget > 1e6 || math.IsNaN(w.Budget):
 		return fmt.Errorf("budget: must be between nought and a million")
 	case w.Wishes[BudgetWish] != "" && w.Budget == 0:
@@ -160,7 +179,12 @@ func (p *planner) judge(a *Answer) {
 		// A box opened costs more than an end moved, and that more than tape; a
 		// device more is bought and kept alive for years.
 		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"]
-		score := 0.7*halfScore/(halfScore+effort) + 0.2*quality(o) + 0.1*halfPrice/(halfPrice+o.Metrics["price"])
+		work, price := halfScore/(halfScore+effort), halfPrice/(halfPrice+o.Metrics["price"])
+		score := 0.7*work + 0.2*quality(o) + 0.1*price
+		if w.schoolOf(schoolOrder) == "product" {
+			score = 0.4*work + 0.4*quality(o) + 0.2*price
+		}
+		score *= w.schooled(o)
 		for range int(o.Metrics["placesLost"]) { // a place from which nobody can switch any more
 			score *= lostPlace
 		}
@@ -186,7 +210,40 @@ func (p *planner) judge(a *Answer) {
 		score = math.Round(1000*score) / 10
 		o.Score = &score
 	}
+	comparePrices(a.Options)
 	a.Conflicts = conflicts(a.Options, w)
+}
+
+// comparePrices sets a single device against the cheapest kit of two or more, and each option
+// against smart lamps: what is saved, and what lamps would cost instead.
+func comparePrices(options []Option) {
+	kit, lamps := map[int]float64{}, map[int]float64{} // by group
+	cheapest := func(by map[int]float64, o Option) {
+		if was, ok := by[o.group]; !ok || o.Metrics["price"] < was {
+			by[o.group] = o.Metrics["price"]
+		}
+	}
+	for _, o := range options {
+		switch {
+		case !o.Feasible:
+		case o.Strategy == SmartLamps:
+			cheapest(lamps, o)
+		case o.Metrics["devices"] > 1 && o.Strategy != CentralModule:
+			cheapest(kit, o)
+		}
+	}
+	for i := range options {
+		o := &options[i]
+		if !o.Feasible {
+			continue
+		}
+		if sum, ok := kit[o.group]; ok && o.Metrics["devices"] == 1 && sum > o.Metrics["price"] {
+			o.Metrics["savedAgainstKit"] = round(sum - o.Metrics["price"])
+		}
+		if sum, ok := lamps[o.group]; ok && o.Strategy != SmartLamps {
+			o.Metrics["lampsInstead"] = sum
+		}
+	}
 }
 
 const (
