@@ -155,6 +155,7 @@ func TestContract(t *testing.T) {
 		t.Fatalf("not ready: %v", c["reading"].(map[string]any)["next"])
 	}
 	b.call("GET", "/circuits/1/diagram?of=planned", nil, 404)
+	b.choosing()
 	c = b.call("POST", "/circuits/1/choice", map[string]any{"base": c["revision"], "option": "main-remote-sw1"}, 200)
 	b.call("GET", "/circuits/1/diagram?of=planned", nil, 200)
 	live := b.call("POST", "/circuits/1/press", map[string]any{"of": "planned", "state": map[string]int{}, "press": "r1"}, 200)
@@ -183,6 +184,62 @@ func TestContract(t *testing.T) {
 	}
 }
 
+// choosing walks through wishes, devices of one's own and the drawing of an option.
+func (b *bench) choosing() {
+	b.t.Helper()
+	first := func(plan map[string]any) map[string]any { return plan["options"].([]any)[0].(map[string]any) }
+	plain := first(b.call("GET", "/circuits/1/plan", nil, 200))
+	if known := b.call("GET", "/circuits/1/wishes", nil, 200)["known"].([]any); len(known) < 12 {
+		b.t.Errorf("%d wishes are known", len(known))
+	}
+	for place, wrong := range map[string]map[string]any{
+		"wishes.gold": {"wishes": map[string]string{"gold": "must"}}, "budget": {"wishes": map[string]string{"budget": "nice"}}, "schools.links": {"schools": map[string]string{"links": "shouting"}},
+	} {
+		if p := b.call("PUT", "/circuits/1/wishes", wrong, 422); p["place"] != place {
+			b.t.Errorf("%v is refused at %v", wrong, p["place"])
+		}
+	}
+	b.call("PUT", "/circuits/9/wishes", map[string]any{}, 404)
+	b.call("PUT", "/circuits/1/wishes", map[string]any{"wishes": map[string]string{"dim-all": "must", "keep-switches": "must"}}, 200)
+	wished := b.call("GET", "/circuits/1/plan", nil, 200)
+	if wished["conflicts"] == nil || len(first(wished)["wishes"].([]any)) != 2 {
+		b.t.Errorf("the plan does not know the wishes: %v", wished["conflicts"])
+	}
+	b.call("PUT", "/circuits/1/wishes", map[string]any{}, 200)
+	if again := first(b.call("GET", "/circuits/1/plan", nil, 200)); again["id"] != plain["id"] {
+		b.t.Errorf("without wishes %v stands first, it was %v", again["id"], plain["id"])
+	}
+	b.call("GET", "/circuits/1/diagram?of=planned&option="+plain["id"].(string), nil, 200)
+	b.call("GET", "/circuits/1/diagram?of=planned&option=perpetual", nil, 422)
+
+	var own map[string]any
+	for _, x := range b.call("GET", "/devices?practice=in", nil, 200)["devices"].([]any) {
+		if d := x.(map[string]any)["device"].(map[string]any); d["id"] == "radio-main" {
+			own = d
+		}
+	}
+	own["id"], own["name"], own["price"] = "attic-main", "attic dimmer", 1.0
+	b.call("POST", "/devices", own, 200)
+	own["model"].(map[string]any)["button"] = map[string]any{}
+	if bench := b.call("POST", "/devices/try", own, 200); bench["behaves"] != false {
+		b.t.Error("a main whose button does nothing behaves on the bench")
+	}
+	if p := b.call("POST", "/devices", own, 422); p["code"] != "device-behaviour" {
+		b.t.Errorf("it is refused as %v", p["code"])
+	}
+	file := b.raw("GET", "/api/v1/devices/file", nil, nil)
+	b.call("DELETE", "/devices/attic-main", nil, 204)
+	b.call("DELETE", "/devices/attic-main", nil, 404)
+	b.call("POST", "/devices/file", []byte("{}"), 422)
+	if kept := b.call("POST", "/devices/file", file.Body.Bytes(), 200); kept["kept"] != 1.0 {
+		b.t.Errorf("%v devices come back", kept["kept"])
+	}
+	if got := b.call("GET", "/devices?practice=na", nil, 200)["devices"].([]any); got[len(got)-1].(map[string]any)["own"] != true {
+		b.t.Error("the last device is not one's own")
+	}
+	b.call("DELETE", "/devices/attic-main", nil, 204)
+}
+
 // files walks through photographs and archives of job 1, circuit 1.
 func (b *bench) files() {
 	b.t.Helper()
@@ -207,7 +264,7 @@ func (b *bench) files() {
 	was, now := b.call("GET", "/circuits/1", nil, 200), b.call("GET", "/circuits/2", nil, 200)
 	for _, same := range []string{"document", "reading", "choice", "revision", "said", "canUndo", "canRedo"} {
 		if !reflect.DeepEqual(was[same], now[same]) {
-			b.t.Errorf("%s comes back as %v", same, now[same])
+			b.t.Errorf("%s comes back as %v, it was %v", same, now[same], was[same])
 		}
 	}
 	if photos := now["photos"].([]any); len(photos) != 1 || photos[0].(map[string]any)["note"] != "before anything came off" {

@@ -66,6 +66,7 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 		report := inspect.Check(option.After)
 		after := *option.After
 		option.After = nil
+		option.ID, _, _ = strings.Cut(option.ID, ":") // its devices stand in Kit
 		out.Choice = &Choice{Option: *option, Document: after, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
 	}
 	return out, nil
@@ -237,35 +238,6 @@ func (s *Server) Redo(ctx context.Context, r RedoRequestObject) (RedoResponseObj
 	return Redo200JSONResponse(out), err
 }
 
-// Plan lists the options, without the documents that they would become.
-func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	answer := retrofit.Plan(doc)
-	for i := range answer.Options {
-		answer.Options[i].After = nil
-	}
-	return Plan200JSONResponse(*answer), nil
-}
-
-// Choose writes the choice of an option, or takes it back, as a revision.
-func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseResponseObject, error) {
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
-		data, err := encode(doc)
-		if err != nil || r.Body.Option == "" {
-			return store.Change{Said: "Choice taken back", Document: data}, err
-		}
-		if o := retrofit.Offer(doc, r.Body.Option); o != nil {
-			planned, err := json.Marshal(o)
-			return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
-		}
-		return store.Change{}, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
-	})
-	return Choose200JSONResponse(out), err
-}
-
 // version returns the circuit as found, or as planned.
 func version(v Version, doc *circuit.Circuit, option *retrofit.Option) (*circuit.Circuit, error) {
 	if v != Planned {
@@ -336,9 +308,14 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 
 // Diagram draws the circuit as found or as planned, both in the same places.
 func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
-	_, doc, option, err := s.load(ctx, r.Circuit)
+	stored, doc, option, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
+	}
+	if id := r.Params.Option; id != nil {
+		if option, err = s.offer(ctx, stored, doc, *id); err != nil {
+			return nil, err
+		}
 	}
 	drawn, err := version(r.Params.Of, doc, option)
 	if err != nil {

@@ -22,6 +22,7 @@ import (
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/photo"
+	"ambivia/core/retrofit"
 	"ambivia/store"
 )
 
@@ -40,6 +41,7 @@ type Server struct {
 	hosts []string
 	mu    sync.Mutex
 	told  map[int64]CircuitSummary // by revision
+	plans map[string]*retrofit.Answer
 }
 
 // New makes the handler of the whole program: the contract below /api/v1 and
@@ -48,7 +50,7 @@ type Server struct {
 // at this machine (DNS rebinding) leads nowhere.
 func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	server := &Server{store: s, log: log, hosts: hosts, told: map[int64]CircuitSummary{}}
+	server := &Server{store: s, log: log, hosts: hosts, told: map[int64]CircuitSummary{}, plans: map[string]*retrofit.Answer{}}
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(server.logged, server.recovered, server.guarded)

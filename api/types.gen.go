@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
@@ -47,25 +48,25 @@ func (e CircuitSummaryVerdict) Valid() bool {
 
 // Defines values for NewCircuitPractice.
 const (
-	Au NewCircuitPractice = "au"
-	Eu NewCircuitPractice = "eu"
-	In NewCircuitPractice = "in"
-	Na NewCircuitPractice = "na"
-	Uk NewCircuitPractice = "uk"
+	NewCircuitPracticeAu NewCircuitPractice = "au"
+	NewCircuitPracticeEu NewCircuitPractice = "eu"
+	NewCircuitPracticeIn NewCircuitPractice = "in"
+	NewCircuitPracticeNa NewCircuitPractice = "na"
+	NewCircuitPracticeUk NewCircuitPractice = "uk"
 )
 
 // Valid indicates whether the value is a known member of the NewCircuitPractice enum.
 func (e NewCircuitPractice) Valid() bool {
 	switch e {
-	case Au:
+	case NewCircuitPracticeAu:
 		return true
-	case Eu:
+	case NewCircuitPracticeEu:
 		return true
-	case In:
+	case NewCircuitPracticeIn:
 		return true
-	case Na:
+	case NewCircuitPracticeNa:
 		return true
-	case Uk:
+	case NewCircuitPracticeUk:
 		return true
 	default:
 		return false
@@ -108,9 +109,46 @@ func (e Prefer) Valid() bool {
 	}
 }
 
+// Defines values for DevicesParamsPractice.
+const (
+	DevicesParamsPracticeAu DevicesParamsPractice = "au"
+	DevicesParamsPracticeEu DevicesParamsPractice = "eu"
+	DevicesParamsPracticeIn DevicesParamsPractice = "in"
+	DevicesParamsPracticeNa DevicesParamsPractice = "na"
+	DevicesParamsPracticeUk DevicesParamsPractice = "uk"
+)
+
+// Valid indicates whether the value is a known member of the DevicesParamsPractice enum.
+func (e DevicesParamsPractice) Valid() bool {
+	switch e {
+	case DevicesParamsPracticeAu:
+		return true
+	case DevicesParamsPracticeEu:
+		return true
+	case DevicesParamsPracticeIn:
+		return true
+	case DevicesParamsPracticeNa:
+		return true
+	case DevicesParamsPracticeUk:
+		return true
+	default:
+		return false
+	}
+}
+
+// Alternative defines model for Alternative.
+type Alternative = retrofit.Alternative
+
 // BaseRequest defines model for BaseRequest.
 type BaseRequest struct {
 	Base int `json:"base"`
+}
+
+// BenchAnswer defines model for BenchAnswer.
+type BenchAnswer struct {
+	Behaves bool    `json:"behaves"`
+	Place   *string `json:"place,omitempty"`
+	Text    string  `json:"text"`
 }
 
 // BoxPreset defines model for BoxPreset.
@@ -208,11 +246,25 @@ type Conductor struct {
 	Odds []RoleOdds `json:"odds"`
 }
 
+// Conflict defines model for Conflict.
+type Conflict = retrofit.Conflict
+
 // Contradiction defines model for Contradiction.
 type Contradiction = trace.Contradiction
 
 // Control defines model for Control.
 type Control = inspect.Control
+
+// CoreReason defines model for CoreReason.
+type CoreReason = retrofit.Conductor
+
+// Device defines model for Device.
+type Device = device.Device
+
+// DevicesAnswer defines model for DevicesAnswer.
+type DevicesAnswer struct {
+	Devices []LibraryDevice `json:"devices"`
+}
 
 // Document A circuit file, format ambivia-circuit/1; its schema is core/circuit/schema.json
 type Document = circuit.Circuit
@@ -231,6 +283,9 @@ type FileProblem = circuit.Problem
 
 // Finding defines model for Finding.
 type Finding = inspect.Finding
+
+// Fitted defines model for Fitted.
+type Fitted = retrofit.Fitted
 
 // Gate defines model for Gate.
 type Gate = circuit.Gate
@@ -266,6 +321,15 @@ type LampState struct {
 	Device string  `json:"device"`
 	Lit    bool    `json:"lit"`
 	Volts  float32 `json:"volts"`
+}
+
+// LibraryDevice defines model for LibraryDevice.
+type LibraryDevice struct {
+	Device Device `json:"device"`
+	Own    bool   `json:"own"`
+
+	// Text What it does, in the words of the practice
+	Text string `json:"text"`
 }
 
 // Live defines model for Live.
@@ -309,6 +373,9 @@ type OpenEnd = trace.OpenEnd
 // Option defines model for Option.
 type Option = retrofit.Option
 
+// Outage defines model for Outage.
+type Outage = retrofit.Outage
+
 // Outcome defines model for Outcome.
 type Outcome = trace.Outcome
 
@@ -326,6 +393,9 @@ type Photo struct {
 type PhotoNote struct {
 	Note string `json:"note"`
 }
+
+// Place defines model for Place.
+type Place = retrofit.Place
 
 // PlanAnswer defines model for PlanAnswer.
 type PlanAnswer = retrofit.Answer
@@ -390,6 +460,12 @@ type RoleOdds struct {
 	Role string  `json:"role"`
 }
 
+// School defines model for School.
+type School = retrofit.School
+
+// SchoolChoice defines model for SchoolChoice.
+type SchoolChoice = retrofit.SchoolChoice
+
 // Stop defines model for Stop.
 type Stop = survey.Stop
 
@@ -425,6 +501,25 @@ type TraceAnswer struct {
 // Version defines model for Version.
 type Version string
 
+// WishWord defines model for WishWord.
+type WishWord struct {
+	Id   string `json:"id"`
+	Text string `json:"text"`
+}
+
+// Wished defines model for Wished.
+type Wished = retrofit.Wished
+
+// Wishes defines model for Wishes.
+type Wishes = retrofit.Wishes
+
+// WishesAnswer defines model for WishesAnswer.
+type WishesAnswer struct {
+	Known   []WishWord `json:"known"`
+	Schools []School   `json:"schools"`
+	Wishes  Wishes     `json:"wishes"`
+}
+
 // CircuitID defines model for CircuitID.
 type CircuitID = int64
 
@@ -444,8 +539,11 @@ type DiagramParams struct {
 	// Box Draw this box alone, from the front
 	Box *string `form:"box,omitempty" json:"box,omitempty"`
 
-	// Compare Flag the ends that the chosen plan joins differently
+	// Compare Flag the ends that the plan joins differently
 	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
+
+	// Option Draw this option of the plan in place of the chosen one
+	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
 
 // TraceParams defines parameters for Trace.
@@ -459,6 +557,20 @@ type TraceTreeParams struct {
 	// Prefer Dead tests first, or fewest walks
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
 }
+
+// DevicesParams defines parameters for Devices.
+type DevicesParams struct {
+	Practice DevicesParamsPractice `form:"practice" json:"practice"`
+}
+
+// DevicesParamsPractice defines parameters for Devices.
+type DevicesParamsPractice string
+
+// AddDeviceJSONBody defines parameters for AddDevice.
+type AddDeviceJSONBody map[string]interface{}
+
+// TryDeviceJSONBody defines parameters for TryDevice.
+type TryDeviceJSONBody map[string]interface{}
 
 // AskHouseJSONRequestBody defines body for AskHouse for application/json ContentType.
 type AskHouseJSONRequestBody = Observation
@@ -483,6 +595,15 @@ type PreviewTestJSONRequestBody = Observation
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = BaseRequest
+
+// WishJSONRequestBody defines body for Wish for application/json ContentType.
+type WishJSONRequestBody = Wishes
+
+// AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
+type AddDeviceJSONRequestBody AddDeviceJSONBody
+
+// TryDeviceJSONRequestBody defines body for TryDevice for application/json ContentType.
+type TryDeviceJSONRequestBody TryDeviceJSONBody
 
 // CreateJobJSONRequestBody defines body for CreateJob for application/json ContentType.
 type CreateJobJSONRequestBody = NewJob
@@ -555,6 +676,30 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(c *gin.Context, circuit CircuitID)
+	// Wishes What is wished, and what may be
+	// (GET /circuits/{circuit}/wishes)
+	Wishes(c *gin.Context, circuit CircuitID)
+	// Wish Keep what is wished
+	// (PUT /circuits/{circuit}/wishes)
+	Wish(c *gin.Context, circuit CircuitID)
+	// Devices The catalogue and your own device models
+	// (GET /devices)
+	Devices(c *gin.Context, params DevicesParams)
+	// AddDevice Keep a device model of your own, once it behaves on the bench
+	// (POST /devices)
+	AddDevice(c *gin.Context)
+	// ExportDevices Your own device models as a file
+	// (GET /devices/file)
+	ExportDevices(c *gin.Context)
+	// ImportDevices Read a file of device models
+	// (POST /devices/file)
+	ImportDevices(c *gin.Context)
+	// TryDevice Put a device model on the bench, and keep nothing
+	// (POST /devices/try)
+	TryDevice(c *gin.Context)
+
+	// (DELETE /devices/{device})
+	DeleteDevice(c *gin.Context, device string)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(c *gin.Context)
@@ -778,6 +923,14 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "compare", c.Request.URL.Query(), &params.Compare, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter compare: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "option" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -1138,6 +1291,160 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	siw.Handler.Undo(c, circuit)
 }
 
+// Wishes operation middleware
+func (siw *ServerInterfaceWrapper) Wishes(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Wishes(c, circuit)
+}
+
+// Wish operation middleware
+func (siw *ServerInterfaceWrapper) Wish(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Wish(c, circuit)
+}
+
+// Devices operation middleware
+func (siw *ServerInterfaceWrapper) Devices(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DevicesParams
+
+	// ------------- Required query parameter "practice" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "practice", c.Request.URL.Query(), &params.Practice, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter practice: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Devices(c, params)
+}
+
+// AddDevice operation middleware
+func (siw *ServerInterfaceWrapper) AddDevice(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddDevice(c)
+}
+
+// ExportDevices operation middleware
+func (siw *ServerInterfaceWrapper) ExportDevices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportDevices(c)
+}
+
+// ImportDevices operation middleware
+func (siw *ServerInterfaceWrapper) ImportDevices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportDevices(c)
+}
+
+// TryDevice operation middleware
+func (siw *ServerInterfaceWrapper) TryDevice(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryDevice(c)
+}
+
+// DeleteDevice operation middleware
+func (siw *ServerInterfaceWrapper) DeleteDevice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "device" -------------
+	var device string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "device", c.Param("device"), &device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter device: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteDevice(c, device)
+}
+
 // ImportJob operation middleware
 func (siw *ServerInterfaceWrapper) ImportJob(c *gin.Context) {
 
@@ -1465,6 +1772,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/redo", wrapper.Redo)
 	router.POST(options.BaseURL+"/circuits/:circuit/press", wrapper.Press)
 	router.GET(options.BaseURL+"/circuits/:circuit/plan", wrapper.Plan)
+	router.GET(options.BaseURL+"/circuits/:circuit/wishes", wrapper.Wishes)
+	router.PUT(options.BaseURL+"/circuits/:circuit/wishes", wrapper.Wish)
+	router.GET(options.BaseURL+"/devices", wrapper.Devices)
+	router.POST(options.BaseURL+"/devices", wrapper.AddDevice)
+	router.POST(options.BaseURL+"/devices/try", wrapper.TryDevice)
+	router.GET(options.BaseURL+"/devices/file", wrapper.ExportDevices)
+	router.POST(options.BaseURL+"/devices/file", wrapper.ImportDevices)
+	router.DELETE(options.BaseURL+"/devices/:device", wrapper.DeleteDevice)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/circuits/:circuit/trace/preview", wrapper.PreviewTest)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/tree", wrapper.TraceTree)
@@ -2235,6 +2550,320 @@ func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(
 	return err
 }
 
+type WishesRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type WishesResponseObject interface {
+	VisitWishesResponse(w http.ResponseWriter) error
+}
+
+type Wishes200JSONResponse WishesAnswer
+
+func (response Wishes200JSONResponse) VisitWishesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WishesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WishesdefaultApplicationProblemPlusJSONResponse) VisitWishesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WishRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *WishJSONRequestBody
+}
+
+type WishResponseObject interface {
+	VisitWishResponse(w http.ResponseWriter) error
+}
+
+type Wish200JSONResponse WishesAnswer
+
+func (response Wish200JSONResponse) VisitWishResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WishdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WishdefaultApplicationProblemPlusJSONResponse) VisitWishResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DevicesRequestObject struct {
+	Params DevicesParams
+}
+
+type DevicesResponseObject interface {
+	VisitDevicesResponse(w http.ResponseWriter) error
+}
+
+type Devices200JSONResponse DevicesAnswer
+
+func (response Devices200JSONResponse) VisitDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DevicesdefaultApplicationProblemPlusJSONResponse) VisitDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddDeviceRequestObject struct {
+	Body *AddDeviceJSONRequestBody
+}
+
+type AddDeviceResponseObject interface {
+	VisitAddDeviceResponse(w http.ResponseWriter) error
+}
+
+type AddDevice200JSONResponse LibraryDevice
+
+func (response AddDevice200JSONResponse) VisitAddDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddDevicedefaultApplicationProblemPlusJSONResponse) VisitAddDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportDevicesRequestObject struct {
+}
+
+type ExportDevicesResponseObject interface {
+	VisitExportDevicesResponse(w http.ResponseWriter) error
+}
+
+type ExportDevices200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportDevices200ApplicationoctetStreamResponse) VisitExportDevicesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportDevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportDevicesdefaultApplicationProblemPlusJSONResponse) VisitExportDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportDevicesRequestObject struct {
+	Body io.Reader
+}
+
+type ImportDevicesResponseObject interface {
+	VisitImportDevicesResponse(w http.ResponseWriter) error
+}
+
+type ImportDevices200JSONResponse struct {
+	Kept int `json:"kept"`
+}
+
+func (response ImportDevices200JSONResponse) VisitImportDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportDevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportDevicesdefaultApplicationProblemPlusJSONResponse) VisitImportDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDeviceRequestObject struct {
+	Body *TryDeviceJSONRequestBody
+}
+
+type TryDeviceResponseObject interface {
+	VisitTryDeviceResponse(w http.ResponseWriter) error
+}
+
+type TryDevice200JSONResponse BenchAnswer
+
+func (response TryDevice200JSONResponse) VisitTryDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryDevicedefaultApplicationProblemPlusJSONResponse) VisitTryDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDeviceRequestObject struct {
+	Device string `json:"device"`
+}
+
+type DeleteDeviceResponseObject interface {
+	VisitDeleteDeviceResponse(w http.ResponseWriter) error
+}
+
+type DeleteDevice204Response struct {
+}
+
+func (response DeleteDevice204Response) VisitDeleteDeviceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteDevicedefaultApplicationProblemPlusJSONResponse) VisitDeleteDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ImportJobRequestObject struct {
 	Body io.Reader
 }
@@ -2803,6 +3432,30 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
+	// Wishes What is wished, and what may be
+	// (GET /circuits/{circuit}/wishes)
+	Wishes(ctx context.Context, request WishesRequestObject) (WishesResponseObject, error)
+	// Wish Keep what is wished
+	// (PUT /circuits/{circuit}/wishes)
+	Wish(ctx context.Context, request WishRequestObject) (WishResponseObject, error)
+	// Devices The catalogue and your own device models
+	// (GET /devices)
+	Devices(ctx context.Context, request DevicesRequestObject) (DevicesResponseObject, error)
+	// AddDevice Keep a device model of your own, once it behaves on the bench
+	// (POST /devices)
+	AddDevice(ctx context.Context, request AddDeviceRequestObject) (AddDeviceResponseObject, error)
+	// ExportDevices Your own device models as a file
+	// (GET /devices/file)
+	ExportDevices(ctx context.Context, request ExportDevicesRequestObject) (ExportDevicesResponseObject, error)
+	// ImportDevices Read a file of device models
+	// (POST /devices/file)
+	ImportDevices(ctx context.Context, request ImportDevicesRequestObject) (ImportDevicesResponseObject, error)
+	// TryDevice Put a device model on the bench, and keep nothing
+	// (POST /devices/try)
+	TryDevice(ctx context.Context, request TryDeviceRequestObject) (TryDeviceResponseObject, error)
+
+	// (DELETE /devices/{device})
+	DeleteDevice(ctx context.Context, request DeleteDeviceRequestObject) (DeleteDeviceResponseObject, error)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(ctx context.Context, request ImportJobRequestObject) (ImportJobResponseObject, error)
@@ -3538,6 +4191,262 @@ func (sh *strictHandler) Undo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoResponseObject); ok {
 		if err := validResponse.VisitUndoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Wishes operation middleware
+func (sh *strictHandler) Wishes(ctx *gin.Context, circuit CircuitID) {
+	var request WishesRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Wishes(ctx, request.(WishesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Wishes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WishesResponseObject); ok {
+		if err := validResponse.VisitWishesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Wish operation middleware
+func (sh *strictHandler) Wish(ctx *gin.Context, circuit CircuitID) {
+	var request WishRequestObject
+
+	request.Circuit = circuit
+
+	var body WishJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Wish(ctx, request.(WishRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Wish")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WishResponseObject); ok {
+		if err := validResponse.VisitWishResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Devices operation middleware
+func (sh *strictHandler) Devices(ctx *gin.Context, params DevicesParams) {
+	var request DevicesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Devices(ctx, request.(DevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Devices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DevicesResponseObject); ok {
+		if err := validResponse.VisitDevicesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddDevice operation middleware
+func (sh *strictHandler) AddDevice(ctx *gin.Context) {
+	var request AddDeviceRequestObject
+
+	var body AddDeviceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddDevice(ctx, request.(AddDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddDeviceResponseObject); ok {
+		if err := validResponse.VisitAddDeviceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportDevices operation middleware
+func (sh *strictHandler) ExportDevices(ctx *gin.Context) {
+	var request ExportDevicesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportDevices(ctx, request.(ExportDevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportDevices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportDevicesResponseObject); ok {
+		if err := validResponse.VisitExportDevicesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportDevices operation middleware
+func (sh *strictHandler) ImportDevices(ctx *gin.Context) {
+	var request ImportDevicesRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportDevices(ctx, request.(ImportDevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportDevices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportDevicesResponseObject); ok {
+		if err := validResponse.VisitImportDevicesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryDevice operation middleware
+func (sh *strictHandler) TryDevice(ctx *gin.Context) {
+	var request TryDeviceRequestObject
+
+	var body TryDeviceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryDevice(ctx, request.(TryDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryDeviceResponseObject); ok {
+		if err := validResponse.VisitTryDeviceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteDevice operation middleware
+func (sh *strictHandler) DeleteDevice(ctx *gin.Context, device string) {
+	var request DeleteDeviceRequestObject
+
+	request.Device = device
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteDevice(ctx, request.(DeleteDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteDeviceResponseObject); ok {
+		if err := validResponse.VisitDeleteDeviceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -265,12 +265,13 @@ func lampAt(c *circuit.Circuit, box string, g group) string {
 // tell fills in what a person wants to know of a feasible option.
 func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation, kits []kit) {
 	p.measure(o, g, d)
+	o.Kit = kits[0].id()
 	for _, n := range d.add {
 		k := d.kinds[n.ID]
 		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo})
 	}
 	for _, k := range kits[1:] {
-		other := Alternative{Devices: []string{k.main.ID}, Text: k.main.Name}
+		other := Alternative{Kit: k.id(), Devices: []string{k.main.ID}, Text: k.main.Name}
 		if k.companion != nil {
 			other.Devices = append(other.Devices, k.companion.ID)
 			other.Text += " with " + k.companion.Name

@@ -18,6 +18,7 @@ import (
 	"fmt"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 
 	"ambivia/core/circuit"
@@ -42,6 +43,7 @@ type Option struct {
 	Checks       []Check            `json:"checks,omitempty"`
 	Metrics      map[string]float64 `json:"metrics,omitempty"`
 	Reasons      []Reason           `json:"reasons,omitempty"`
+	Kit          string             `json:"kit,omitempty"` // names the devices, behind a colon after the id
 	Devices      []Fitted           `json:"devices,omitempty"`
 	Alternatives []Alternative      `json:"alternatives,omitempty"`
 	Places       []Place            `json:"places,omitempty"`
@@ -65,6 +67,7 @@ type Fitted struct {
 
 // Alternative is other devices that would be wired just so.
 type Alternative struct {
+	Kit     string   `json:"kit"`
 	Devices []string `json:"devices"`
 	Text    string   `json:"text"`
 }
@@ -128,22 +131,23 @@ type planner struct {
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
 func Plan(c *circuit.Circuit) *Answer { return PlanFor(c, Ask{}) }
 
-// PlanFor finds the options of a valid circuit for somebody's wishes and devices.
-func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
-	p := newPlanner(c, ask)
+// trial is a proposal for a group, or for all of them together.
+type trial struct {
+	group
+	proposal
+	number int // of the group, or -1
+}
+
+// trials lists all that is to be tried.
+func (p *planner) trials() []trial {
+	var out []trial
 	groups := p.groups()
-	type trial struct {
-		group
-		proposal
-		number int
-	}
-	var trials []trial
 	for i, g := range groups {
 		for _, x := range p.proposals(g) {
 			if len(groups) > 1 {
 				x.id = fmt.Sprintf("%s-%d", x.id, i+1)
 			}
-			trials = append(trials, trial{g, x, i})
+			out = append(out, trial{g, x, i})
 		}
 	}
 	if len(groups) > 1 {
@@ -153,9 +157,16 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 			all.lamps = append(all.lamps, g.lamps...)
 		}
 		for _, x := range p.together(groups) {
-			trials = append(trials, trial{all, x, -1})
+			out = append(out, trial{all, x, -1})
 		}
 	}
+	return out
+}
+
+// PlanFor finds the options of a valid circuit for somebody's wishes and devices.
+func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
+	p := newPlanner(c, ask)
+	trials := p.trials()
 	out := &Answer{Options: make([]Option, len(trials))}
 	var wait sync.WaitGroup
 	next := make(chan int)
@@ -283,6 +294,14 @@ func (p *planner) option(g group, x proposal) Option {
 		o.Reasons = reasons
 		return o
 	}
+	if x.named != "" {
+		n := slices.IndexFunc(kits, func(k kit) bool { return k.id() == x.named })
+		if n < 0 {
+			o.Reasons = []Reason{{"unknown-devices", "There are no such devices, or they are not wired like this.", []circuit.End{}}}
+			return o
+		}
+		kits = append([]kit{kits[n]}, slices.Delete(slices.Clone(kits), n, n+1)...)
+	}
 	d, reasons := x.demand(kits[0])
 	if reasons == nil {
 		var a *allocation
@@ -325,11 +344,25 @@ func (p *planner) ends(device string) []circuit.End {
 // or nil where the plan offers none.
 func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id) }
 
-// OfferFor is [Offer] for somebody's wishes and devices.
+// OfferFor is [Offer] for somebody's wishes and devices. An id with a colon behind it names
+// the devices too ("main-aux-foot:switch-main+wired-aux"): one of the option's
+// alternatives. The option that is returned always names its devices so, since wishes and
+// the catalogue may change later.
 func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
-	for _, o := range PlanFor(c, ask).Options {
-		if o.ID == id && o.Feasible {
-			return &o
+	p := newPlanner(c, ask)
+	base, devices, named := strings.Cut(id, ":")
+	for _, t := range p.trials() {
+		if t.id != base {
+			continue
+		}
+		if named {
+			t.named = devices
+		}
+		if o := p.option(t.group, t.proposal); o.Feasible {
+			a := &Answer{Options: []Option{o}}
+			p.judge(a)
+			a.Options[0].ID = base + ":" + a.Options[0].Kit
+			return &a.Options[0]
 		}
 	}
 	return nil

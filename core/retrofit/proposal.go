@@ -103,6 +103,7 @@ type proposal struct {
 	id       string
 	title    string
 	kits     []kit
+	named    string // the kit that somebody asked for, if any
 	main     string // the control that goes in favour of the main part, or "" where none does
 	demand   func(k kit) (*demand, []Reason)
 }

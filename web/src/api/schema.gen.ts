@@ -313,6 +313,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/wishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What is wished, and what may be */
+        get: operations["wishes"];
+        /** Keep what is wished */
+        put: operations["wish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue and your own device models */
+        get: operations["devices"];
+        put?: never;
+        /** Keep a device model of your own, once it behaves on the bench */
+        post: operations["addDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a device model on the bench, and keep nothing */
+        post: operations["tryDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Your own device models as a file */
+        get: operations["exportDevices"];
+        put?: never;
+        /** Read a file of device models */
+        post: operations["importDevices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["deleteDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/trace": {
         parameters: {
             query?: {
@@ -458,8 +549,10 @@ export interface paths {
                 of: components["schemas"]["Version"];
                 /** @description Draw this box alone, from the front */
                 box?: string;
-                /** @description Flag the ends that the chosen plan joins differently */
+                /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
+                /** @description Draw this option of the plan in place of the chosen one */
+                option?: string;
             };
             header?: never;
             path: {
@@ -876,10 +969,116 @@ export interface components {
         };
         PlanAnswer: {
             options: components["schemas"]["Option"][];
+            conflicts?: components["schemas"]["Conflict"][];
+        };
+        Conflict: {
+            wishes: string[];
+            text: string;
+        };
+        Wishes: {
+            wishes?: {
+                [key: string]: "must" | "nice";
+            };
+            colour?: string;
+            radio?: string[];
+            budget?: number;
+            schools?: {
+                [key: string]: string;
+            };
+            hoursPerDay?: number;
+            energyPrice?: number;
+        };
+        WishesAnswer: {
+            wishes: components["schemas"]["Wishes"];
+            known: components["schemas"]["WishWord"][];
+            schools: components["schemas"]["School"][];
+        };
+        WishWord: {
+            id: string;
+            text: string;
+        };
+        School: {
+            id: string;
+            asks: string;
+            default: string;
+            why: string;
+            choices: components["schemas"]["SchoolChoice"][];
+        };
+        SchoolChoice: {
+            id: string;
+            text: string;
+            consequence: string;
+        };
+        DevicesAnswer: {
+            devices: components["schemas"]["LibraryDevice"][];
+        };
+        LibraryDevice: {
+            own: boolean;
+            /** @description What it does, in the words of the practice */
+            text: string;
+            device: components["schemas"]["Device"];
+        };
+        BenchAnswer: {
+            behaves: boolean;
+            place?: string;
+            text: string;
+        };
+        Device: {
+            id: string;
+            name: string;
+            kind: string;
+            about: string;
+            stands: {
+                [key: string]: string;
+            };
+            end?: string;
+            mount?: string[];
+            dims?: boolean;
+            dimsFromCompanions?: boolean;
+            scenes?: boolean;
+            upIsOn?: boolean;
+            throughLoad?: boolean;
+            companions?: string[];
+            link?: string;
+            surface?: boolean;
+            lowVoltage?: boolean;
+            perLamp?: boolean;
+            batteryMonths?: number;
+            selector?: {
+                name: string;
+                settings: string[];
+            }[];
+            setTo?: string[];
+            limits?: {
+                [key: string]: number;
+            };
+            finsOff?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            minimumWatts?: number;
+            bypass?: boolean;
+            depthMm: number;
+            volumeCm3: number;
+            stripMm: number;
+            standbyWatts: number;
+            radio: string[];
+            hub: string;
+            local: boolean;
+            price: number;
+            colours?: string[];
+            screws?: {
+                [key: string]: string;
+            };
+            model: {
+                [key: string]: unknown;
+            };
         };
         Option: {
             id: string;
             strategy: string;
+            family: string;
             title: string;
             about: string;
             feasible: boolean;
@@ -891,6 +1090,54 @@ export interface components {
                 [key: string]: number;
             };
             reasons?: components["schemas"]["Reason"][];
+            kit?: string;
+            devices?: components["schemas"]["Fitted"][];
+            alternatives?: components["schemas"]["Alternative"][];
+            places?: components["schemas"]["Place"][];
+            outages?: components["schemas"]["Outage"][];
+            conductors?: components["schemas"]["CoreReason"][];
+            pros?: string[];
+            cons?: string[];
+            wishes?: components["schemas"]["Wished"][];
+        };
+        Fitted: {
+            id: string;
+            box: string;
+            device: string;
+            name: string;
+            setTo?: string[];
+        };
+        Alternative: {
+            kit: string;
+            devices: string[];
+            text: string;
+        };
+        Place: {
+            box: string;
+            device: string;
+            name: string;
+            kept: boolean;
+            dims: boolean;
+            scenes: boolean;
+            upIsOn: boolean;
+            battery: boolean;
+        };
+        Outage: {
+            when: string;
+            text: string;
+            works: string[];
+            lost: string[];
+        };
+        CoreReason: {
+            core: string;
+            role: string;
+            text: string;
+        };
+        Wished: {
+            wish: string;
+            how: string;
+            met: boolean;
+            text: string;
         };
         Change: {
             box: string;
@@ -903,6 +1150,8 @@ export interface components {
         Check: {
             code: string;
             passed: boolean;
+            /** @description The record lacks what it takes to tell */
+            unknown?: boolean;
             text: string;
         };
         Reason: {
@@ -1502,6 +1751,202 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    wishes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The wishes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishesAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description The wishes as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishesAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    devices: {
+        parameters: {
+            query: {
+                practice: "na" | "uk" | "au" | "in" | "eu";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description The device as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryDevice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description What the bench says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description How many were kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        kept: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     trace: {
         parameters: {
             query?: {
@@ -1714,8 +2159,10 @@ export interface operations {
                 of: components["schemas"]["Version"];
                 /** @description Draw this box alone, from the front */
                 box?: string;
-                /** @description Flag the ends that the chosen plan joins differently */
+                /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
+                /** @description Draw this option of the plan in place of the chosen one */
+                option?: string;
             };
             header?: never;
             path: {

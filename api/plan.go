@@ -1,0 +1,299 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"io"
+	"net/http"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+	"ambivia/store"
+)
+
+// keptPlans bounds how many plans are remembered: they are made again when asked for.
+const keptPlans = 24
+
+// ask reads what is wished for a circuit, and everybody's own devices.
+func (s *Server) ask(ctx context.Context, id int64) (retrofit.Ask, string, error) {
+	var ask retrofit.Ask
+	wishes, err := s.store.Wishes(ctx, id)
+	if err != nil {
+		return ask, "", err
+	}
+	if wishes != nil {
+		if err := json.Unmarshal(wishes, &ask.Wishes); err != nil {
+			return ask, "", err
+		}
+	}
+	own, key, err := s.ownDevices(ctx)
+	ask.Library = device.NewLibrary(own)
+	return ask, string(wishes) + key, err
+}
+
+func (s *Server) ownDevices(ctx context.Context) (own []device.Device, key string, err error) {
+	list, err := s.store.Devices(ctx)
+	if err != nil {
+		return nil, "", err
+	}
+	sum := fnv.New64a()
+	for _, data := range list {
+		var d device.Device
+		if err := json.Unmarshal(data, &d); err != nil {
+			return nil, "", err
+		}
+		own = append(own, d)
+		sum.Write(data)
+	}
+	return own, fmt.Sprintf(" %x", sum.Sum64()), nil
+}
+
+// plan is the plan of a circuit at its head, remembered.
+func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit) (*retrofit.Answer, error) {
+	ask, key, err := s.ask(ctx, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	key = fmt.Sprintf("%d/%d/%s", c.ID, c.Head.ID, key)
+	s.mu.Lock()
+	answer := s.plans[key]
+	s.mu.Unlock()
+	if answer != nil {
+		return answer, nil
+	}
+	answer = retrofit.PlanFor(doc, ask)
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.plans) >= keptPlans {
+		clear(s.plans)
+	}
+	s.plans[key] = answer
+	return answer, nil
+}
+
+// offer is one option of a circuit's plan with its document.
+func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
+	answer, err := s.plan(ctx, c, doc)
+	if err != nil {
+		return nil, err
+	}
+	for _, o := range answer.Options {
+		if o.ID == id && o.Feasible {
+			return &o, nil
+		}
+	}
+	ask, _, err := s.ask(ctx, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	if o := retrofit.OfferFor(doc, ask, id); o != nil {
+		return o, nil
+	}
+	return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+}
+
+// Plan lists the options, without the documents that they would become.
+func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObject, error) {
+	c, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	answer, err := s.plan(ctx, c, doc)
+	if err != nil {
+		return nil, err
+	}
+	out := retrofit.Answer{Options: []retrofit.Option{}, Conflicts: answer.Conflicts}
+	for _, o := range answer.Options {
+		o.After = nil
+		out.Options = append(out.Options, o)
+	}
+	return Plan200JSONResponse(out), nil
+}
+
+// Choose writes the choice of an option, or takes it back, as a revision.
+func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseResponseObject, error) {
+	ask, _, err := s.ask(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+		data, err := encode(doc)
+		if err != nil || r.Body.Option == "" {
+			return store.Change{Said: "Choice taken back", Document: data}, err
+		}
+		if o := retrofit.OfferFor(doc, ask, r.Body.Option); o != nil {
+			planned, err := json.Marshal(o)
+			return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
+		}
+		return store.Change{}, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+	})
+	return Choose200JSONResponse(out), err
+}
+
+func (s *Server) wishesAnswer(ctx context.Context, id int64) (WishesAnswer, error) {
+	_, doc, _, err := s.load(ctx, id)
+	if err != nil {
+		return WishesAnswer{}, err
+	}
+	ask, _, err := s.ask(ctx, id)
+	if err != nil {
+		return WishesAnswer{}, err
+	}
+	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}}
+	say := inspect.Speak(doc)
+	for _, w := range retrofit.WishWords {
+		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})
+	}
+	for _, school := range retrofit.Schools {
+		school.Asks, school.Why = say.Fill(school.Asks), say.Fill(school.Why)
+		choices := school.Choices
+		school.Choices = nil
+		for _, c := range choices {
+			school.Choices = append(school.Choices, retrofit.SchoolChoice{ID: c.ID, Text: say.Fill(c.Text), Consequence: say.Fill(c.Consequence)})
+		}
+		out.Schools = append(out.Schools, school)
+	}
+	return out, nil
+}
+
+// Wishes returns what is wished for a circuit and what may be.
+func (s *Server) Wishes(ctx context.Context, r WishesRequestObject) (WishesResponseObject, error) {
+	out, err := s.wishesAnswer(ctx, r.Circuit)
+	return Wishes200JSONResponse(out), err
+}
+
+// Wish keeps what is wished for a circuit.
+func (s *Server) Wish(ctx context.Context, r WishRequestObject) (WishResponseObject, error) {
+	if err := r.Body.Validate(); err != nil {
+		place, text, _ := strings.Cut(err.Error(), ": ")
+		return nil, &problemError{http.StatusUnprocessableEntity, "wishes", place, text}
+	}
+	data, err := json.Marshal(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.Wish(ctx, r.Circuit, data); err != nil {
+		return nil, err
+	}
+	out, err := s.wishesAnswer(ctx, r.Circuit)
+	return Wish200JSONResponse(out), err
+}
+
+// deviceProblem is an error of a device model as an answer.
+func deviceProblem(err error) error {
+	var e *device.Error
+	if errors.As(err, &e) {
+		return &problemError{http.StatusUnprocessableEntity, "device-" + e.Code, e.Place, e.Text}
+	}
+	return err
+}
+
+// Devices lists the catalogue and people's own device models.
+func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesResponseObject, error) {
+	own, _, err := s.ownDevices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	say := inspect.Speak(&circuit.Circuit{Practice: string(r.Params.Practice)})
+	mine := map[string]bool{}
+	for _, d := range own {
+		mine[d.ID] = true
+	}
+	out := Devices200JSONResponse{Devices: []LibraryDevice{}}
+	for _, d := range device.NewLibrary(own).All() {
+		out.Devices = append(out.Devices, LibraryDevice{Own: mine[d.ID], Device: d, Text: say.Fill(d.About)})
+	}
+	return out, nil
+}
+
+// readDevice reads one device model out of a request, and tries it.
+func readDevice(body map[string]any) (device.Device, error) {
+	raw, err := json.Marshal(map[string]any{"format": device.Format, "devices": []any{body}})
+	if err != nil {
+		return device.Device{}, err
+	}
+	list, err := device.Read(raw)
+	if err != nil {
+		var e *device.Error
+		if errors.As(err, &e) {
+			e.Place = strings.TrimPrefix(strings.TrimPrefix(e.Place, "devices[0]"), ".")
+		}
+		return device.Device{}, deviceProblem(err)
+	}
+	return list[0], nil
+}
+
+// AddDevice keeps a device model that behaves.
+func (s *Server) AddDevice(ctx context.Context, r AddDeviceRequestObject) (AddDeviceResponseObject, error) {
+	d, err := readDevice(*r.Body)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.keepDevices(ctx, []device.Device{d}); err != nil {
+		return nil, err
+	}
+	return AddDevice200JSONResponse{Own: true, Device: d, Text: d.About}, nil
+}
+
+func (s *Server) keepDevices(ctx context.Context, list []device.Device) error {
+	byID := map[string][]byte{}
+	for _, d := range list {
+		data, err := json.Marshal(d)
+		if err != nil {
+			return err
+		}
+		byID[d.ID] = data
+	}
+	return s.store.PutDevices(ctx, byID)
+}
+
+// TryDevice puts a device model on the bench and keeps nothing.
+func (s *Server) TryDevice(_ context.Context, r TryDeviceRequestObject) (TryDeviceResponseObject, error) {
+	_, err := readDevice(*r.Body)
+	var p *problemError
+	switch {
+	case errors.As(err, &p):
+		return TryDevice200JSONResponse{Behaves: false, Place: &p.place, Text: p.detail}, nil
+	case err != nil:
+		return nil, err
+	}
+	return TryDevice200JSONResponse{Behaves: true, Text: "On the bench it switches its lamp from every place and in every state, and is awake in each."}, nil
+}
+
+// ExportDevices writes people's own device models as a file.
+func (s *Server) ExportDevices(ctx context.Context, _ ExportDevicesRequestObject) (ExportDevicesResponseObject, error) {
+	own, _, err := s.ownDevices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if own == nil {
+		own = []device.Device{}
+	}
+	data, err := device.Write(own)
+	return ExportDevices200ApplicationoctetStreamResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, err
+}
+
+// ImportDevices reads a file of device models; all of them are kept, or none.
+func (s *Server) ImportDevices(ctx context.Context, r ImportDevicesRequestObject) (ImportDevicesResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, badRequest(err)
+	}
+	list, err := device.Read(data)
+	if err != nil {
+		return nil, deviceProblem(err)
+	}
+	return ImportDevices200JSONResponse{Kept: len(list)}, s.keepDevices(ctx, list)
+}
+
+// DeleteDevice forgets a device model.
+func (s *Server) DeleteDevice(ctx context.Context, r DeleteDeviceRequestObject) (DeleteDeviceResponseObject, error) {
+	return DeleteDevice204Response{}, s.store.DeleteDevice(ctx, r.Device)
+}
