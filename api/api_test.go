@@ -211,6 +211,9 @@ func (b *bench) choosing() {
 	}
 	b.call("GET", "/circuits/1/diagram?of=planned&option="+plain["id"].(string), nil, 200)
 	b.call("GET", "/circuits/1/diagram?of=planned&option=perpetual", nil, 422)
+	if view := b.call("GET", "/circuits/1/options/"+plain["id"].(string), nil, 200); len(view["strip"].([]any)) < 4 {
+		b.t.Errorf("the boxes of an option: %v", view["strip"])
+	}
 
 	var own map[string]any
 	for _, x := range b.call("GET", "/devices?practice=in", nil, 200)["devices"].([]any) {

@@ -13,8 +13,10 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
+	"ambivia/core/survey"
 	"ambivia/store"
 )
 
@@ -115,6 +117,22 @@ func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObj
 		out.Options = append(out.Options, o)
 	}
 	return Plan200JSONResponse(out), nil
+}
+
+// ShowOption returns one option with what each box would hold afterwards.
+func (s *Server) ShowOption(ctx context.Context, r ShowOptionRequestObject) (ShowOptionResponseObject, error) {
+	c, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	found, err := s.offer(ctx, c, doc, r.Option)
+	if err != nil {
+		return nil, err
+	}
+	o := *found
+	strip := survey.Strip(o.After, electric.New(o.After).Roles())
+	o.After = nil
+	return ShowOption200JSONResponse{Option: o, Strip: strip}, nil
 }
 
 // Choose writes the choice of an option, or takes it back, as a revision.

@@ -373,6 +373,12 @@ type OpenEnd = trace.OpenEnd
 // Option defines model for Option.
 type Option = retrofit.Option
 
+// OptionView defines model for OptionView.
+type OptionView struct {
+	Option Option `json:"option"`
+	Strip  []Stop `json:"strip"`
+}
+
 // Outage defines model for Outage.
 type Outage = retrofit.Outage
 
@@ -652,6 +658,9 @@ type ServerInterface interface {
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(c *gin.Context, circuit CircuitID)
+	// ShowOption One option of the plan, and what its boxes would hold
+	// (GET /circuits/{circuit}/options/{option})
+	ShowOption(c *gin.Context, circuit CircuitID, option string)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(c *gin.Context, circuit CircuitID)
@@ -1067,6 +1076,40 @@ func (siw *ServerInterfaceWrapper) GetNetlist(c *gin.Context) {
 	}
 
 	siw.Handler.GetNetlist(c, circuit)
+}
+
+// ShowOption operation middleware
+func (siw *ServerInterfaceWrapper) ShowOption(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "option" -------------
+	var option string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "option", c.Param("option"), &option, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShowOption(c, circuit, option)
 }
 
 // Plan operation middleware
@@ -1772,6 +1815,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/redo", wrapper.Redo)
 	router.POST(options.BaseURL+"/circuits/:circuit/press", wrapper.Press)
 	router.GET(options.BaseURL+"/circuits/:circuit/plan", wrapper.Plan)
+	router.GET(options.BaseURL+"/circuits/:circuit/options/:option", wrapper.ShowOption)
 	router.GET(options.BaseURL+"/circuits/:circuit/wishes", wrapper.Wishes)
 	router.PUT(options.BaseURL+"/circuits/:circuit/wishes", wrapper.Wish)
 	router.GET(options.BaseURL+"/devices", wrapper.Devices)
@@ -2220,6 +2264,46 @@ type GetNetlistdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetNetlistdefaultApplicationProblemPlusJSONResponse) VisitGetNetlistResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowOptionRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Option  string    `json:"option"`
+}
+
+type ShowOptionResponseObject interface {
+	VisitShowOptionResponse(w http.ResponseWriter) error
+}
+
+type ShowOption200JSONResponse OptionView
+
+func (response ShowOption200JSONResponse) VisitShowOptionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowOptiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShowOptiondefaultApplicationProblemPlusJSONResponse) VisitShowOptionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3408,6 +3492,9 @@ type StrictServerInterface interface {
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(ctx context.Context, request GetNetlistRequestObject) (GetNetlistResponseObject, error)
+	// ShowOption One option of the plan, and what its boxes would hold
+	// (GET /circuits/{circuit}/options/{option})
+	ShowOption(ctx context.Context, request ShowOptionRequestObject) (ShowOptionResponseObject, error)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(ctx context.Context, request PlanRequestObject) (PlanResponseObject, error)
@@ -3891,6 +3978,33 @@ func (sh *strictHandler) GetNetlist(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetNetlistResponseObject); ok {
 		if err := validResponse.VisitGetNetlistResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ShowOption operation middleware
+func (sh *strictHandler) ShowOption(ctx *gin.Context, circuit CircuitID, option string) {
+	var request ShowOptionRequestObject
+
+	request.Circuit = circuit
+	request.Option = option
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShowOption(ctx, request.(ShowOptionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShowOption")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShowOptionResponseObject); ok {
+		if err := validResponse.VisitShowOptionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

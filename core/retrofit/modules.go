@@ -33,6 +33,9 @@ func (p *planner) moduleBoxes(kind device.Device, groups ...group) []string {
 	return out
 }
 
+// moduleHeads is how the title of a module begins.
+var moduleHeads = map[string]string{ModuleSwitched: "Module", ModuleDry: "Module with a dry input", ModuleBare: "Module without {neutral}"}
+
 // modules proposes a module in each box where one may be, with the old chain as its
 // input.
 func (p *planner) modules(g group) []proposal {
@@ -55,9 +58,9 @@ func (p *planner) modules(g group) []proposal {
 	for _, strategy := range []string{ModuleSwitched, ModuleDry, ModuleBare} {
 		for n, wired := range bySignature(by[strategy]) {
 			for _, box := range p.moduleBoxes(wired[0].main, g) {
-				title := "Module behind the switch in %s; the old switches stay as its input"
+				title := moduleHeads[strategy] + " behind the switch in %s; the old switches stay as its input"
 				if p.doc.Box(box).Kind != circuit.Switch {
-					title = "Module at the lamp, in %s; the old switches stay as its input"
+					title = moduleHeads[strategy] + " at the lamp, in %s; the old switches stay as its input"
 				}
 				out = append(out, proposal{
 					strategy: strategy, id: optionID(strategy, box, n, wired[0]), kits: wired, title: fmt.Sprintf(title, p.say.Box(box)),

@@ -14,6 +14,7 @@ import (
 // there.
 type Place struct {
 	Box     string `json:"box"`
+	Where   string `json:"where"` // what the box is called
 	Device  string `json:"device"`
 	Name    string `json:"name"`
 	Kept    bool   `json:"kept"` // the old switch
@@ -28,7 +29,7 @@ func (p *planner) places(g group, d *demand, k kit) []Place {
 	var out []Place
 	for _, c := range g.controls {
 		if x := p.doc.Device(c); !slices.Contains(d.remove, c) {
-			out = append(out, Place{Box: x.Box, Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
+			out = append(out, Place{Box: x.Box, Where: p.doc.Box(x.Box).Label(), Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
 		}
 	}
 	for _, x := range d.add {
@@ -38,11 +39,21 @@ func (p *planner) places(g group, d *demand, k kit) []Place {
 		}
 		main := kind.ID == k.main.ID
 		out = append(out, Place{
-			Box: x.Box, Device: x.ID, Name: kind.Name,
+			Box: x.Box, Where: d.label(p, x.Box), Device: x.ID, Name: kind.Name,
 			Dims: kind.Dims && k.main.Dims && (main || k.main.DimsFromCompanions), Scenes: kind.Scenes && (main || k.main.Scenes || kind.Link == "hub"), UpIsOn: kind.UpIsOn, Battery: kind.BatteryMonths > 0,
 		})
 	}
 	return out
+}
+
+// label is what a box is called, which may be a place that the plan adds.
+func (d *demand) label(p *planner, box string) string {
+	for _, b := range d.boxes {
+		if b.ID == box {
+			return b.Label()
+		}
+	}
+	return p.doc.Box(box).Label()
 }
 
 // Outage is something that fails, and from where the light still works then.

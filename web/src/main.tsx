@@ -7,6 +7,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "./api/client";
 import { CircuitPage } from "./pages/CircuitPage";
+import { ComparePage } from "./pages/ComparePage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
 import { Failsafe } from "./ui/Failsafe";
@@ -37,6 +38,7 @@ if (root) {
             <Route path="/" element={<JobsPage />} />
             <Route path="/jobs/:job" element={<JobPage />} />
             <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
+            <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
             <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
             <Route path="*" element={<NotHere />} />
           </Routes>

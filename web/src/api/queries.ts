@@ -19,7 +19,43 @@ export const usePlan = (circuit: number, revision: number) =>
   useQuery({
     queryKey: ["plan", circuit, revision],
     queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
+    placeholderData: (before) => before,
   });
+
+export const useOption = (circuit: number, revision: number, option: string | undefined) =>
+  useQuery({
+    queryKey: ["plan", circuit, revision, "option", option],
+    queryFn: () => take(client.GET("/circuits/{circuit}/options/{option}", { params: { path: { circuit, option: option ?? "" } } })),
+    enabled: option !== undefined,
+    retry: false,
+  });
+
+export const useOptionDiagram = (circuit: number, revision: number, of: Version, option: string) =>
+  useQuery({
+    queryKey: ["plan", circuit, revision, "diagram", of, option],
+    queryFn: () =>
+      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, option, compare: true } }, parseAs: "text" })),
+    placeholderData: (before) => before,
+  });
+
+export const useWishes = (circuit: number) =>
+  useQuery({
+    queryKey: ["wishes", circuit],
+    queryFn: () => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } } })),
+  });
+
+/** Keeps wishes, and lets the plan be made for them at once. */
+export function useWish(circuit: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    scope: { id: `wishes-${circuit}` },
+    mutationFn: (body: Schemas["Wishes"]) => take(client.PUT("/circuits/{circuit}/wishes", { params: { path: { circuit } }, body })),
+    onSuccess: (next) => {
+      queries.setQueryData(["wishes", circuit], next);
+      void queries.invalidateQueries({ queryKey: ["plan", circuit] });
+    },
+  });
+}
 
 export type Prefer = "dead" | "trips";
 

@@ -313,6 +313,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/options/{option}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                option: string;
+            };
+            cookie?: never;
+        };
+        /** One option of the plan, and what its boxes would hold */
+        get: operations["showOption"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/wishes": {
         parameters: {
             query?: never;
@@ -1100,6 +1120,10 @@ export interface components {
             cons?: string[];
             wishes?: components["schemas"]["Wished"][];
         };
+        OptionView: {
+            option: components["schemas"]["Option"];
+            strip: components["schemas"]["Stop"][];
+        };
         Fitted: {
             id: string;
             box: string;
@@ -1114,6 +1138,8 @@ export interface components {
         };
         Place: {
             box: string;
+            /** @description What the box is called */
+            where: string;
             device: string;
             name: string;
             kept: boolean;
@@ -1746,6 +1772,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    showOption: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                option: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The option */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionView"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,18 +1,36 @@
-import { Check, X } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
 import type { Option } from "../api/client";
 import { usePlan } from "../api/queries";
 import { Notice, Waiting } from "../ui/Notice";
-import { boxName, useWork } from "./work";
+import { Fitting } from "./OptionRow";
+import { Beside } from "./Beside";
+import { Wishes } from "./Wishes";
+import { useWork } from "./work";
+
+/** How many options stand side by side at most. */
+const most = 4;
+
+/** Options of one strategy together, in the order of the best of each. */
+function byStrategy(options: Option[]): Option[][] {
+  const out = new Map<string, Option[]>();
+  for (const o of options) out.set(o.strategy, [...(out.get(o.strategy) ?? []), o]);
+  return [...out.values()];
+}
 
 /** What these conductors can carry, each proved; and what they cannot, and why. */
-export function ChooseStage() {
+export function ChooseStage(props: { shown: string | undefined; show: (option: string | undefined) => void }) {
   const { circuit } = useWork();
   const plan = usePlan(circuit.id, circuit.revision);
+  const [marked, setMarked] = useState<string[]>([]);
   const options = plan.data?.options ?? [];
   const fits = options.filter((o) => o.feasible);
   const not = options.filter((o) => !o.feasible);
   const reasons = not[0]?.reasons ?? [];
   const faulty = fits.length === 0 && not.length > 0 && not.every((o) => o.reasons?.[0]?.code === "circuit-faulty");
+  const shown = fits.find((o) => o.id === props.shown);
+  const compared = marked.filter((id) => fits.some((o) => o.id === id));
+  const mark = (id: string) => setMarked((before) => (before.includes(id) ? before.filter((x) => x !== id) : [...before, id].slice(-most)));
   return (
     <div className="stage">
       <Notice error={plan.error} />
@@ -28,86 +46,64 @@ export function ChooseStage() {
           </ul>
         </section>
       )}
+      {options.length > 0 && !faulty && (
+        <section aria-label="Wishes">
+          <Wishes />
+          {plan.data?.conflicts?.map((c) => (
+            <p key={c.text} className="notice" role="status">
+              {c.text}
+            </p>
+          ))}
+        </section>
+      )}
+      {shown && <Beside option={shown} close={() => props.show(undefined)} />}
       {fits.length > 0 && (
         <section aria-label="What fits">
           <h2 className="section-title">What these conductors can carry</h2>
-          <p className="quiet">Least work first. Each was simulated in every state that it can reach before it was put here.</p>
+          <p className="quiet">
+            {fits.length} ways of {byStrategy(fits).length} kinds, the best of each kind first. Each was simulated in every state that it can reach before it was put here.
+          </p>
           <ol className="options">
-            {fits.map((o) => (
-              <Fitting key={o.id} option={o} />
+            {byStrategy(fits).map((of) => (
+              <Fitting key={of[0]?.strategy} options={of} shown={props.shown} show={props.show} marked={marked} mark={mark} />
             ))}
           </ol>
         </section>
+      )}
+      {compared.length > 0 && (
+        <div className="compare-bar" role="status">
+          <span>{compared.length === 1 ? "One is marked; mark another to compare." : `${compared.length} are marked.`}</span>
+          <button type="button" className="button" onClick={() => setMarked([])}>
+            Clear
+          </button>
+          {compared.length > 1 && (
+            <Link className="button strong" to={{ pathname: `/circuits/${circuit.id}/compare`, search: `?o=${compared.join(",")}` }}>
+              Compare side by side
+            </Link>
+          )}
+        </div>
       )}
       {!faulty && not.length > 0 && (
         <section aria-label="What does not fit">
           <h2 className="section-title">What does not fit, and why</h2>
           <ul className="options">
-            {not.map((o) => (
-              <li key={o.id} className="option unfit">
-                <h3>{o.title}</h3>
-                <ul className="understood">
-                  {o.reasons?.map((r) => (
-                    <li key={r.text}>{r.text}</li>
-                  ))}
-                </ul>
+            {byStrategy(not).map((of) => (
+              <li key={of[0]?.strategy} className="option unfit">
+                {of.map((o) => (
+                  <div key={o.id} className="unfit-one">
+                    <h3>{o.title}</h3>
+                    <ul className="understood">
+                      {o.reasons?.map((r) => (
+                        <li key={r.text}>{r.text}</li>
+                      ))}
+                    </ul>
+                  </div>
+                ))}
               </li>
             ))}
           </ul>
         </section>
       )}
     </div>
-  );
-}
-
-const metrics: [string, string][] = [
-  ["boxesTouched", "boxes opened"],
-  ["endsMoved", "ends touched"],
-  ["remarked", "ends re-marked"],
-  ["capped", "ends capped"],
-  ["devices", "new devices"],
-];
-
-function Fitting({ option }: { option: Option }) {
-  const { circuit, change, busy } = useWork();
-  const chosen = circuit.choice?.option.id === option.id;
-  return (
-    <li className={chosen ? "option chosen" : "option"} aria-label={option.title}>
-      <div className="option-head">
-        <h3>{option.title}</h3>
-        {chosen ? (
-          <button type="button" className="button" disabled={busy} onClick={() => change({ do: "choose", option: "" })}>
-            <Check aria-hidden size={18} /> Chosen — take back
-          </button>
-        ) : (
-          <button type="button" className="button strong" disabled={busy} onClick={() => change({ do: "choose", option: option.id })}>
-            Choose
-          </button>
-        )}
-      </div>
-      <p>{option.about}</p>
-      <dl className="metrics">
-        {metrics.map(([key, label]) => (
-          <div key={key}>
-            <dt>{label}</dt>
-            <dd>{option.metrics?.[key] ?? 0}</dd>
-          </div>
-        ))}
-        <div className="grow">
-          <dt>work in</dt>
-          <dd>{option.boxesTouched?.map((b) => boxName(circuit, b)).join(", ")}</dd>
-        </div>
-      </dl>
-      <details>
-        <summary>What was proved ({option.checks?.length} checks)</summary>
-        <ul className="checks">
-          {option.checks?.map((c) => (
-            <li key={c.code}>
-              {c.passed ? <Check aria-hidden size={16} /> : <X aria-hidden size={16} />} {c.text}
-            </li>
-          ))}
-        </ul>
-      </details>
-    </li>
   );
 }

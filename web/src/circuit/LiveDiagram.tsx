@@ -212,7 +212,7 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
 const smallest = { desk: 0.66, hand: 0.9 };
 
 /** The server's drawing as it is; it is our own and has no script in it. */
-function Drawing(props: { svg: string; large: boolean }) {
+export function Drawing(props: { svg: string; large: boolean }) {
   const holder = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const svg = holder.current?.querySelector("svg");

@@ -4,7 +4,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../api/client";
-import { useChange, useCircuit, usePractices, useTrace, type Prefer } from "../api/queries";
+import { useChange, useCircuit, useOption, usePractices, useTrace, type Prefer } from "../api/queries";
 import { ChooseStage } from "../circuit/ChooseStage";
 import { Strip } from "../circuit/Strip";
 import { SurveyStage } from "../circuit/SurveyStage";
@@ -36,11 +36,29 @@ export function CircuitPage() {
   const data = circuit.data;
   const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
   const trace = useTrace(id, data?.revision ?? 0, prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
+  const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
+  const option = useOption(id, data?.revision ?? 0, shown);
   const strip = data?.reading.strip ?? [];
   const box = strip.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)
     : (strip.find((s) => s.kind === "switch") ?? strip[0])?.box;
-  const setBox = (next: string) => setSearch({ box: next }, { replace: true });
+  const setBox = (next: string) =>
+    setSearch(
+      (before) => {
+        before.set("box", next);
+        return before;
+      },
+      { replace: true },
+    );
+  const show = (next: string | undefined) =>
+    setSearch(
+      (before) => {
+        if (next) before.set("show", next);
+        else before.delete("show");
+        return before;
+      },
+      { replace: true },
+    );
   const [pointed, setPointed] = useState<string[]>([]);
   const step = (by: number) => {
     const at = strip.findIndex((s) => s.box === box);
@@ -124,7 +142,7 @@ export function CircuitPage() {
         }
       >
         <h1 className="sr-only">{data.document.name}</h1>
-        <Strip stops={stage === "trace" ? trace.data?.strip : undefined} />
+        <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />
         <nav className="stages" aria-label="Stages">
           {(Object.keys(stages) as Stage[]).map((s, i) => (
             <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
@@ -168,7 +186,7 @@ export function CircuitPage() {
             }}
           />
         )}
-        {stage === "choose" && <ChooseStage />}
+        {stage === "choose" && <ChooseStage shown={shown} show={show} />}
         {stage === "wire" && <WireStage />}
       </Shell>
     </WorkContext.Provider>
