@@ -22,6 +22,8 @@ var screens = []struct{ name, path, ready string }{
 	{"survey", "/circuits/1/survey?box=sw1", "lamp1"},
 	{"choose", "/circuits/2/choose", "What these conductors can carry"},
 	{"unfit", "/circuits/3/choose", "What does not fit"},
+	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
+	{"devices", "/devices", "Sensing switches"},
 	{"wire", "/circuits/1/wire", "Changes, box by box"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
@@ -36,9 +38,7 @@ func furnish(t *testing.T) *house {
 	h := start(t)
 	h.seed("observatory")
 	b := h.open("/circuits/1/choose", 1280, 800)
-	b.see("What these conductors can carry")
-	b.find("li.option", "Smart main in Chart room door; Chart room window becomes a wired").MustElementR("button", "Choose").MustClick()
-	b.see("Chosen — take back")
+	b.choose("Smart main in Chart room door; Chart room window becomes a wired")
 	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
 	b.fill("New circuit", "Eyepiece store")
 	b.press("Make circuit")

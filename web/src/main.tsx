@@ -8,6 +8,7 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "./api/client";
 import { CircuitPage } from "./pages/CircuitPage";
 import { ComparePage } from "./pages/ComparePage";
+import { DevicesPage } from "./pages/DevicesPage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
 import { Failsafe } from "./ui/Failsafe";
@@ -36,6 +37,7 @@ if (root) {
           <Failsafe>
           <Routes>
             <Route path="/" element={<JobsPage />} />
+            <Route path="/devices" element={<DevicesPage />} />
             <Route path="/jobs/:job" element={<JobPage />} />
             <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
             <Route path="/circuits/:circuit/compare" element={<ComparePage />} />

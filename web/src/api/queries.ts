@@ -38,6 +38,9 @@ export const useOptionDiagram = (circuit: number, revision: number, of: Version,
     placeholderData: (before) => before,
   });
 
+export const useDevices = () =>
+  useQuery({ queryKey: ["devices"], queryFn: () => take(client.GET("/devices", { params: { query: { practice: "na" } } })) });
+
 export const useWishes = (circuit: number) =>
   useQuery({
     queryKey: ["wishes", circuit],

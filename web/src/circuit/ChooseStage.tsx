@@ -63,6 +63,9 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
           <p className="quiet">
             {fits.length} ways of {byStrategy(fits).length} kinds, the best of each kind first. Each was simulated in every state that it can reach before it was put here.
           </p>
+          <p className="quiet">
+            Made of <Link to="/devices">these device models</Link>.
+          </p>
           <ol className="options">
             {byStrategy(fits).map((of) => (
               <Fitting key={of[0]?.strategy} options={of} shown={props.shown} show={props.show} marked={marked} mark={mark} />

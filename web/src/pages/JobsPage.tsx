@@ -36,6 +36,9 @@ export function JobsPage() {
           </ol>
         )}
         <ImportJob />
+        <p className="mt-6">
+          <Link to="/devices">Device models</Link> <span className="quiet">that plans are made of, and your own</span>
+        </p>
       </section>
     </Shell>
   );

@@ -1,0 +1,169 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+)
+
+// firstOption is the title of what stands first.
+func firstOption(b *tab) string {
+	return b.MustElement("li.option").MustElement("h3").MustText()
+}
+
+// wish sets a wish by its words.
+func wish(b *tab, text, how string) {
+	b.t.Helper()
+	label, err := b.Timeout(patience).ElementByJS(rod.Eval(`(text, how) => {
+		const one = [...document.querySelectorAll("fieldset.wish")].find(e => e.querySelector("legend").innerText === text);
+		return [...(one?.querySelectorAll("label") ?? [])].find(e => e.innerText.startsWith(how)) ?? null;
+	}`, text, how))
+	if err != nil {
+		b.t.Fatalf("no wish %q", text)
+	}
+	label.CancelTimeout().MustClick()
+}
+
+// TestWishes: the order follows what is wanted, at once; a conflict between two musts is
+// named; what was wished outlives a restart and another tab sees it.
+func TestWishes(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	before := firstOption(b)
+	if !strings.HasPrefix(before, "Sensing smart switch") {
+		t.Errorf("with nothing wished %q stands first", before)
+	}
+	b.press("What is wanted")
+	wish(b, "Dims from every place", "must")
+	b.see("1 must be")
+	err := b.Timeout(patience).Wait(rod.Eval(`before => document.querySelector("li.option h3").innerText !== before`, before))
+	if err != nil {
+		t.Fatal("the order does not follow the wish")
+	}
+	if met := b.MustElement("li.option .wished").MustText(); !strings.Contains(met, "Dims from every place") {
+		t.Errorf("what stands first meets %q", met)
+	}
+	wish(b, "Keep the old switches", "must")
+	b.see("“Dims from every place” together with “Keep the old switches”")
+	wish(b, "Keep the old switches", "—")
+	b.gone("together with")
+	wish(b, "Within a budget", "nice")
+	b.fill("Budget, in units of price", "60")
+	b.key(input.Enter)
+	b.see("1 would be nice")
+
+	b.tolerate("ERR_CONNECTION_REFUSED")
+	h.restart()
+	two := h.open("/circuits/1/choose", 390, 844)
+	two.see("1 must be, 1 would be nice")
+	if value := two.MustElement(".wish .amount input").MustProperty("value").Str(); value != "60" {
+		t.Errorf("the budget came back as %q", value)
+	}
+}
+
+// TestCompare: an option is shown beside today's, its nets on the strip; two are compared
+// and the page can be printed; an option that is gone is left out with a word.
+func TestCompare(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	strip := b.MustElement(".strip").MustText()
+	b.press("Show")
+	b.see("Hide the drawings")
+	if len(b.MustElements(".pair svg.diagram, .pair .sheet svg")) != 2 {
+		t.Error("not two drawings")
+	}
+	if flags := len(b.MustElements(".pair path.flag")); flags == 0 {
+		t.Error("nothing shows what is joined differently")
+	}
+	b.press("Hide the drawings")
+	if now := b.MustElement(".strip").MustText(); now != strip {
+		t.Errorf("with nothing shown the strip says %q", now)
+	}
+	b.MustNavigate("http://" + h.addr + "/circuits/1/choose?show=main-aux-sw1").MustWaitLoad()
+	b.see("Hide the drawings")
+	if now := b.MustElement(".strip").MustText(); !strings.Contains(now, "signal") {
+		t.Errorf("the strip does not show what the boxes would hold: %q", now)
+	}
+	ticks := b.MustElements("li.option > .option-head .tick")
+	ticks[0].MustClick()
+	b.see("mark another to compare")
+	ticks[2].MustClick()
+	b.press("Compare side by side")
+	b.see("Price of the devices, in units")
+	b.see("Device dead")
+	if n := len(b.MustElements(".compared thead th")); n != 2 {
+		t.Errorf("%d options side by side", n)
+	}
+	b.MustNavigate("http://" + h.addr + "/circuits/1/compare?o=main-aux-sw1,perpetual").MustWaitLoad()
+	b.see("Some of the options are not offered any more")
+	b.MustNavigate("http://" + h.addr + "/circuits/1/compare").MustWaitLoad()
+	b.see("None of these options is offered any more")
+}
+
+// TestOwnDevice: a model is copied, spoiled, refused by the bench, mended, kept, used in a
+// plan, written to a file and read back; a file that is none changes nothing.
+func TestOwnDevice(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/devices", 1280, 800)
+	b.see("smart main dimmer for remotes")
+	b.press("Copy smart main dimmer for remotes")
+	b.fill("Name", "attic dimmer")
+	b.fill("Price, in units", "1")
+	b.press("Behaviour")
+	behaviour := b.MustElement("textarea")
+	good := behaviour.MustProperty("value").Str()
+	behaviour.MustSelectAllText().MustInput(strings.Replace(good, `"toggles": "out"`, `"sends": true`, 1))
+	b.press("Try it on the bench")
+	b.see("on the bench the control d does not switch the lamp")
+	b.press("Keep")
+	b.see("on the bench the control d does not switch the lamp")
+	behaviour.MustSelectAllText().MustInput("{")
+	b.press("Try it on the bench")
+	b.see("The behaviour is no JSON")
+	behaviour.MustSelectAllText().MustInput(good)
+	b.press("Keep")
+	b.see("attic dimmer is kept")
+
+	b.MustNavigate("http://" + h.addr + "/circuits/1/choose").MustWaitLoad()
+	b.see("What these conductors can carry")
+	var plan struct {
+		Options []struct {
+			Devices []struct{ Device string }
+		}
+	}
+	raw := b.MustEval(`async () => await (await fetch("/api/v1/circuits/1/plan")).text()`).Str()
+	if err := json.Unmarshal([]byte(raw), &plan); err != nil || !strings.Contains(raw, "attic-dimmer") {
+		t.Errorf("no plan knows the new model: %v", err)
+	}
+
+	b.MustNavigate("http://" + h.addr + "/devices").MustWaitLoad()
+	b.see("attic dimmer")
+	file := filepath.Join(t.TempDir(), "models.json")
+	text := b.MustEval(`async () => await (await fetch("/api/v1/devices/file")).text()`).Str()
+	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	b.press("Remove attic dimmer")
+	b.MustElement(".panel").MustElementR("button", "^Remove$").MustClick()
+	b.see("None yet")
+	b.MustElement("input[type=file]").MustSetFiles(file)
+	b.see("1 model was read and behaves")
+	b.see("attic dimmer")
+	wrong := filepath.Join(t.TempDir(), "wrong.json")
+	if err := os.WriteFile(wrong, []byte(`{"format": "ambivia-devices/1", "devices": [{"id": "x"}]}`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	b.MustElement("input[type=file]").MustSetFiles(wrong)
+	b.see("devices[0]")
+	b.see("Nothing was written")
+}
