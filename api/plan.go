@@ -208,7 +208,7 @@ func (s *Server) Wish(ctx context.Context, r WishRequestObject) (WishResponseObj
 func deviceProblem(err error) error {
 	var e *device.Error
 	if errors.As(err, &e) {
-		return &problemError{http.StatusUnprocessableEntity, "device-" + e.Code, e.Place, e.Text}
+		return &problemError{http.StatusUnprocessableEntity, "device-" + e.Code, e.Place, e.Error()}
 	}
 	return err
 }
@@ -278,7 +278,7 @@ func (s *Server) TryDevice(_ context.Context, r TryDeviceRequestObject) (TryDevi
 	var p *problemError
 	switch {
 	case errors.As(err, &p):
-		return TryDevice200JSONResponse{Behaves: false, Place: &p.place, Text: p.detail}, nil
+		return TryDevice200JSONResponse{Behaves: false, Text: p.detail}, nil
 	case err != nil:
 		return nil, err
 	}

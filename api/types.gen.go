@@ -146,9 +146,10 @@ type BaseRequest struct {
 
 // BenchAnswer defines model for BenchAnswer.
 type BenchAnswer struct {
-	Behaves bool    `json:"behaves"`
-	Place   *string `json:"place,omitempty"`
-	Text    string  `json:"text"`
+	Behaves bool `json:"behaves"`
+
+	// Text What the bench says, with the place in the model
+	Text string `json:"text"`
 }
 
 // BoxPreset defines model for BoxPreset.

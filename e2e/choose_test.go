@@ -115,6 +115,7 @@ func TestOwnDevice(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
 	b := h.open("/devices", 1280, 800)
+	b.tolerate("422")
 	b.see("smart main dimmer for remotes")
 	b.press("Copy smart main dimmer for remotes")
 	b.fill("Name", "attic dimmer")

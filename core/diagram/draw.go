@@ -45,7 +45,9 @@ func (f *Frame) Draw(version *circuit.Circuit, title string, changed []circuit.E
 		d.changed[e] = true
 	}
 	for _, r := range f.cables {
-		d.cable(r)
+		if version.Cable(r.cable.ID) != nil {
+			d.cable(r)
+		}
 	}
 	for _, id := range f.order {
 		if version.Box(id) != nil {

@@ -71,6 +71,13 @@ type run struct {
 // Layout makes the frame of a document; others are further versions of it with
 // the same boxes and cables, for whose devices room is left too.
 func Layout(doc *circuit.Circuit, others ...*circuit.Circuit) *Frame {
+	for i, version := range others { // a plan may add a cable: the version with most of them says where all run
+		if len(version.Cables) > len(doc.Cables) {
+			others = append(append([]*circuit.Circuit{doc}, others[:i]...), others[i+1:]...)
+			doc = version
+			break
+		}
+	}
 	f := &Frame{doc: doc, rooms: map[string]*place{}, ports: map[circuit.End]port{}}
 	f.arrange()
 	f.extra(others)

@@ -116,8 +116,8 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 		}
 		for _, q := range x.places[1:] {
 			if p.boxTree.root[q.box] != p.boxTree.root[x.places[0].box] {
-				reasons = append(reasons, Reason{"no-route", fmt.Sprintf("No recorded cable leads from %s to %s, and %s must run there.",
-					p.say.Box(x.places[0].box), p.say.Box(q.box), p.word(x)), []circuit.End{}})
+				reasons = append(reasons, *because("no-route", fmt.Sprintf("No recorded cable leads from %s to %s, and %s must run there. A cable between them would free it.",
+					p.say.Box(x.places[0].box), p.say.Box(q.box), p.word(x)), []circuit.End{}))
 				break
 			}
 		}
@@ -193,11 +193,13 @@ func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores [
 	code := "too-few-cores"
 	if len(cores) >= len(nets) {
 		code = "colours"
-		text += " The number would do, but not the colours: " + p.colourTrouble(nets, cores) + "."
+		text += " The number would do, but not the colours: " + p.colourTrouble(nets, cores) + fmt.Sprintf(". A cable with %s of colours that may would free it.", count(len(nets)))
 	} else {
 		text += fmt.Sprintf(" A cable with %s there would free it.", count(len(nets)))
 	}
-	return &Reason{code, text, at}
+	r := because(code, text, at)
+	r.thin = &thin{s, len(nets)}
+	return r
 }
 
 func (p *planner) colourTrouble(nets []*net, cores []circuit.Ref) string {
@@ -219,7 +221,7 @@ func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
 	ends := []circuit.End{{Ref: core, Box: s.a}, {Ref: core, Box: s.b}}
 	same := x.class >= 0 && p.net.Class(ends[0]) == x.class
 	allowed, remark := p.say.May(core.Part, string(x.role))
-	if !allowed && !same {
+	if !allowed && !same || p.given[core.Owner] {
 		return costForbidden
 	}
 	cost := 0.0

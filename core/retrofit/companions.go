@@ -237,7 +237,7 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 		}
 	}
 	if far == "" {
-		return nil, []Reason{{"no-far-end", "There is no " + p.say.Word("three-way") + " at the other end of the chain.", p.ends(main)}}
+		return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
 	}
 	put := func(ref circuit.Ref, x *net) { x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box}) }
 	if len(g.controls) == 2 {
@@ -257,7 +257,7 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 			}
 		}
 		if near.Owner == "" {
-			return nil, []Reason{{"strapped-chain", "Line and load stand on the pair of " + p.say.Device(main) + "; a chain of more than two that is strapped so is not used as a contact.", p.ends(main)}}
+			return nil, []Reason{*because("strapped-chain", "Line and load stand on the pair of "+p.say.Device(main)+"; a chain of more than two that is strapped so is not used as a contact.", p.ends(main))}
 		}
 		d.drop(circuit.Ref{Owner: far, Part: "common"})
 		put(near, from)

@@ -104,7 +104,7 @@ type essentials struct{ line, neutral, load int }
 // find looks up which conductors are line, neutral and load of a group.
 func (p *planner) find(g group) (essentials, []Reason) {
 	if len(g.lamps) == 0 {
-		return essentials{-1, -1, -1}, []Reason{{"no-lamp", "No control of this circuit works on a lamp.", []circuit.End{}}}
+		return essentials{-1, -1, -1}, []Reason{*because("no-lamp", "No control of this circuit works on a lamp.", []circuit.End{})}
 	}
 	lamp := func(t string) circuit.End {
 		return circuit.End{Ref: circuit.Ref{Owner: g.lamps[0], Part: t}}
@@ -112,11 +112,11 @@ func (p *planner) find(g group) (essentials, []Reason) {
 	out := essentials{line: p.feedOf(g.lamps[0]), neutral: p.net.Class(lamp("n")), load: p.net.Class(lamp("l"))}
 	for _, id := range g.lamps[1:] {
 		if p.net.Class(circuit.End{Ref: circuit.Ref{Owner: id, Part: "l"}}) != out.load {
-			return out, []Reason{{"several-loads", "The lamps of this group hang on different conductors; they are not planned as one.", p.ends(id)}}
+			return out, []Reason{*because("several-loads", "The lamps of this group hang on different conductors; they are not planned as one.", p.ends(id))}
 		}
 	}
 	if p.roles[lamp("n")] != electric.Neutral || out.line < 0 || p.roles[lamp("l")] != electric.Load {
-		return out, []Reason{{"unclear-feed", "The lamp does not hang between a switched conductor and a neutral of the supply.", p.ends(g.lamps[0])}}
+		return out, []Reason{*because("unclear-feed", "The lamp does not hang between a switched conductor and a neutral of the supply.", p.ends(g.lamps[0]))}
 	}
 	return out, nil
 }

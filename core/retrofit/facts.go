@@ -62,7 +62,7 @@ func (p *planner) limits(d device.Device, l load, box string) *Reason {
 	}
 	most, takes := d.WithFins(p.fins(box)).Of(l.kind)
 	if !takes {
-		return &Reason{"load-kind", fmt.Sprintf("The %s takes no %s lamps.", d.Name, l.kind), []circuit.End{}}
+		return because("load-kind", fmt.Sprintf("The %s takes no %s lamps.", d.Name, l.kind), []circuit.End{})
 	}
 	if !l.known {
 		return nil
@@ -72,10 +72,10 @@ func (p *planner) limits(d device.Device, l load, box string) *Reason {
 		if whole, _ := d.Limits.Of(l.kind); whole > most {
 			why = fmt.Sprintf(" with its fins broken off for its neighbours (%g W with them)", whole)
 		}
-		return &Reason{"load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s.", l.watts, l.kind, d.Name, most, why), []circuit.End{}}
+		return because("load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s.", l.watts, l.kind, d.Name, most, why), []circuit.End{})
 	}
 	if l.watts < d.MinimumWatts && !d.Bypass {
-		return &Reason{"minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them.", l.watts, d.Name, d.MinimumWatts), []circuit.End{}}
+		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them.", l.watts, d.Name, d.MinimumWatts), []circuit.End{})
 	}
 	return nil
 }
@@ -171,6 +171,7 @@ const (
 	minutesPerPair   = 4  // pair and try a link
 	minutesPerWalk   = 3  // off, locked, on again
 	minutesAloft     = 10 // a ladder for a box at a lamp
+	minutesPerCable  = 90 // a cable drawn in a finished house, at least
 )
 
 // measure lists the changes and what they amount to.
@@ -229,6 +230,10 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 	}
 	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
 		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
+	if p.drawn > 0 {
+		o.Metrics["newCables"] = float64(p.drawn)
+		o.Metrics["minutes"] += minutesPerCable * float64(p.drawn)
+	}
 }
 
 const (

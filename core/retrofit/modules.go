@@ -137,7 +137,7 @@ func (p *planner) together(groups []group) []proposal {
 							return nil, reasons
 						}
 						if first, _ := p.find(groups[0]); first.line != ess.line || first.neutral != ess.neutral {
-							return nil, []Reason{{"two-feeds", "The lights hang on different feeds or neutrals; one module would join them. A module for each, or one feed for all, would free it.", p.ends(g.lamps[0])}}
+							return nil, []Reason{*because("two-feeds", "The lights hang on different feeds or neutrals; one module would join them. A module for each, or one feed for all, would free it.", p.ends(g.lamps[0]))}
 						}
 						if i == 0 {
 							nets := d.mains(ess)

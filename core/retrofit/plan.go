@@ -98,6 +98,17 @@ type Reason struct {
 	Code string        `json:"code"`
 	Text string        `json:"text"`
 	At   []circuit.End `json:"at"`
+	thin *thin         // the cables that are too thin, where that is the reason
+}
+
+func because(code, text string, at []circuit.End) *Reason {
+	return &Reason{Code: code, Text: text, At: at}
+}
+
+// thin is a span that has too few cores for what must cross it.
+type thin struct {
+	span  span
+	needs int // conductors beside ground
 }
 
 // Answer is all that was found for one circuit, the best first. Conflicts names wishes
@@ -126,6 +137,8 @@ type planner struct {
 	library *device.Library
 	ask     Ask
 	faulty  []Reason
+	given   map[string]bool // cables that are given up for a new one beside them
+	drawn   int             // new cables
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
@@ -183,6 +196,10 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 	}
 	close(next)
 	wait.Wait()
+	out.Options = append(out.Options, p.withNewCables(trials, out.Options)...)
+	if groups := p.groups(); len(groups) > 1 && len(groups) <= maxTogether && p.faulty == nil {
+		out.Options = append(out.Options, p.both(groups)...)
+	}
 	out.Options = distinct(out.Options)
 	p.judge(out)
 	slices.SortStableFunc(out.Options, func(a, b Option) int {
@@ -216,7 +233,7 @@ func newPlanner(c *circuit.Circuit, ask Ask) *planner {
 	}
 	for _, x := range p.report.Findings {
 		if x.Severity == inspect.Error {
-			p.faulty = append(p.faulty, Reason{"circuit-faulty", "As recorded the circuit is not sound, so nothing is planned on it: " + x.Text, x.At})
+			p.faulty = append(p.faulty, *because("circuit-faulty", "As recorded the circuit is not sound, so nothing is planned on it: "+x.Text, x.At))
 		}
 	}
 	return p
@@ -297,7 +314,7 @@ func (p *planner) option(g group, x proposal) Option {
 	if x.named != "" {
 		n := slices.IndexFunc(kits, func(k kit) bool { return k.id() == x.named })
 		if n < 0 {
-			o.Reasons = []Reason{{"unknown-devices", "There are no such devices, or they are not wired like this.", []circuit.End{}}}
+			o.Reasons = []Reason{*because("unknown-devices", "There are no such devices, or they are not wired like this.", []circuit.End{})}
 			return o
 		}
 		kits = append([]kit{kits[n]}, slices.Delete(slices.Clone(kits), n, n+1)...)
@@ -326,7 +343,7 @@ func (p *planner) refuse(g group, x proposal) []Reason {
 	for _, id := range g.controls {
 		d := p.doc.Device(id)
 		if d.Type == circuit.TypeSmart || d.Type == circuit.TypeSinglePole && len(g.controls) > 1 && x.strategy != ModuleFour {
-			out = append(out, Reason{"not-a-plain-chain", upper(p.say.Device(id)) + " is no " + p.say.Word("three-way") + " or " + p.say.Word("four-way") + ".", p.ends(id)})
+			out = append(out, *because("not-a-plain-chain", upper(p.say.Device(id))+" is no "+p.say.Word("three-way")+" or "+p.say.Word("four-way")+". With a plain switch recorded in its place this would be planned.", p.ends(id)))
 		}
 	}
 	return out
@@ -340,6 +357,12 @@ func (p *planner) ends(device string) []circuit.End {
 	return out
 }
 
+// What the ids of options end in that ask for a new cable, or are for all lights together.
+const (
+	newCable = "-new-cable"
+	together = "-together"
+)
+
 // Offer returns the feasible option of the plan for a circuit that has the id,
 // or nil where the plan offers none.
 func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id) }
@@ -351,19 +374,41 @@ func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id
 func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
 	p := newPlanner(c, ask)
 	base, devices, named := strings.Cut(id, ":")
+	if strategy, ok := strings.CutSuffix(base, together); ok {
+		for _, o := range p.both(p.groups()) {
+			if o.Strategy == strategy {
+				return p.byItself(o, base)
+			}
+		}
+		return nil
+	}
+	place, recabled := strings.CutSuffix(base, newCable)
 	for _, t := range p.trials() {
-		if t.id != base {
+		if t.id != place {
 			continue
 		}
 		if named {
 			t.named = devices
 		}
-		if o := p.option(t.group, t.proposal); o.Feasible {
-			a := &Answer{Options: []Option{o}}
-			p.judge(a)
-			a.Options[0].ID = base + ":" + a.Options[0].Kit
-			return &a.Options[0]
+		o := p.option(t.group, t.proposal)
+		switch {
+		case recabled && !o.Feasible:
+			if with := p.recable(t, o.Reasons); with != nil {
+				return p.byItself(*with, base)
+			}
+		case !recabled && o.Feasible:
+			return p.byItself(o, base)
 		}
 	}
 	return nil
+}
+
+// byItself judges an option without the others, and lets its id name its devices.
+func (p *planner) byItself(o Option, base string) *Option {
+	a := &Answer{Options: []Option{o}}
+	p.judge(a)
+	if a.Options[0].ID = base; o.Kit != "" {
+		a.Options[0].ID += ":" + o.Kit
+	}
+	return &a.Options[0]
 }

@@ -47,7 +47,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 				continue
 			}
 			check.Passed, check.Text = false, f.Text
-			reasons = append(reasons, Reason{"fails-" + c.code, "The plan fails its proof: " + f.Text, f.At})
+			reasons = append(reasons, *because("fails-"+c.code, "The plan fails its proof: "+f.Text, f.At))
 			break
 		}
 		o.Checks = append(o.Checks, check)
@@ -57,7 +57,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 		if !c.Works && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == c.Device }) || !c.Works && !p.idle(c.Device) {
 			works.Passed = false
 			works.Text = fmt.Sprintf("The control %s does not switch the light from every state.", inspect.Speak(after).Device(c.Device))
-			reasons = append(reasons, Reason{"fails-every-control", works.Text, []circuit.End{}})
+			reasons = append(reasons, *because("fails-every-control", works.Text, []circuit.End{}))
 			break
 		}
 	}
@@ -66,7 +66,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	o.Checks = append(o.Checks, p.carries(g, d)...)
 	for _, c := range o.Checks[len(checks)+1:] {
 		if !c.Passed {
-			reasons = append(reasons, Reason{"fails-" + c.Code, c.Text, []circuit.End{}})
+			reasons = append(reasons, *because("fails-"+c.Code, c.Text, []circuit.End{}))
 		}
 	}
 	if reasons != nil {

@@ -249,7 +249,7 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 		}
 	}
 	if far == "" {
-		return nil, []Reason{{"no-far-end", "There is no " + p.say.Word("three-way") + " at the other end of the chain.", p.ends(main)}}
+		return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
 	}
 	if len(g.controls) == 2 {
 		// The two travelers are whatever joins to the far switch's pair.
@@ -273,7 +273,7 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 		for _, t := range []string{"t1", "t2"} {
 			c := p.classOf(main, t)
 			if c == ess.line || c == ess.load {
-				return nil, []Reason{{"strapped-chain", "Line and load stand on the pair of " + p.say.Device(main) + "; a chain of more than two that is strapped so is not turned round.", p.ends(main)}}
+				return nil, []Reason{*because("strapped-chain", "Line and load stand on the pair of "+p.say.Device(main)+"; a chain of more than two that is strapped so is not turned round. A main with remotes or auxiliaries asks for less.", p.ends(main))}
 			}
 			nets[t] = d.netOf(c, electric.Traveler)
 		}
@@ -285,7 +285,25 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 }
 
 func (p *planner) fourWayStays(dev string) Reason {
-	return Reason{"four-way-stays", upper(p.say.Device(dev)) + " passes two conductors on; only a " + p.say.Word("three-way") + " at an end of the chain can be replaced by this device.", p.ends(dev)}
+	return *because("four-way-stays", upper(p.say.Device(dev))+" passes two conductors on; only a "+p.say.Word("three-way")+" at an end of the chain can be replaced by this device."+p.outerInstead(dev), p.ends(dev))
+}
+
+// outerInstead names the ends of the chain at which the device could stand.
+func (p *planner) outerInstead(dev string) string {
+	var names []string
+	for _, g := range p.groups() {
+		if slices.Contains(g.controls, dev) {
+			for _, c := range g.controls {
+				if p.outer(c) {
+					names = append(names, p.boxOf(c))
+				}
+			}
+		}
+	}
+	if len(names) == 0 {
+		return ""
+	}
+	return " It could stand in " + strings.Join(names, " or ") + "."
 }
 
 // changeovers proposes a changeover relay with a controller for each outer switch, in its

@@ -60,6 +60,10 @@ func (r *rebuilder) keepUnconcerned() {
 			if r.of[ref] != nil {
 				continue
 			}
+			if r.p.given[k.ID] && !circuit.GroundColour(core) {
+				r.spare[ref] = true
+				continue
+			}
 			x := byClass[r.p.net.Class(r.endsOf(k, core)[0])]
 			if x == nil {
 				r.spare[ref] = true

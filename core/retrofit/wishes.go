@@ -178,7 +178,7 @@ func (p *planner) judge(a *Answer) {
 		}
 		// A box opened costs more than an end moved, and that more than tape; a
 		// device more is bought and kept alive for years.
-		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"]
+		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"] + effortPerCable*o.Metrics["newCables"]
 		work, price := halfScore/(halfScore+effort), halfPrice/(halfPrice+o.Metrics["price"])
 		score := 0.7*work + 0.2*quality(o) + 0.1*price
 		if w.schoolOf(schoolOrder) == "product" {
@@ -247,9 +247,10 @@ func comparePrices(options []Option) {
 }
 
 const (
-	halfPrice = 100  // the price at which the part of a score that weighs it is one half
-	lostPlace = 0.6  // what a place that has no control any more leaves of a score
-	unmetMust = 0.25 // what a must that is not met leaves of a score
+	halfPrice      = 100  // the price at which the part of a score that weighs it is one half
+	effortPerCable = 60   // a new cable in a finished house, against 6 for a box opened
+	lostPlace      = 0.6  // what a place that has no control any more leaves of a score
+	unmetMust      = 0.25 // what a must that is not met leaves of a score
 )
 
 // quality is between nought and one: what can be done from the places, and what fails.

@@ -1040,7 +1040,7 @@ export interface components {
         };
         BenchAnswer: {
             behaves: boolean;
-            place?: string;
+            /** @description What the bench says, with the place in the model */
             text: string;
         };
         Device: {

@@ -142,7 +142,6 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
         <Notice error={keep.error ?? bench.error} />
         {bench.data && (
           <p className="notice" role="status">
-            {bench.data.place ? `${bench.data.place}: ` : ""}
             {bench.data.text}
           </p>
         )}

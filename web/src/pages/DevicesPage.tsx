@@ -37,12 +37,7 @@ export function DevicesPage() {
   return (
     <Shell
       title="Device models"
-      trail={
-        <>
-          <span aria-hidden>›</span>
-          <Trail>Device models</Trail>
-        </>
-      }
+      trail={<Trail>Device models</Trail>}
     >
       <section className="page">
         <h1>Device models</h1>

@@ -1,0 +1,117 @@
+package retrofit
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// alike are the strategies that two groups in one pair of boxes are planned with together.
+var alike = []string{SensingSwitch, MainAux, MainRemote, NoNeutralAux, NoNeutralRemote, Paired}
+
+// maxTogether bounds how many lights are planned as one.
+const maxTogether = 4
+
+// both plans all groups with one strategy, one after the other on the walls that the one
+// before leaves, and proves the whole.
+func (p *planner) both(groups []group) []Option {
+	var out []Option
+	for _, strategy := range alike {
+		var chosen []Option
+		doc := p.doc
+		for number := range groups {
+			o := bestOf(p.next(doc, groups[number], strategy))
+			if o == nil {
+				break
+			}
+			chosen = append(chosen, *o)
+			doc = o.After
+		}
+		if len(chosen) < len(groups) {
+			continue
+		}
+		out = append(out, p.join(strategy, chosen, doc))
+	}
+	return out
+}
+
+// next plans one group of a document with one strategy.
+func (p *planner) next(doc *circuit.Circuit, g group, strategy string) []Option {
+	with := newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: p.library})
+	var out []Option
+	for _, now := range with.groups() {
+		if !slices.Equal(now.controls, g.controls) {
+			continue
+		}
+		for _, x := range with.proposals(now) {
+			if x.strategy == strategy {
+				if o := with.option(now, x); o.Feasible {
+					out = append(out, o)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// bestOf is the option with the least work.
+func bestOf(options []Option) *Option {
+	var best *Option
+	for i := range options {
+		if best == nil || options[i].Metrics["endsMoved"] < best.Metrics["endsMoved"] {
+			best = &options[i]
+		}
+	}
+	return best
+}
+
+// join makes one option of those of several groups.
+func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit) Option {
+	last := chosen[len(chosen)-1]
+	o := Option{
+		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Fill(about[strategy]), Feasible: true, After: after,
+		Title: "All lights together", Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
+	}
+	for i, x := range chosen {
+		o.Title += map[bool]string{true: ": ", false: "; "}[i == 0] + x.Title
+		o.Devices = append(o.Devices, x.Devices...)
+		o.Places = append(o.Places, x.Places...)
+		o.Conductors = append(o.Conductors, x.Conductors...)
+		for _, text := range append(slices.Clone(x.Pros), x.Cons...) {
+			of := &o.Pros
+			if slices.Contains(x.Cons, text) {
+				of = &o.Cons
+			}
+			if !slices.Contains(*of, text) {
+				*of = append(*of, text)
+			}
+		}
+		for name, value := range x.Metrics {
+			o.Metrics[name] += value
+		}
+		for _, down := range x.Outages {
+			k := slices.IndexFunc(o.Outages, func(y Outage) bool { return y.When == down.When })
+			if k < 0 {
+				o.Outages = append(o.Outages, down)
+				continue
+			}
+			o.Outages[k].Works = append(slices.Clone(o.Outages[k].Works), down.Works...)
+			o.Outages[k].Lost = append(slices.Clone(o.Outages[k].Lost), down.Lost...)
+			o.Outages[k].Text += " " + down.Text
+		}
+	}
+	o.Changes = Changes(p.doc, after)
+	touched := map[string]bool{}
+	for _, x := range chosen {
+		for _, b := range x.BoxesTouched {
+			touched[b] = true
+		}
+	}
+	for _, b := range p.doc.Boxes {
+		if touched[b.ID] {
+			o.BoxesTouched = append(o.BoxesTouched, b.ID)
+		}
+	}
+	o.Metrics["boxesTouched"], o.Metrics["endsMoved"], o.Metrics["walks"] = float64(len(o.BoxesTouched)), float64(len(o.Changes)), 1
+	return o
+}
