@@ -151,7 +151,8 @@ const (
 // Device is something with terminals that stands in a box. Watts is per lamp,
 // Count the number of lamps wired side by side. Position is 1 or 2, and nil
 // where nobody knows how the switch stands. DepthMm is how far the device
-// reaches into its box, in millimetres. Unmarked
+// reaches into its box, in millimetres. Dimmable says of a lamp whether it may be dimmed, nil
+// where nobody knows. Unmarked
 // says that nobody could read which of its screws is which.
 type Device struct {
 	ID       string   `json:"id"`
@@ -165,6 +166,7 @@ type Device struct {
 	Load     string   `json:"load,omitzero"`
 	DepthMm  *float64 `json:"depthMm,omitzero"`
 	Unmarked *bool    `json:"unmarked,omitzero"`
+	Dimmable *bool    `json:"dimmable,omitzero"`
 }
 
 // ScrewsUnmarked reports whether nobody could read which screw is which.

@@ -18,6 +18,7 @@ type load struct {
 	watts float64
 	known bool
 	count int
+	fixed bool // one of them may not be dimmed
 }
 
 func (p *planner) loadOf(lamps []string) load {
@@ -34,6 +35,7 @@ func (p *planner) loadOf(lamps []string) load {
 		} else if out.kind != d.Load {
 			out.kind = ""
 		}
+		out.fixed = out.fixed || d.Dimmable != nil && !*d.Dimmable
 		if d.Watts == nil {
 			out.known = false
 			continue
@@ -57,12 +59,15 @@ func (p *planner) fins(box string) int {
 
 // limits says whether a device carries a load: nil where it does or nobody can tell.
 func (p *planner) limits(d device.Device, l load, box string) *Reason {
+	if d.Dims && l.fixed && !d.PerLamp {
+		return because("not-dimmable", fmt.Sprintf("The lamps may not be dimmed, and the %s dims. Lamps that may be, or a device that only switches, would free it.", d.Name), []circuit.End{})
+	}
 	if d.PerLamp || len(d.Limits) == 0 || l.kind == "" {
 		return nil
 	}
 	most, takes := d.WithFins(p.fins(box)).Of(l.kind)
 	if !takes {
-		return because("load-kind", fmt.Sprintf("The %s takes no %s lamps.", d.Name, l.kind), []circuit.End{})
+		return because("load-kind", fmt.Sprintf("The %s takes no %s lamps; it takes %s.", d.Name, l.kind, limitWords(d)), []circuit.End{})
 	}
 	if !l.known {
 		return nil
@@ -72,10 +77,10 @@ func (p *planner) limits(d device.Device, l load, box string) *Reason {
 		if whole, _ := d.Limits.Of(l.kind); whole > most {
 			why = fmt.Sprintf(" with its fins broken off for its neighbours (%g W with them)", whole)
 		}
-		return because("load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s.", l.watts, l.kind, d.Name, most, why), []circuit.End{})
+		return because("load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s. Fewer or smaller lamps would free it.", l.watts, l.kind, d.Name, most, why), []circuit.End{})
 	}
 	if l.watts < d.MinimumWatts && !d.Bypass {
-		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them.", l.watts, d.Name, d.MinimumWatts), []circuit.End{})
+		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them. More lamps would free it.", l.watts, d.Name, d.MinimumWatts), []circuit.End{})
 	}
 	return nil
 }

@@ -117,6 +117,18 @@ func TestLoads(t *testing.T) {
 	if o := find(lamps("motor", 100), NoNeutralAux); o.Feasible || o.Reasons[0].Code != "load-kind" {
 		t.Errorf("a motor: %v", o.Reasons)
 	}
+	still := lamps("led", 20)
+	no := false
+	for i := range still.Devices {
+		if still.Devices[i].Type == circuit.TypeLamp {
+			still.Devices[i].Dimmable = &no
+		}
+	}
+	for _, o := range Plan(still).Options {
+		if o.Feasible && o.Strategy != SmartLamps && slices.ContainsFunc(o.Places, func(q Place) bool { return q.Dims }) {
+			t.Errorf("%s dims lamps that may not be dimmed", o.ID)
+		}
+	}
 	small := find(lamps("led", 9), NoNeutralAux)
 	if !slices.ContainsFunc(small.Checks, func(c Check) bool { return c.Code == "load" && strings.Contains(c.Text, "bypass") }) {
 		t.Errorf("9 W through a dimmer that needs 25: %v", small.Checks)

@@ -28,7 +28,7 @@ const (
 	JoinStubs    Op = "join-stubs"    // Cable, Other: two stubs are one cable
 	RemoveCable  Op = "remove-cable"  // Cable
 	AddDevice    Op = "add-device"    // Box, Type, Name, Watts, Count, Load
-	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked
+	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked, Dimmable
 	RemoveDevice Op = "remove-device" // Device
 	Connect      Op = "connect"       // Box, Of: under one connector or screw
 	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
@@ -69,6 +69,7 @@ type Edit struct {
 	DepthMm      *float64      `json:"depthMm,omitempty"`
 	Material     string        `json:"material,omitempty"`
 	Unmarked     *bool         `json:"unmarked,omitempty"`
+	Dimmable     *bool         `json:"dimmable,omitempty"`
 	Watts        *float64      `json:"watts,omitempty"`
 	Count        *int          `json:"count,omitempty"`
 	Load         string        `json:"load,omitempty"`
@@ -395,6 +396,9 @@ func (w *writer) setDevice(e Edit) (string, error) {
 	}
 	if e.Unmarked != nil {
 		d.Unmarked = e.Unmarked
+	}
+	if e.Dimmable != nil {
+		d.Dimmable = e.Dimmable
 	}
 	if e.Watts != nil {
 		d.Watts = e.Watts

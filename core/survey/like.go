@@ -37,7 +37,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 		if prefix == "" {
 			prefix = "s"
 		}
-		twin := circuit.Device{ID: w.fresh(prefix), Box: box, Type: d.Type, Watts: d.Watts, Count: d.Count, Load: d.Load, DepthMm: d.DepthMm, Unmarked: d.Unmarked}
+		twin := circuit.Device{ID: w.fresh(prefix), Box: box, Type: d.Type, Watts: d.Watts, Count: d.Count, Load: d.Load, DepthMm: d.DepthMm, Unmarked: d.Unmarked, Dimmable: d.Dimmable}
 		renamed[d.ID] = twin.ID
 		w.Devices = append(w.Devices, twin)
 	}

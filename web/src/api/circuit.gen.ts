@@ -117,6 +117,10 @@ export interface Device {
    * Nobody could read which screw is which
    */
   unmarked?: boolean;
+  /**
+   * Whether a lamp may be dimmed
+   */
+  dimmable?: boolean;
 }
 export interface Join {
   box: Id;

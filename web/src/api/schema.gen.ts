@@ -794,6 +794,7 @@ export interface components {
             /** @enum {string} */
             material?: "metal" | "plastic";
             unmarked?: boolean;
+            dimmable?: boolean;
             box?: string;
             to?: string;
             cable?: string;

@@ -76,6 +76,16 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
               ))}
             </select>
           </label>
+          <label className="field">
+            <span>May be dimmed</span>
+            <select value={device.dimmable === undefined ? "" : String(device.dimmable)} onChange={(e) => edit({ dimmable: e.target.value === "true" })}>
+              <option value="" disabled>
+                not known
+              </option>
+              <option value="true">yes</option>
+              <option value="false">no</option>
+            </select>
+          </label>
         </div>
       )}
     </div>
