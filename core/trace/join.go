@@ -67,7 +67,7 @@ func (r *router) choices(l label, p *parts, out []choice) []choice {
 // leaves the fewest choices. Travelers and straps have to be sound before line, neutral
 // and load are led.
 func (r *router) decide(left uint64, sound bool) {
-	if r.tire(); r.err != nil {
+	if r.tire(1); r.err != nil {
 		return
 	}
 	bound := r.running * r.goesOn()
@@ -273,7 +273,7 @@ func (r *router) parts(l label) (p parts) {
 // on none: a neutral capped for later, a feed that goes on to other rooms, a spare
 // core. offers are the labels that each region has for them.
 func (r *router) extend(from int, offers [maxStubs]uint8) {
-	if r.tire(); r.err != nil || r.running*r.goesOn() < r.odds*r.best {
+	if r.tire(1); r.err != nil || r.running*r.goesOn() < r.odds*r.best {
 		return
 	}
 	for c := from; c < len(r.classes); c++ {

@@ -2,7 +2,6 @@ package trace
 
 import (
 	"cmp"
-	"container/heap"
 	"math/bits"
 	"slices"
 
@@ -74,7 +73,7 @@ func (r *router) mayStand(device, region int) bool {
 // settle puts the hidden devices into their places, each way that may be, and keeps it to
 // be gone through in its turn.
 func (r *router) settle() {
-	lonely := r.stream.lonely(r.t)
+	bare, lonely := r.stream.lonely(r.t)
 	for _, p := range r.places() {
 		if r.running*p.weight*lonely < r.odds*r.best {
 			return // the others are less usual still
@@ -86,7 +85,7 @@ func (r *router) settle() {
 		for _, k := range p.rooms {
 			r.cable[k] = false
 		}
-		r.keep(p)
+		r.keep(p, bare)
 		for _, k := range p.rooms {
 			r.cable[k] = r.t.cables>>k&1 == 1
 		}
@@ -94,14 +93,17 @@ func (r *router) settle() {
 }
 
 // keep weighs a placement and keeps it, if all nets may get there.
-func (r *router) keep(p placement) {
-	bound := r.running * p.weight
+func (r *router) keep(p placement, bare float64) {
+	bound := r.running * p.weight * r.stream.lonelyWith(r, bare)
+	if bound < r.odds*r.best {
+		return
+	}
 	forced, _ := r.bentCables()
 	for range bits.OnesCount32(forced) {
 		bound *= changesCores
 	}
-	if bound *= r.stream.lonelyWith(r); bound >= r.odds*r.best && r.crosses(r.t, &r.stream.settled, r.stream.settled.all) && r.allMayMeet() {
-		heap.Push(&r.ways, way{r.stream, r.t, p.rooms, true, bound})
+	if bound >= r.odds*r.best && r.crosses(r.t, &r.stream.settled, r.stream.settled.all) && r.allMayMeet() {
+		r.ways.push(way{r.stream, r.t, p.rooms, true, bound})
 	}
 }
 

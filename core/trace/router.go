@@ -191,12 +191,14 @@ func (r *router) route() {
 // decisions, a circuit must be twice as likely to be kept, up to a bound.
 const (
 	tiresAfter = 200_000
+	takeTires  = 10 // decisions that a pattern in a topology counts for
 	tiredOdds  = 0.03
 	mostWork   = 12_000_000
 )
 
-func (r *router) tire() {
-	if r.work++; r.work%tiresAfter != 0 {
+func (r *router) tire(by int) {
+	before := r.work / tiresAfter
+	if r.work += by; r.work/tiresAfter == before {
 		return
 	}
 	r.odds = max(r.odds, min(r.odds*2, tiredOdds))

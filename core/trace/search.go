@@ -1,9 +1,6 @@
 package trace
 
-import (
-	"container/heap"
-	"math/bits"
-)
+import "math/bits"
 
 // stream is the topologies of one pattern, the most usual first, as far as they can
 // carry it. It is read lazily: most are never wanted.
@@ -41,14 +38,41 @@ type way struct {
 // ways is a heap of them, the best on top.
 type ways []way
 
-func (w ways) Len() int           { return len(w) }
-func (w ways) Less(i, j int) bool { return w[i].bound > w[j].bound }
-func (w ways) Swap(i, j int)      { w[i], w[j] = w[j], w[i] }
-func (w *ways) Push(x any)        { *w = append(*w, x.(way)) }
-func (w *ways) Pop() any {
-	last := (*w)[len(*w)-1]
-	*w = (*w)[:len(*w)-1]
-	return last
+func (w *ways) push(x way) {
+	*w = append(*w, x)
+	h := *w
+	for i := len(h) - 1; i > 0; {
+		up := (i - 1) / 2
+		if h[up].bound >= h[i].bound {
+			return
+		}
+		h[up], h[i] = h[i], h[up]
+		i = up
+	}
+}
+
+func (w *ways) pop() {
+	h := *w
+	h[0] = h[len(h)-1]
+	*w = h[:len(h)-1]
+	w.sink(0)
+}
+
+// sink moves a way down that has become less usual.
+func (w ways) sink(i int) {
+	for {
+		best := i
+		for _, below := range [2]int{2*i + 1, 2*i + 2} {
+			if below < len(w) && w[below].bound > w[best].bound {
+				best = below
+			}
+		}
+		if best == i {
+			return
+		}
+		w[i], w[best] = w[best], w[i]
+		i = best
+	}
 }
 
 // search goes through all patterns in all topologies, the most usual first, until what
@@ -57,10 +81,9 @@ func (r *router) search(patterns []pattern, routes []topology) {
 	r.ways = r.ways[:0]
 	for i := range patterns {
 		if s := r.open(&patterns[i]); s != nil {
-			r.ways = append(r.ways, way{stream: s, bound: s.weight * routes[0].bound})
+			r.ways.push(way{stream: s, bound: s.weight * routes[0].bound})
 		}
 	}
-	heap.Init(&r.ways)
 	factor := 1.0
 	if r.bending {
 		factor = changesCores
@@ -75,19 +98,19 @@ func (r *router) search(patterns []pattern, routes []topology) {
 			return
 		}
 		if best.t != nil {
-			heap.Pop(&r.ways)
+			r.ways.pop()
 			r.take(best)
 			continue
 		}
 		found, more := r.read(best.stream, routes)
 		if more {
 			r.ways[0].bound = best.stream.weight * routes[best.stream.at].bound
-			heap.Fix(&r.ways, 0)
+			r.ways.sink(0)
 		} else {
-			heap.Pop(&r.ways)
+			r.ways.pop()
 		}
 		if found.t != nil {
-			heap.Push(&r.ways, found)
+			r.ways.push(found)
 		}
 	}
 }
@@ -163,16 +186,18 @@ func (r *router) read(s *stream, routes []topology) (found way, more bool) {
 		t := &routes[s.at]
 		s.at++
 		if r.crosses(t, &s.settled, s.settled.paired) && s.asks.met(t) {
-			found = way{s, t, nil, false, s.weight * r.bound(t, r.bentIn(t)) * s.lonely(t)}
+			_, lonely := s.lonely(t)
+			found = way{s, t, nil, false, s.weight * r.bound(t, r.bentIn(t)) * lonely}
 			break
 		}
 	}
 	return found, s.at < len(routes)
 }
 
-// lonely is how usual it is at best that stubs are as alone as a topology has them: all
-// but those where the hidden devices are lead to other rooms, or nowhere.
-func (s *stream) lonely(t *topology) float64 {
+// lonely is how usual it is that stubs are as alone as a topology has them, with nothing
+// where they end, and at best: all but those where the hidden devices are lead to other
+// rooms, or nowhere.
+func (s *stream) lonely(t *topology) (bare, best float64) {
 	weight := 1.0
 	var gains [maxDevices]float64 // the largest, first
 	for _, stubs := range t.stubs {
@@ -188,12 +213,13 @@ func (s *stream) lonely(t *topology) float64 {
 			}
 		}
 	}
+	bare = weight
 	for _, gain := range gains {
 		if gain > 1 {
 			weight *= gain
 		}
 	}
-	return weight
+	return bare, weight
 }
 
 // fewDevices is up to how many hidden devices what a stub weighs with each set of them is
@@ -201,33 +227,36 @@ func (s *stream) lonely(t *topology) float64 {
 const fewDevices = 3
 
 // lonelyWith is how usual it is at best that stubs are as alone as they are, with the
-// hidden devices in their places.
-func (s *stream) lonelyWith(r *router) float64 {
-	weight := 1.0
-	for region, stubs := range r.t.stubs {
-		if len(stubs) != 1 {
+// hidden devices in their places: bare is what it is without them.
+func (s *stream) lonelyWith(r *router, bare float64) float64 {
+	weight := bare
+	for i, room := range r.rooms {
+		if len(r.t.stubs[room]) != 1 {
 			continue
 		}
-		set := 0
-		for i, room := range r.rooms {
-			if int(room) == region {
-				set |= 1 << i
+		set, first := 0, true
+		for k, other := range r.rooms {
+			if other == room {
+				set |= 1 << k
+				first = first && k >= i
 			}
 		}
-		switch {
-		case set == 0:
-			weight *= s.alone[stubs[0]].bare
-		case set >= 1<<fewDevices:
-			labels, _ := r.offered(region)
-			weight *= r.alone(stubs[0], labels, true)
-		default:
-			known := &s.with[stubs[0]][set]
-			if *known == 0 {
-				labels, _ := r.offered(region)
-				*known = r.alone(stubs[0], labels, true)
-			}
-			weight *= *known
+		if !first {
+			continue
 		}
+		stub := r.t.stubs[room][0]
+		with := 0.0
+		if set < 1<<fewDevices {
+			with = s.with[stub][set]
+		}
+		if with == 0 {
+			labels, _ := r.offered(int(room))
+			with = r.alone(stub, labels, true)
+			if set < 1<<fewDevices {
+				s.with[stub][set] = with
+			}
+		}
+		weight *= with / s.alone[stub].bare
 	}
 	return weight
 }
@@ -244,6 +273,7 @@ func (r *router) take(w way) {
 	if w.rooms == nil {
 	} else {
 	}
+	r.tire(takeTires)
 	s := w.stream
 	r.p, r.lab, r.devices, r.used, r.links, r.rooms, r.t, r.stream = s.pattern, s.lab, s.devices, s.used, s.links, nil, w.t, s
 	r.running = s.weight
