@@ -22,6 +22,7 @@ var screens = []struct{ name, path, ready string }{
 	{"survey", "/circuits/1/survey?box=sw1", "lamp1"},
 	{"choose", "/circuits/2/choose", "What these conductors can carry"},
 	{"unfit", "/circuits/3/choose", "What does not fit"},
+	{"beside", "/circuits/2/choose?show=main-aux-sw1", "Hide the drawings"},
 	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
 	{"devices", "/devices", "Sensing switches"},
 	{"wire", "/circuits/1/wire", "Changes, box by box"},
@@ -163,6 +164,9 @@ func TestScreenshots(t *testing.T) {
 			return
 		}
 		b.MustWaitStable()
+		if name == "unfit" {
+			b.MustElementR("h2", "What does not fit").MustEval(`() => this.scrollIntoView(true)`)
+		}
 		if err := os.WriteFile(filepath.Join(dir, name+".png"), b.MustScreenshot(), 0o644); err != nil {
 			t.Fatal(err)
 		}

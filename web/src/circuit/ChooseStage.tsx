@@ -18,6 +18,16 @@ function byStrategy(options: Option[]): Option[][] {
   return [...out.values()];
 }
 
+/** Options that fail for the same reasons together. */
+function byReasons(options: Option[]): Option[][] {
+  const out = new Map<string, Option[]>();
+  for (const o of options) {
+    const why = o.reasons?.map((r) => r.text).join("\n") ?? "";
+    out.set(why, [...(out.get(why) ?? []), o]);
+  }
+  return [...out.values()];
+}
+
 /** What these conductors can carry, each proved; and what they cannot, and why. */
 export function ChooseStage(props: { shown: string | undefined; show: (option: string | undefined) => void }) {
   const { circuit } = useWork();
@@ -92,11 +102,13 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
           <ul className="options">
             {byStrategy(not).map((of) => (
               <li key={of[0]?.strategy} className="option unfit">
-                {of.map((o) => (
-                  <div key={o.id} className="unfit-one">
-                    <h3>{o.title}</h3>
+                {byReasons(of).map((alike) => (
+                  <div key={alike[0]?.id} className="unfit-one">
+                    {[...new Set(alike.map((o) => o.title))].map((title) => (
+                      <h3 key={title}>{title}</h3>
+                    ))}
                     <ul className="understood">
-                      {o.reasons?.map((r) => (
+                      {alike[0]?.reasons?.map((r) => (
                         <li key={r.text}>{r.text}</li>
                       ))}
                     </ul>
