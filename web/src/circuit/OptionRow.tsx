@@ -19,6 +19,9 @@ const metrics: [string, string][] = [
   ["minutes", "minutes, about"],
 ];
 
+/** The names of an option's devices, each once. */
+const madeOf = (option: Option) => [...new Set(option.devices?.map((d) => d.name))].join(" with ");
+
 /** One kind of option: the best of it at large, the others below it. */
 export function Fitting(props: { options: Option[] } & Marking) {
   const { circuit } = useWork();
@@ -44,6 +47,10 @@ export function Fitting(props: { options: Option[] } & Marking) {
           <dt>work in</dt>
           <dd>{best.boxesTouched?.map((b) => boxName(circuit, b)).join(", ")}</dd>
         </div>
+        <div className="grow">
+          <dt>made of</dt>
+          <dd>{madeOf(best)}</dd>
+        </div>
       </dl>
       <details>
         <summary>What it does, what fails when, and why each core</summary>
@@ -62,7 +69,7 @@ export function Fitting(props: { options: Option[] } & Marking) {
                     <strong>{o.title}</strong>
                     <span className="quiet">
                       {" "}
-                      {o.devices?.map((d) => d.name).filter((n, i, all) => all.indexOf(n) === i).join(" with ")} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.price}
+                      {madeOf(o)} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.price}
                     </span>
                   </span>
                   <Actions option={o} {...props} />
