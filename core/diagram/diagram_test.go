@@ -137,7 +137,9 @@ func TestScenes(t *testing.T) {
 		versions := []*circuit.Circuit{c}
 		if i%9 < 2 {
 			for _, o := range retrofit.Plan(c).Options {
-				if o.Feasible {
+				if o.Feasible && o.Metrics["newCables"] > 0 {
+					recabled(t, name+", "+o.ID, c, o.After)
+				} else if o.Feasible {
 					versions = append(versions, o.After)
 				}
 			}
@@ -158,6 +160,24 @@ func TestScenes(t *testing.T) {
 		}
 	}
 	t.Logf("%d drawings, %.1f crossings each", drawn, float64(crossed)/float64(drawn))
+}
+
+// recabled checks drawings of a circuit and of a plan with a new cable: all that is in both
+// stands in the same places, and the new cable is drawn in the second alone.
+func recabled(t *testing.T, name string, before, after *circuit.Circuit) {
+	t.Helper()
+	frame := Layout(before, after)
+	was, now := frame.Draw(before, name, nil), frame.Draw(after, name, nil)
+	check(t, name, was)
+	check(t, name, now)
+	if fmt.Sprint(was.Rooms) != fmt.Sprint(now.Rooms) || len(now.Sheaths) <= len(was.Sheaths) {
+		t.Errorf("%s: boxes moved, or the new cable is not drawn", name)
+	}
+	for _, s := range was.Sheaths {
+		if !slices.ContainsFunc(now.Sheaths, func(x Sheath) bool { return fmt.Sprint(x) == fmt.Sprint(s) }) {
+			t.Errorf("%s: a cable moved", name)
+		}
+	}
 }
 
 // TestEveryEndIsDrawn: no core end is left out of a drawing, capped ones carry

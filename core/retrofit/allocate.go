@@ -255,7 +255,7 @@ func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
 // standsWith reports whether the end shares its join already with a terminal
 // that the net keeps in this box.
 func (p *planner) standsWith(x *net, e circuit.End) bool {
-	j := p.doc.JoinOf(e.Box, e.Ref)
+	j := p.joinOf(e.Box, e.Ref)
 	if j < 0 {
 		return false
 	}

@@ -60,7 +60,7 @@ func (p *planner) inherit(remove []string) *demand {
 			if !slices.Contains(remove, dev.ID) {
 				add(e, dev.Box)
 			}
-		} else if p.doc.Cable(e.Owner).Stub() && p.doc.JoinOf(e.Box, e.Ref) >= 0 {
+		} else if p.doc.Cable(e.Owner).Stub() && p.joinOf(e.Box, e.Ref) >= 0 {
 			add(e, e.Box)
 		}
 	}

@@ -197,9 +197,10 @@ func (p *planner) away(d *demand, g group, k kit, mains []string) {
 	}
 }
 
+// clip shortens a name to so many characters.
 func clip(s string, n int) string {
-	if len(s) > n {
-		return s[:n]
+	if r := []rune(s); len(r) > n {
+		return string(r[:n])
 	}
 	return s
 }

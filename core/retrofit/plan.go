@@ -137,8 +137,9 @@ type planner struct {
 	library *device.Library
 	ask     Ask
 	faulty  []Reason
-	given   map[string]bool // cables that are given up for a new one beside them
-	drawn   int             // new cables
+	joins   map[circuit.End]int // the join of each end, in its box
+	given   map[string]bool     // cables that are given up for a new one beside them
+	drawn   int                 // new cables
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
@@ -226,7 +227,12 @@ func newPlanner(c *circuit.Circuit, ask Ask) *planner {
 	result := electric.Explore(n)
 	p := &planner{
 		doc: c, net: n, result: result, report: inspect.Tell(result), say: inspect.Speak(c),
-		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask,
+		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask, joins: map[circuit.End]int{},
+	}
+	for i, j := range c.Joins {
+		for _, m := range j.Of {
+			p.joins[circuit.End{Ref: m, Box: j.Box}] = i
+		}
 	}
 	if p.library == nil {
 		p.library = device.NewLibrary(nil)
@@ -237,6 +243,14 @@ func newPlanner(c *circuit.Circuit, ask Ask) *planner {
 		}
 	}
 	return p
+}
+
+// joinOf is [circuit.Circuit.JoinOf] for the circuit as found.
+func (p *planner) joinOf(box string, ref circuit.Ref) int {
+	if i, ok := p.joins[circuit.End{Ref: ref, Box: box}]; ok {
+		return i
+	}
+	return -1
 }
 
 // distinct drops options of one strategy that come to the same wiring with the same kinds

@@ -106,7 +106,7 @@ func (r *rebuilder) endsOf(k circuit.Cable, core string) []circuit.End {
 // lostPartners reports whether the end shared its join with others as found
 // and nobody of its net is left there.
 func (r *rebuilder) lostPartners(e circuit.End) bool {
-	j := r.p.doc.JoinOf(e.Box, e.Ref)
+	j := r.p.joinOf(e.Box, e.Ref)
 	if j < 0 || len(r.p.doc.Joins[j].Of) < 2 {
 		return false
 	}
@@ -173,7 +173,7 @@ func (r *rebuilder) newcomers(box string, placed map[circuit.End]bool) []circuit
 		if x == nil || placed[circuit.End{Ref: m, Box: box}] {
 			continue
 		}
-		if x.class >= 0 && r.p.net.Class(circuit.End{Ref: m, Box: box}) == x.class && r.p.doc.JoinOf(box, m) < 0 && !r.needed(m) {
+		if x.class >= 0 && r.p.net.Class(circuit.End{Ref: m, Box: box}) == x.class && r.p.joinOf(box, m) < 0 && !r.needed(m) {
 			continue // capped as found, and nothing new asks for it
 		}
 		out = append(out, m)

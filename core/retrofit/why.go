@@ -33,7 +33,7 @@ func (p *planner) conductors(d *demand, a *allocation) []Conductor {
 // why compares a core with the others of its cable.
 func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Ref, x *net) string {
 	say := upper(p.word(x))
-	if joins := p.joins(d, x); joins != "" {
+	if joins := p.between(d, x); joins != "" {
 		say += " between " + joins
 	}
 	near := circuit.End{Ref: core, Box: *k.Ends[0]}
@@ -70,8 +70,8 @@ func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Re
 	return say + ". " + upper(strings.Join(why, "; ")) + "."
 }
 
-// joins names the devices at the ends of a net, a few of them.
-func (p *planner) joins(d *demand, x *net) string {
+// between names the devices at the ends of a net, a few of them.
+func (p *planner) between(d *demand, x *net) string {
 	if x.role == electric.Neutral || x.role == electric.Line {
 		return ""
 	}
