@@ -1,6 +1,11 @@
 package device_test
 
 import (
+	"errors"
+	"maps"
+	"reflect"
+	"slices"
+	"strings"
 	"testing"
 
 	"ambivia/core/circuit"
@@ -82,5 +87,112 @@ func TestModels(t *testing.T) {
 				t.Error("it works without its neutral")
 			}
 		})
+	}
+}
+
+// TestCatalogue: the catalogue has every kind of device, its companions are known, its
+// numbers make sense, and no two devices share a name.
+func TestCatalogue(t *testing.T) {
+	list := device.Catalogue()
+	if len(list) < 24 {
+		t.Errorf("%d devices", len(list))
+	}
+	library := device.NewLibrary(nil)
+	kinds, names := map[string]bool{}, map[string]bool{}
+	for _, d := range list {
+		kinds[d.Kind] = true
+		if names[d.Name] {
+			t.Errorf("two devices are called %q", d.Name)
+		}
+		names[d.Name] = true
+		for _, id := range d.Companions {
+			if _, known := library.Get(id); !known && id != device.OldSwitch {
+				t.Errorf("%s: the companion %q is not known", d.ID, id)
+			}
+		}
+		for side, off := range d.FinsOff {
+			for load, watts := range off {
+				if whole, ok := d.Limits.Of(load); !ok || watts > whole {
+					t.Errorf("%s, fins off %s: %g W of %s, with them %g W", d.ID, side, watts, load, whole)
+				}
+			}
+		}
+		if d.ThroughLoad != d.Model.DrawsThroughLoad() || d.ThroughLoad && (d.MinimumWatts == 0 || d.At("neutral") != "" && d.Stands["neutral"] != "spare") {
+			t.Errorf("%s: power through the lamp, a minimum and no neutral belong together", d.ID)
+		}
+		for terminal := range d.Screws {
+			if d.Stands[terminal] == "" {
+				t.Errorf("%s: a screw %q that the model has not", d.ID, terminal)
+			}
+		}
+	}
+	for _, kind := range []string{device.Sensing, device.Main, device.Auxiliary, device.Push, device.Remote, device.Secondary, device.Module,
+		device.MultiModule, device.Changeover, device.Central, device.SmartLamp} {
+		if !kinds[kind] {
+			t.Errorf("no device is a %s", kind)
+		}
+	}
+}
+
+// TestRead: what is written is read back; what is wrong is refused with its place, what
+// does not behave with what it did.
+func TestRead(t *testing.T) {
+	raw, err := device.Write(device.Catalogue())
+	if err != nil {
+		t.Fatal(err)
+	}
+	again, err := device.Read(raw)
+	if err != nil || !reflect.DeepEqual(again, device.Catalogue()) {
+		t.Fatalf("the catalogue does not come back: %v", err)
+	}
+	spoil := func(change func(d *device.Device)) []byte {
+		d := get(t, "radio-main")
+		model := d.Model
+		model.Terminals, model.Supply = slices.Clone(model.Terminals), slices.Clone(model.Supply)
+		d.Model, d.Stands = model, maps.Clone(d.Stands)
+		change(&d)
+		raw, err := device.Write([]device.Device{d})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return raw
+	}
+	for name, k := range map[string]struct {
+		raw         []byte
+		code, place string
+	}{
+		"no JSON":            {[]byte("["), "not-json", ""},
+		"another format":     {[]byte(`{"format": "x", "devices": []}`), "schema", "format"},
+		"a field too many":   {[]byte(strings.Replace(string(raw), `"hub"`, `"hubs": 1, "hub"`, 1)), "schema", "devices[0]"},
+		"twice":              {[]byte(strings.Replace(string(raw), `"id": "sensing-load"`, `"id": "sensing-3way"`, 1)), "duplicate-id", "devices[1].id"},
+		"nothing stands":     {spoil(func(d *device.Device) { delete(d.Stands, "load") }), "terminals", "devices[0].stands"},
+		"no such terminal":   {spoil(func(d *device.Device) { d.Stands["aerial"] = "line" }), "terminals", "devices[0].stands"},
+		"a model that lacks": {spoil(func(d *device.Device) { d.Model.Remote = "lever" }), "model", "devices[0].model"},
+		"asleep":             {spoil(func(d *device.Device) { d.Stands["neutral"] = "spare" }), "behaviour", "devices[0].model"},
+		"a short":            {spoil(func(d *device.Device) { d.Stands["load"] = "neutral" }), "behaviour", "devices[0].model"},
+		"a dead button":      {spoil(func(d *device.Device) { d.Model.Button = nil }), "behaviour", "devices[0].model"},
+		"a negative price":   {spoil(func(d *device.Device) { d.Price = -1 }), "schema", "devices[0].price"},
+	} {
+		_, err := device.Read(k.raw)
+		var e *device.Error
+		if !errors.As(err, &e) || e.Code != k.code || e.Place != k.place {
+			t.Errorf("%s: %#v; want %s at %q", name, err, k.code, k.place)
+		}
+	}
+	if _, err := device.Read(make([]byte, device.MaxBytes+1)); err == nil {
+		t.Error("a file of any size is read")
+	}
+	if err := device.Check(get(t, "smart-lamp")); err != nil {
+		t.Error(err)
+	}
+}
+
+// TestInStead: a device of one's own stands in the stead of one with its id.
+func TestInStead(t *testing.T) {
+	d := get(t, "wired-aux")
+	d.Price = 1
+	library := device.NewLibrary([]device.Device{d})
+	if got, _ := library.Get("wired-aux"); got.Price != 1 || len(library.All()) != len(device.Catalogue()) {
+		t.Errorf("%g, %d devices", got.Price, len(library.All()))
 	}
 }
