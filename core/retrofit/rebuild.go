@@ -318,6 +318,14 @@ func (r *rebuilder) connect(clusters []*cluster) []*cluster {
 	return out
 }
 
+// stays reports whether a core carries on at both of its ends what it carried.
+func (r *rebuilder) stays(k circuit.Cable, core string) bool {
+	return !slices.ContainsFunc(r.endsOf(k, core), func(e circuit.End) bool {
+		x := r.of[e.Ref]
+		return x == nil || x.role != r.p.roles[e]
+	})
+}
+
 // marks re-marks both ends of every core whose colour asks for it, and drops
 // marks that are no longer true.
 func (r *rebuilder) marks(out *circuit.Circuit) {
@@ -337,8 +345,8 @@ func (r *rebuilder) marks(out *circuit.Circuit) {
 		for _, core := range k.Cores {
 			for _, e := range r.endsOf(k, core) {
 				x := role(e)
-				if x == "" || x == r.p.roles[e] && r.p.doc.MarkOn(e) != "" {
-					continue
+				if x == "" || x == r.p.roles[e] && r.stays(k, core) {
+					continue // nobody opens a box to put on tape that was missing already
 				}
 				allowed, remark := r.p.say.May(core, string(x))
 				marked := slices.ContainsFunc(marks, func(m circuit.Mark) bool { return m.End == e })

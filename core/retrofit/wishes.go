@@ -214,6 +214,13 @@ func (p *planner) judge(a *Answer) {
 	a.Conflicts = conflicts(a.Options, w)
 }
 
+// standsAlone reports whether every place of an option works without hub and internet.
+func standsAlone(o Option) bool {
+	return !slices.ContainsFunc(o.Outages, func(x Outage) bool {
+		return (x.When == "hub" || x.When == "internet") && len(x.Lost) > 0
+	})
+}
+
 // comparePrices sets a single device against the cheapest kit of two or more, and each option
 // against smart lamps: what is saved, and what lamps would cost instead.
 func comparePrices(options []Option) {
@@ -228,7 +235,7 @@ func comparePrices(options []Option) {
 		case !o.Feasible:
 		case o.Strategy == SmartLamps:
 			cheapest(lamps, o)
-		case o.Metrics["devices"] > 1 && o.Strategy != CentralModule:
+		case o.Metrics["devices"] > 1 && o.Strategy != CentralModule && standsAlone(o):
 			cheapest(kit, o)
 		}
 	}
