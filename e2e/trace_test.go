@@ -144,3 +144,43 @@ func TestTraceGuides(t *testing.T) {
 	b.MustElementR("label", "Fewest walks").MustClick()
 	b.see("circuits fit")
 }
+
+// TestTraceInTwoTabs: two people stand at two boxes with one circuit. The one whose page is
+// behind is told so, sees the newest and goes on; a reading is never lost or given twice,
+// and a page that is loaded again in the middle stands where it stood.
+func TestTraceInTwoTabs(t *testing.T) {
+	h, one := practise(t, 1280, 800)
+	one.confirm()
+	two := h.open(strings.TrimPrefix(one.MustInfo().URL, "http://"+h.addr), 390, 844)
+	two.see("circuits fit")
+	one.key('u')
+	one.readings(1)
+
+	two.tolerate("409")
+	two.key('u')
+	two.see("Show the newest and go on")
+	two.press("Show the newest and go on")
+	two.readings(1)
+	two.MustWaitStable()
+	two.confirm()
+	two.key('u')
+	two.readings(2)
+
+	one.MustReload().MustWaitLoad()
+	one.readings(2)
+	one.MustElementR("label", "Fewest walks").MustClick()
+	one.see("circuits fit")
+	one.MustReload().MustWaitLoad()
+	one.see("circuits fit")
+	if chosen := one.MustEval(`() => [...document.querySelectorAll("label")].find(l => l.innerText.includes("Fewest walks"))?.querySelector("input")?.checked ?? document.querySelector('[aria-checked="true"], [data-state="on"]')?.innerText ?? ""`).Str(); chosen != "true" && !strings.Contains(chosen, "Fewest walks") {
+		t.Errorf("after a reload the preference is %q", chosen)
+	}
+	one.press("Take back reading 2")
+	one.readings(1)
+	// A double press of an answer is one reading.
+	one.confirm()
+	one.MustEval(`() => { const answer = document.querySelector(".answer:not(:disabled)"); answer.click(); answer.click(); }`)
+	one.readings(2)
+	one.MustWaitStable()
+	one.readings(2)
+}

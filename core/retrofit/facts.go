@@ -235,6 +235,7 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 	}
 	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
 		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
+	o.Metrics["connectors"], o.Metrics["pigtails"] = p.connectors(o.After)
 	if p.drawn > 0 {
 		o.Metrics["newCables"] = float64(p.drawn)
 		o.Metrics["minutes"] += minutesPerCable * float64(p.drawn)
@@ -270,6 +271,41 @@ func lampAt(c *circuit.Circuit, box string, g group) string {
 		}
 	}
 	return g.lamps[0]
+}
+
+// connectors counts what has to be joined anew by a connector, and the pigtails from such to
+// screws: whatever stands together that did not before, but for one conductor under
+// one screw.
+func (p *planner) connectors(after *circuit.Circuit) (connectors, pigtails float64) {
+	found := map[string]bool{}
+	name := func(j circuit.Join) string {
+		var of []string
+		for _, m := range j.Of {
+			of = append(of, m.String())
+		}
+		slices.Sort(of)
+		return j.Box + " " + strings.Join(of, " ")
+	}
+	for _, j := range p.doc.Joins {
+		found[name(j)] = true
+	}
+	for _, j := range after.Joins {
+		if len(j.Of) < 2 || found[name(j)] {
+			continue
+		}
+		screws := 0
+		for _, m := range j.Of {
+			if after.Device(m.Owner) != nil {
+				screws++
+			}
+		}
+		if len(j.Of) == 2 && screws == 1 {
+			continue
+		}
+		connectors++
+		pigtails += float64(screws)
+	}
+	return connectors, pigtails
 }
 
 // tell fills in what a person wants to know of a feasible option.

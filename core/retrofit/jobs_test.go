@@ -197,6 +197,15 @@ func TestFins(t *testing.T) {
 	}
 }
 
+// TestMaterials: connectors and pigtails of a plan that one can count by hand: a sensing
+// switch at the foot takes a pigtail from neutral and stands with the grounds.
+func TestMaterials(t *testing.T) {
+	o := byID(t, Plan(read(t, threeBoxes, straight[0], straight[1])), "sensing-3way-foot")
+	if o.Metrics["connectors"] != 2 || o.Metrics["pigtails"] != 2 || o.Metrics["capped"] != 0 {
+		t.Errorf("%g connectors, %g pigtails, %g caps", o.Metrics["connectors"], o.Metrics["pigtails"], o.Metrics["capped"])
+	}
+}
+
 // TestKitOrSingle: where one sensing switch will do, the plan says what it saves against a
 // kit of two.
 func TestKitOrSingle(t *testing.T) {

@@ -104,6 +104,14 @@ export function ComparePage() {
                     </ul>
                   )}
                 />
+                <Row
+                  name="Materials"
+                  options={options}
+                  cell={(o) => {
+                    const of = (name: string) => o.metrics?.[name] ?? 0;
+                    return [`${of("connectors")} connectors`, `${of("pigtails")} pigtails`, `${of("capped")} caps`, `${of("remarked")} tapes`, of("newCables") > 0 && `${of("newCables")} new cables`].filter(Boolean).join(", ");
+                  }}
+                />
                 <Row name="Price of the devices, in units" options={options} cell={(o) => <strong>{o.metrics?.price}</strong>} />
                 <Row name="Saved against a kit of two" options={options} when={(o) => o.metrics?.savedAgainstKit !== undefined} cell={(o) => o.metrics?.savedAgainstKit ?? "—"} />
                 <Row name="Smart lamps instead would cost" options={options} when={(o) => o.metrics?.lampsInstead !== undefined} cell={(o) => o.metrics?.lampsInstead ?? "—"} />
