@@ -184,9 +184,14 @@ func reach(b *tab, end string) {
 			b.key(input.Tab)
 		default:
 			b.key(input.ArrowRight)
+			// The group moves its focus a moment later: looked at too early, every end is missed.
+			err := b.Page.Timeout(patience).Wait(rod.Eval(`at => document.activeElement.closest(".end")?.dataset.end !== at`, at))
+			if err != nil {
+				b.t.Fatalf("an arrow key does not move the focus on from %s", at)
+			}
 		}
 	}
-	b.t.Fatalf("the arrow keys never reach %s", end)
+	b.t.Fatalf("the arrow keys never reach %s; the focus is on %s", end, b.MustEval(`() => document.activeElement.outerHTML.slice(0, 300) + " in " + (document.activeElement.parentElement?.outerHTML ?? "").slice(0, 300)`))
 }
 
 // focus moves the focus to a control with Tab alone, as far as it takes.
