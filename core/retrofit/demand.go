@@ -196,7 +196,7 @@ func (d *demand) wire(id string, nets map[string]*net) {
 	}
 }
 
-// fresh net of a role, which no conductor as found carries.
+// newNet makes a net of a role, which no conductor as found carries.
 func (d *demand) newNet(role electric.Role) *net {
 	x := &net{role: role, class: -1}
 	d.nets = append(d.nets, x)
