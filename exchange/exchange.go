@@ -12,6 +12,7 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/photo"
 	"ambivia/core/retrofit"
 	"ambivia/store"
@@ -24,11 +25,12 @@ const unnamed = "Imported circuit"
 type Job struct {
 	Name     string
 	Circuits []*store.Whole
+	devices  map[string][]byte // people's own models that came with it
 }
 
 // Write writes the job to the store, all of it or nothing.
 func (j *Job) Write(ctx context.Context, s *store.Store) (store.Job, error) {
-	return s.AddWhole(ctx, j.Name, j.Circuits)
+	return s.AddWhole(ctx, j.Name, j.Circuits, j.devices)
 }
 
 // Export writes a job of the store as an archive.
@@ -42,6 +44,17 @@ func Export(ctx context.Context, s *store.Store, id int64, w io.Writer) error {
 		return err
 	}
 	out := &archive.Job{Name: job.Name}
+	own, err := s.Devices(ctx)
+	if err != nil {
+		return err
+	}
+	for _, data := range own {
+		var d device.Device
+		if err := json.Unmarshal(data, &d); err != nil {
+			return err
+		}
+		out.Devices = append(out.Devices, d)
+	}
 	for _, c := range circuits {
 		whole, err := s.Whole(ctx, c.ID)
 		if err != nil {
@@ -58,6 +71,11 @@ func Export(ctx context.Context, s *store.Store, id int64, w io.Writer) error {
 
 func pack(whole *store.Whole) (*archive.Circuit, error) {
 	out := &archive.Circuit{Head: whole.Head}
+	if whole.Wishes != nil {
+		if err := json.Unmarshal(whole.Wishes, &out.Wishes); err != nil {
+			return nil, err
+		}
+	}
 	for _, p := range whole.History {
 		doc, err := circuit.Parse(p.Document)
 		if err != nil {
@@ -90,7 +108,12 @@ func Read(data []byte) (*Job, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Job{Name: read.Name}
+	out := &Job{Name: read.Name, devices: map[string][]byte{}}
+	for _, d := range read.Devices {
+		if out.devices[d.ID], err = json.Marshal(d); err != nil {
+			return nil, err
+		}
+	}
 	for _, c := range read.Circuits {
 		whole, err := unpack(c)
 		if err != nil {
@@ -103,6 +126,12 @@ func Read(data []byte) (*Job, error) {
 
 func unpack(c archive.Circuit) (*store.Whole, error) {
 	out := &store.Whole{Head: c.Head}
+	if c.Wishes != nil {
+		var err error
+		if out.Wishes, err = json.Marshal(c.Wishes); err != nil {
+			return nil, err
+		}
+	}
 	for _, r := range c.Revisions {
 		document, err := encode(r.Document)
 		if err != nil {

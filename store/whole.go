@@ -14,6 +14,7 @@ type Whole struct {
 	History  []Past
 	Photos   []Photo
 	Pictures [][]byte // of the photographs, in their order
+	Wishes   []byte   // what is wanted of the plan, or nil
 }
 
 // Past is a revision with its place in the history.
@@ -30,6 +31,9 @@ func (s *Store) Whole(ctx context.Context, circuit int64) (*Whole, error) {
 	}
 	out := &Whole{Head: c.Head.Number}
 	if out.History, err = s.history(ctx, circuit); err != nil {
+		return nil, err
+	}
+	if out.Wishes, err = s.Wishes(ctx, circuit); err != nil {
 		return nil, err
 	}
 	if out.Photos, err = s.Photos(ctx, circuit); err != nil {
@@ -68,8 +72,9 @@ func (s *Store) history(ctx context.Context, circuit int64) ([]Past, error) {
 }
 
 // AddWhole adds a job with circuits and everything that belongs to them, in one
-// step: either all of it is written or nothing.
-func (s *Store) AddWhole(ctx context.Context, name string, circuits []*Whole) (Job, error) {
+// step: either all of it is written or nothing. Device models that came with it are kept
+// by their ids, but for those that are here already: a job from outside changes none.
+func (s *Store) AddWhole(ctx context.Context, name string, circuits []*Whole, devices map[string][]byte) (Job, error) {
 	var job int64
 	err := s.do(ctx, func(tx *sql.Tx) error {
 		result, err := tx.ExecContext(ctx, `INSERT INTO jobs (name, created_at) VALUES (?, ?)`, name, now())
@@ -78,6 +83,11 @@ func (s *Store) AddWhole(ctx context.Context, name string, circuits []*Whole) (J
 		}
 		if job, err = result.LastInsertId(); err != nil {
 			return err
+		}
+		for id, data := range devices {
+			if _, err := tx.ExecContext(ctx, `INSERT INTO devices (id, data, created_at) VALUES (?, ?, ?) ON CONFLICT (id) DO NOTHING`, id, string(data), now()); err != nil {
+				return err
+			}
 		}
 		for _, c := range circuits {
 			if err := addWhole(ctx, tx, job, c); err != nil {
@@ -100,6 +110,11 @@ func addWhole(ctx context.Context, tx *sql.Tx, job int64, c *Whole) error {
 	id, err := result.LastInsertId()
 	if err != nil {
 		return err
+	}
+	if c.Wishes != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, data) VALUES (?, ?)`, id, string(c.Wishes)); err != nil {
+			return err
+		}
 	}
 	ids := map[int]int64{} // of revisions by their number
 	for _, p := range c.History {

@@ -4,15 +4,17 @@
 // The archive holds
 //
 //	job.json                      what the job is called and what belongs to it
+//	devices.json                  people's own device models, where there are any
 //	circuits/1/circuit.json       each circuit as it stands, a plain circuit file
 //	circuits/1/history.json       all that was written on the way, in order
 //	circuits/1/photos/1.jpg       photographs
 //
 // Whoever reads an archive trusts nothing in it: names that are not of this
 // form, entries that claim or turn out to be larger than allowed, documents that
-// a circuit file may not hold and pictures that are none are refused in one line
-// ([Error]), before anybody writes anything. A chosen plan is not read but made
-// again from the circuit, so that a plan in the program was always proved by it.
+// a circuit file may not hold, pictures that are none and devices that do not behave
+// are refused in one line ([Error]), before anybody writes anything. A chosen plan is
+// not read but made again from the circuit, the wishes and the devices, so that a plan
+// in the program was always proved by it.
 package archive
 
 import (
@@ -27,12 +29,15 @@ import (
 	"time"
 
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/photo"
 	"ambivia/core/retrofit"
 )
 
 // Format is the value of the format field of every job.json.
 const Format = "ambivia-job/1"
+
+const devicesName = "devices.json"
 
 // Limits for archives from outside.
 const (
@@ -48,13 +53,15 @@ const (
 // Job is a job with all that belongs to it.
 type Job struct {
 	Name     string
+	Devices  []device.Device // people's own models
 	Circuits []Circuit
 }
 
 // Circuit is one circuit with its history. Head is the number of the revision
-// that it stands at.
+// that it stands at, Wishes what is wanted of its plan, or nil.
 type Circuit struct {
 	Head      int
+	Wishes    *retrofit.Wishes
 	Revisions []Revision
 	Photos    []Photo
 }
@@ -99,8 +106,9 @@ type manifest struct {
 }
 
 type circuitRecord struct {
-	Head   int           `json:"head"`
-	Photos []photoRecord `json:"photos"`
+	Head   int              `json:"head"`
+	Wishes *retrofit.Wishes `json:"wishes,omitempty"`
+	Photos []photoRecord    `json:"photos"`
 }
 
 type photoRecord struct {
@@ -136,7 +144,7 @@ func Write(w io.Writer, job *Job) error {
 	}
 	list := manifest{Format: Format, Name: job.Name, Circuits: []circuitRecord{}}
 	for i, c := range job.Circuits {
-		record := circuitRecord{Head: c.Head, Photos: []photoRecord{}}
+		record := circuitRecord{Head: c.Head, Wishes: c.Wishes, Photos: []photoRecord{}}
 		var history []revisionRecord
 		for _, r := range c.Revisions {
 			var b bytes.Buffer
@@ -169,6 +177,15 @@ func Write(w io.Writer, job *Job) error {
 		}
 		list.Circuits = append(list.Circuits, record)
 	}
+	if len(job.Devices) > 0 {
+		data, err := device.Write(job.Devices)
+		if err != nil {
+			return err
+		}
+		if err := put(devicesName, zip.Deflate, data); err != nil {
+			return err
+		}
+	}
 	data, err := json.MarshalIndent(list, "", " ")
 	if err != nil {
 		return err
@@ -182,12 +199,13 @@ func Write(w io.Writer, job *Job) error {
 // Is reports whether a file looks like an archive rather than a circuit file.
 func Is(data []byte) bool { return bytes.HasPrefix(data, []byte("PK")) }
 
-var names = regexp.MustCompile(`^(job\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
+var names = regexp.MustCompile(`^(job\.json|devices\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
 
 // reader holds an archive whose entries all have names of the right form.
 type reader struct {
 	entries map[string]*zip.File
 	left    int64 // bytes that may still be unpacked
+	library *device.Library
 }
 
 // Read reads an archive whole, or refuses it with an [*Error].
@@ -207,6 +225,9 @@ func Read(data []byte) (*Job, error) {
 		return nil, refuse("name", "job.json: name", "a name has 1 to 120 characters")
 	}
 	job := &Job{Name: list.Name}
+	if job.Devices, err = r.devices(); err != nil {
+		return nil, err
+	}
 	for i, record := range list.Circuits {
 		c, err := r.circuit(i, record)
 		if err != nil {
@@ -231,7 +252,7 @@ func open(data []byte) (*reader, error) {
 	if len(z.File) > maxEntries {
 		return nil, refuse("too-large", "", "the archive has %d entries; a job has at most %d", len(z.File), maxEntries)
 	}
-	r := &reader{map[string]*zip.File{}, maxUnpacked}
+	r := &reader{map[string]*zip.File{}, maxUnpacked, nil}
 	var claimed uint64
 	for _, f := range z.File {
 		directory := strings.HasSuffix(f.Name, "/")
@@ -294,8 +315,30 @@ func (r *reader) json(name string, limit int64, into any) error {
 	return nil
 }
 
+// devices reads people's own device models, if the archive has any.
+func (r *reader) devices() (own []device.Device, err error) {
+	if r.entries[devicesName] != nil {
+		data, err := r.take(devicesName, device.MaxBytes)
+		if err != nil {
+			return nil, err
+		}
+		if own, err = device.Read(data); err != nil {
+			return nil, refuse("device", devicesName, "%s", clip(err.Error()))
+		}
+	}
+	r.library = device.NewLibrary(own)
+	return own, nil
+}
+
 func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
-	c := &Circuit{Head: record.Head}
+	c := &Circuit{Head: record.Head, Wishes: record.Wishes}
+	ask := retrofit.Ask{Library: r.library}
+	if c.Wishes != nil {
+		if err := c.Wishes.Validate(); err != nil {
+			return nil, refuse("wishes", fmt.Sprintf("job.json: circuits[%d].wishes", i), "%s", clip(err.Error()))
+		}
+		ask.Wishes = *c.Wishes
+	}
 	current, err := r.take(circuitName(i), circuit.MaxBytes)
 	if err != nil {
 		return nil, err
@@ -329,7 +372,7 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	plans := 0
 	for n := len(history) - 1; n >= 0 && plans < maxPlans; n-- {
 		if id := history[n].Choice; id != "" {
-			c.Revisions[n].Planned = retrofit.Offer(c.Revisions[n].Document, id)
+			c.Revisions[n].Planned = retrofit.OfferFor(c.Revisions[n].Document, ask, id)
 			plans++
 		}
 	}

@@ -15,6 +15,7 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuittest"
+	"ambivia/core/device"
 	"ambivia/core/photo"
 	"ambivia/core/retrofit"
 )
@@ -25,10 +26,13 @@ func job(t *testing.T) *archive.Job {
 	t.Helper()
 	at := time.Date(2026, 11, 24, 9, 30, 0, 0, time.UTC)
 	first, second := circuittest.Chain(2), circuittest.Chain(3)
+	own, _ := device.NewLibrary(nil).Get("sensing-either")
+	own.ID = "mill-sensor"
+	wanted := retrofit.Ask{Library: device.NewLibrary([]device.Device{own}), Wishes: retrofit.Wishes{Wishes: map[string]string{retrofit.BudgetWish: retrofit.Nice}, Budget: 70}}
 	var offer *retrofit.Option
 	for _, o := range retrofit.Plan(first).Options {
 		if o.Feasible && offer == nil {
-			offer = retrofit.Offer(first, o.ID)
+			offer = retrofit.OfferFor(first, wanted, o.ID)
 		}
 	}
 	if offer == nil {
@@ -38,8 +42,8 @@ func job(t *testing.T) *archive.Job {
 	if err := jpeg.Encode(&b, image.NewGray(image.Rect(0, 0, 32, 24)), nil); err != nil {
 		t.Fatal(err)
 	}
-	return &archive.Job{Name: "Tide mill, stairs", Circuits: []archive.Circuit{
-		{Head: 1, Revisions: []archive.Revision{
+	return &archive.Job{Name: "Tide mill, stairs", Devices: []device.Device{own}, Circuits: []archive.Circuit{
+		{Head: 1, Wishes: &wanted.Wishes, Revisions: []archive.Revision{
 			{Number: 1, Next: 3, Said: "Circuit made", Created: at, Document: first},
 			{Number: 2, Parent: 1, Said: "Chosen", Created: at, Document: first, Planned: offer},
 			{Number: 3, Parent: 1, Said: "Chosen again", Created: at, Document: first, Planned: offer},
@@ -189,6 +193,9 @@ func TestHostile(t *testing.T) {
 		{"a circuit that is none", "circuit", "circuits/1/circuit.json", put("circuits/1/circuit.json", []byte("[]"))},
 		{"a history that ends in the middle", "syntax", history, put(history, []byte(`[{"number": 1,`))},
 		{"a picture that is none", "photo-type", picture, put(picture, []byte("<script>"))},
+		{"a wish that nobody knows", "wishes", "circuits[0].wishes", swap("job.json", `"budget": "nice"`, `"gold": "nice"`)},
+		{"a device that does not behave", "device", "devices.json", swap("devices.json", `"pole": "`, `"pole": "no`)},
+		{"a file of devices that is none", "device", "devices.json", put("devices.json", []byte("{}"))},
 		{"a missing file", "missing-entry", picture, drop(picture)},
 		{"no manifest", "missing-entry", "job.json", drop("job.json")},
 		{"a manifest with a tail", "syntax", "job.json", swap("job.json", "{", "{} {")},
@@ -216,6 +223,32 @@ func TestHostile(t *testing.T) {
 	copy(liar[at+24:], []byte{1, 0, 0, 0})
 	if _, err := archive.Read(liar); err == nil {
 		t.Errorf("an entry that lies about its size is taken (%d entries)", len(z.File))
+	}
+}
+
+// TestOwnDevices: a choice that names somebody's own model is made again with the model that
+// came with it, and dropped without.
+func TestOwnDevices(t *testing.T) {
+	j := job(t)
+	id := ""
+	first := j.Circuits[0].Revisions[0].Document
+	for _, o := range retrofit.PlanFor(first, retrofit.Ask{Library: device.NewLibrary(j.Devices)}).Options {
+		if o.Feasible && o.Strategy == retrofit.SensingSwitch && id == "" && strings.Contains(o.ID, "either") {
+			id = o.ID + ":mill-sensor"
+		}
+	}
+	j.Circuits[0].Revisions[1].Planned = &retrofit.Option{ID: id}
+	for _, with := range []bool{true, false} {
+		if !with {
+			j.Devices = nil
+		}
+		read, err := archive.Read(pack(t, j))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if p := read.Circuits[0].Revisions[1].Planned; (p != nil) != with {
+			t.Errorf("%s, with the model in the archive %t: %v", id, with, p)
+		}
 	}
 }
 

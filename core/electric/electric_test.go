@@ -178,6 +178,30 @@ func TestOutage(t *testing.T) {
 	}
 }
 
+// TestAfterPowerCut: switches may be moved in the dark in every way, each with every
+// position that the relays had, and with their rest.
+func TestAfterPowerCut(t *testing.T) {
+	for n := 2; n <= 5; n++ {
+		r := electric.Explore(electric.New(circuittest.Chain(n)))
+		back := electric.AfterPowerCut(r)
+		if len(back) != 1<<n || len(back) != len(r.States) {
+			t.Errorf("a chain of %d: %d states after a cut, %d before", n, len(back), len(r.States))
+		}
+	}
+	n := wire(t, "f:supply e:smart:edge s1:three-way s2:three-way l:lamp",
+		"f.hot e.line s1.common; f.neutral e.neutral l.n; s1.t1 s2.t1; s1.t2 s2.t2; s2.common e.in; e.load l.l", models)
+	before := electric.Explore(n)
+	after := electric.ExploreFrom(n, electric.AfterPowerCut(before))
+	if len(before.States) != 4 || len(after.States) != 8 {
+		t.Errorf("a chain and its module reach %d states, %d after a power cut; want 4 and 8", len(before.States), len(after.States))
+	}
+	for _, c := range after.Controls {
+		if !c.Works {
+			t.Errorf("%s does not work after a power cut", c.Device)
+		}
+	}
+}
+
 // TestNeverSettles: a relay that watches its own output never comes to rest,
 // and that is said rather than run for ever.
 func TestNeverSettles(t *testing.T) {

@@ -136,11 +136,50 @@ type Result struct {
 }
 
 // Explore visits every state that pressing controls can reach.
-func Explore(n *Network) *Result {
+func Explore(n *Network) *Result { return ExploreFrom(n, []State{n.Initial()}) }
+
+// AfterPowerCut lists the states in which the circuit may stand when power comes back:
+// mechanical switches were moved meanwhile as anyone liked; relays stayed as they were in
+// one of the states of r, or all went to rest (open, or on their first throw), for devices
+// differ in this. They are at most [MaxStates].
+func AfterPowerCut(r *Result) []State {
+	var byHand, relays State
+	for i, c := range r.Network.contacts {
+		if c.smart {
+			relays |= 1 << i
+		} else {
+			byHand |= 1 << i
+		}
+	}
+	var out []State
+	seen := map[State]bool{}
+	for i := -1; i < len(r.States); i++ {
+		var held State // at rest
+		if i >= 0 {
+			held = r.States[i].State & relays
+		}
+		if seen[held] {
+			continue
+		}
+		seen[held] = true
+		for hand := byHand; len(out) < MaxStates; hand = (hand - 1) & byHand { // every subset
+			if out = append(out, held|hand); hand == 0 {
+				break
+			}
+		}
+	}
+	return out
+}
+
+// ExploreFrom is [Explore] from other states than the recorded one: there is at least one.
+func ExploreFrom(n *Network, from []State) *Result {
 	r := &Result{Network: n}
 	controls := n.controls()
-	number := map[State]int{n.Initial(): 0}
-	queue := []State{n.Initial()}
+	number := map[State]int{}
+	queue := slices.Clone(from)
+	for i, s := range queue {
+		number[s] = i
+	}
 	next := [][]int32{} // by state and control
 	cache := map[State]*Solution{}
 	solve := func(s State) *Solution {

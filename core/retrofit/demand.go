@@ -34,8 +34,24 @@ type demand struct {
 	models map[string]circuit.Model
 	links  []circuit.Link
 	nets   []*net
-	kinds  map[string]device.Device // new device → what it is
-	home   map[string]bool          // cables in which the group's own conductors run as found
+	kinds  map[string]device.Device    // new device → what it is
+	home   map[string]bool             // cables in which the group's own conductors run as found
+	tied   map[circuit.Ref]circuit.Ref // spare travelers that somebody wants joined to the other one
+}
+
+// asked reports whether cores stand together because somebody wants spare travelers joined.
+func (d *demand) asked(ends []circuit.End) bool {
+	return !slices.ContainsFunc(ends, func(e circuit.End) bool {
+		if _, spare := d.tied[e.Ref]; spare {
+			return false
+		}
+		for _, to := range d.tied {
+			if to == e.Ref {
+				return false
+			}
+		}
+		return true
+	})
 }
 
 // inherit lists the nets of the circuit as found, without the devices that go.

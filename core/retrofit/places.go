@@ -103,21 +103,28 @@ func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 	}
 	alive := p.withDead(o.After, d)
 	add("device", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
-	for _, x := range d.add {
-		if d.kinds[x.ID].Kind == device.SmartLamp {
-			out = append(out, Outage{"power", "Power gone and back: the lamps come on at full, as lamps without a switch do, until told otherwise.", boxesOf(o.Places), []string{}})
-			return out
-		}
+	back := p.powerBack(o.behaves)
+	add("power", "Power gone and back, the old switches moved meanwhile", func(q Place) bool { return back[q.Device] })
+	last := &out[len(out)-1]
+	switch {
+	case slices.ContainsFunc(d.add, func(x circuit.Device) bool { return d.kinds[x.ID].Kind == device.SmartLamp }):
+		last.Text += " The lamps come on at full, as lamps without a switch do, until told otherwise."
+	default:
+		last.Text += " So it is whether relays stay as they were or go to rest; the device's own instructions say which."
 	}
-	add("power", "Power gone and back", func(q Place) bool { return true })
-	out[len(out)-1].Text += " The devices wake with their relays as they were."
 	return out
 }
 
-func boxesOf(places []Place) []string {
-	out := []string{}
-	for _, q := range places {
-		out = append(out, q.Box)
+// powerBack simulates a power cut in every state, with the old switches moved in every way
+// while nothing listened: which controls switch the light from each state thereafter.
+func (p *planner) powerBack(behaves *electric.Result) map[string]bool {
+	n := behaves.Network
+	if back := electric.AfterPowerCut(behaves); len(back) > len(behaves.States) || behaves.Truncated {
+		behaves = electric.ExploreFrom(n, back)
+	}
+	out := map[string]bool{}
+	for _, c := range behaves.Controls {
+		out[c.Device] = c.Works
 	}
 	return out
 }
@@ -205,6 +212,9 @@ func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []st
 	}
 	if int(o.Metrics["remarked"]) == 0 {
 		pro("No conductor is re-marked.")
+	}
+	if len(d.tied) > 0 {
+		con("Spare {traveler}s are joined to the other, as your setting asks: the two count as one conductor, and an inspector may ask for them to be parted.")
 	}
 	if o.Metrics["ladders"] > 0 {
 		con("Work on a ladder, at the lamp.")

@@ -53,6 +53,7 @@ type Option struct {
 	Cons         []string           `json:"cons,omitempty"`
 	Wishes       []Wished           `json:"wishes,omitempty"`
 	group        int
+	behaves      *electric.Result // how After does, while the option is being told
 }
 
 // Fitted is one new device of an option: where it stands and which of the catalogue it is.
@@ -340,6 +341,7 @@ func (p *planner) option(g group, x proposal) Option {
 			after := p.rebuild(d, a)
 			if reasons = p.prove(&o, g, d, after); reasons == nil {
 				p.tell(&o, g, x, d, a, kits)
+				o.behaves = nil
 			}
 		}
 	}

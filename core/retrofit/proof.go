@@ -38,12 +38,17 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	if err := after.Validate(); err != nil {
 		panic("retrofit: a plan is not a valid document: " + err.Error())
 	}
-	report := inspect.Check(after)
+	result := electric.Explore(electric.New(after))
+	report := inspect.Tell(result)
 	var reasons []Reason
 	for _, c := range checks {
 		check := Check{Code: c.code, Passed: true, Text: p.say.Fill(c.text)}
 		for _, f := range report.Findings {
 			if !slices.Contains(c.kinds, f.Code) || p.asFound(f) {
+				continue
+			}
+			if f.Code == "parallel-cores" && d.asked(f.At) {
+				check.Text = f.Text + " Your setting asks for it; practice advises to cap one."
 				continue
 			}
 			check.Passed, check.Text = false, f.Text
@@ -73,7 +78,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 		return reasons
 	}
 	o.Feasible = true
-	o.After = after
+	o.After, o.behaves = after, result
 	return nil
 }
 

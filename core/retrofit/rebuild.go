@@ -12,13 +12,14 @@ import (
 type rebuilder struct {
 	p     *planner
 	d     *demand
-	of    map[circuit.Ref]*net // what each core carries; absent: capped at both ends, or as found
-	spare map[circuit.Ref]bool // cores freed by the plan: capped at both ends
-	at    map[circuit.Ref]*net // what each terminal stands on
+	of    map[circuit.Ref]*net        // what each core carries; absent: capped at both ends, or as found
+	spare map[circuit.Ref]bool        // cores freed by the plan: capped at both ends
+	at    map[circuit.Ref]*net        // what each terminal stands on
+	tied  map[circuit.Ref]circuit.Ref // spare travelers that are joined to another at both ends
 }
 
 func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
-	r := &rebuilder{p: p, d: d, of: a.of, spare: map[circuit.Ref]bool{}, at: map[circuit.Ref]*net{}}
+	r := &rebuilder{p: p, d: d, of: a.of, spare: map[circuit.Ref]bool{}, at: map[circuit.Ref]*net{}, tied: map[circuit.Ref]circuit.Ref{}}
 	for _, x := range d.nets {
 		for _, q := range x.places {
 			r.at[q.ref] = x
@@ -30,6 +31,10 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 	out.Boxes = append(out.Boxes, d.boxes...)
 	out.Devices = append(out.Devices, d.add...)
 	out.Joins = r.joins()
+	if p.ask.Wishes.schoolOf(schoolSpares) == "join" {
+		r.tie(out)
+		d.tied = r.tied
+	}
 	r.marks(out)
 	if len(d.models) > 0 && out.Models == nil {
 		out.Models = map[string]circuit.Model{}
@@ -318,6 +323,44 @@ func (r *rebuilder) connect(clusters []*cluster) []*cluster {
 	return out
 }
 
+// tie joins each traveler that is left over to the other traveler of its cable, at both
+// ends, for those who ask for it: only where both have their joins there, and the colour
+// may carry what the other carries.
+func (r *rebuilder) tie(out *circuit.Circuit) {
+	traveler := func(k circuit.Cable, core string) bool {
+		ends := r.endsOf(k, core)
+		return len(ends) == 2 && !slices.ContainsFunc(ends, func(e circuit.End) bool { return r.p.roles[e] != electric.Traveler })
+	}
+	for _, k := range r.p.doc.Cables {
+		for _, core := range k.Cores {
+			ref := circuit.Ref{Owner: k.ID, Part: core}
+			if !r.spare[ref] || !traveler(k, core) {
+				continue
+			}
+			for _, other := range k.Cores {
+				to := circuit.Ref{Owner: k.ID, Part: other}
+				if other == core || r.of[to] == nil || !traveler(k, other) || !r.joinable(out, k, to) {
+					continue
+				}
+				if allowed, _ := r.p.say.May(core, string(r.of[to].role)); !allowed {
+					continue
+				}
+				for _, box := range k.Ends {
+					j := &out.Joins[out.JoinOf(*box, to)]
+					j.Of = append(slices.Clone(j.Of), ref)
+				}
+				r.tied[ref] = to
+				break
+			}
+		}
+	}
+}
+
+// joinable reports whether the core stands in a join at both ends.
+func (r *rebuilder) joinable(out *circuit.Circuit, k circuit.Cable, core circuit.Ref) bool {
+	return !slices.ContainsFunc(k.Ends[:], func(box *string) bool { return out.JoinOf(*box, core) < 0 })
+}
+
 // stays reports whether a core carries on at both of its ends what it carried.
 func (r *rebuilder) stays(k circuit.Cable, core string) bool {
 	return !slices.ContainsFunc(r.endsOf(k, core), func(e circuit.End) bool {
@@ -330,7 +373,11 @@ func (r *rebuilder) stays(k circuit.Cable, core string) bool {
 // marks that are no longer true.
 func (r *rebuilder) marks(out *circuit.Circuit) {
 	role := func(e circuit.End) electric.Role {
-		if x := r.of[e.Ref]; x != nil {
+		ref := e.Ref
+		if to, is := r.tied[ref]; is {
+			ref = to
+		}
+		if x := r.of[ref]; x != nil {
 			return x.role
 		}
 		return ""

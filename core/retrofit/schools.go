@@ -29,6 +29,7 @@ const (
 	schoolOrder   = "order"
 	schoolLamps   = "lamps"
 	schoolSecond  = "second"
+	schoolSpares  = "spares"
 )
 
 // Schools lists the questions, with the texts in canonical words in braces.
@@ -57,6 +58,9 @@ var Schools = []School{
 	{schoolSecond, "Dimming from the second place by taps, or true ramping from both?", "ramp", "Hold to dim is what people expect of a dimmer.", []SchoolChoice{
 		{"ramp", "True ramping", "Needs a companion that dims."},
 		{"taps", "Taps call levels", "Any companion with scenes will do; the way there is slower than the main's own."}}},
+	{schoolSpares, "A {traveler} that is left over: cap it, or join it to the other?", "cap", "Two small conductors tied together as one are not allowed in most codes: if one comes loose, nobody notices.", []SchoolChoice{
+		{"cap", "Capped at both ends", "It is there, dead and labelled, for whoever comes next."},
+		{"join", "Joined at both ends to the other", "Common in the field; fewer caps. The two then count as one conductor, and an inspector may ask for them to be parted."}}},
 }
 
 // schoolOf returns a person's answer to a question, or the default.

@@ -90,6 +90,49 @@ func TestSchools(t *testing.T) {
 	}
 }
 
+// TestSpares: a traveler that is left over is capped at both ends; who asks for it has it
+// joined to the other one instead, at both ends, said as what it is, and all else proved.
+func TestSpares(t *testing.T) {
+	c := circuittest.Straight()
+	parallel := func(o Option) int {
+		return len(slices.DeleteFunc(inspect.Check(o.After).Findings, func(f inspect.Finding) bool { return f.Code != "parallel-cores" }))
+	}
+	tied := 0
+	_, capping := best(t, c, Wishes{})
+	for _, o := range capping.Options {
+		if o.Feasible && parallel(o) > 0 {
+			t.Errorf("%s ties cores together unasked", o.ID)
+		}
+	}
+	_, joining := best(t, c, Wishes{Schools: map[string]string{schoolSpares: "join"}})
+	for _, o := range joining.Options {
+		if !o.Feasible || parallel(o) == 0 {
+			continue
+		}
+		tied++
+		says := slices.ContainsFunc(o.Checks, func(x Check) bool { return x.Code == "not-parallel" && strings.Contains(x.Text, "Your setting") })
+		if !says || !slices.ContainsFunc(o.Cons, func(x string) bool { return strings.Contains(x, "Spare travelers") }) {
+			t.Errorf("%s does not say that it ties cores together: %v", o.ID, o.Cons)
+		}
+	}
+	if tied == 0 {
+		t.Error("nobody's spare traveler is joined")
+	}
+}
+
+// TestPowerBack: after a power cut each place works that worked before, in every family.
+func TestPowerBack(t *testing.T) {
+	for _, o := range Plan(circuittest.Straight()).Options {
+		if !o.Feasible {
+			continue
+		}
+		i := slices.IndexFunc(o.Outages, func(x Outage) bool { return x.When == "power" })
+		if i < 0 || len(o.Outages[i].Lost) > 0 || len(o.Outages[i].Works) != len(o.Places) {
+			t.Errorf("%s: %+v", o.ID, o.Outages)
+		}
+	}
+}
+
 // TestLoads: devices that do not carry the lamps are left out, and the option says which
 // limit it was; a minimum load asks for a bypass; broken fins carry less.
 func TestLoads(t *testing.T) {

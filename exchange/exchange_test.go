@@ -1,0 +1,102 @@
+package exchange_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuittest"
+	"ambivia/core/device"
+	"ambivia/core/retrofit"
+	"ambivia/exchange"
+	"ambivia/store"
+)
+
+func open(t *testing.T) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "a.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+func must[T any](t *testing.T) func(T, error) T {
+	return func(x T, err error) T {
+		t.Helper()
+		if err != nil {
+			t.Fatal(err)
+		}
+		return x
+	}
+}
+
+// TestToAnotherProgram: a job goes out of one store and into another with its wishes, with
+// people's own device models and with a choice of such; a model of the same id that is
+// there already is left alone.
+func TestToAnotherProgram(t *testing.T) {
+	here, there := open(t), open(t)
+	doc := circuittest.Straight()
+	job := must[store.Job](t)(must[*exchange.Job](t)(exchange.Fresh("Wool shed", doc)).Write(t.Context(), here))
+	circuit := must[[]store.Circuit](t)(here.Circuits(t.Context(), job.ID))[0]
+
+	own, _ := device.NewLibrary(nil).Get("sensing-either")
+	own.ID, own.Name = "shed-sensor", "Shed sensor"
+	model := must[[]byte](t)(json.Marshal(own))
+	if err := here.PutDevices(t.Context(), map[string][]byte{own.ID: model}); err != nil {
+		t.Fatal(err)
+	}
+	wishes := []byte(`{"wishes":{"keep-switches":"must"}}`)
+	if err := here.Wish(t.Context(), circuit.ID, wishes); err != nil {
+		t.Fatal(err)
+	}
+	ask := retrofit.Ask{Library: device.NewLibrary([]device.Device{own})}
+	var chosen *retrofit.Option
+	for _, o := range retrofit.PlanFor(doc, ask).Options {
+		if chosen == nil && strings.HasPrefix(o.ID, retrofit.SensingSwitch) {
+			chosen = retrofit.OfferFor(doc, ask, o.ID+":shed-sensor")
+		}
+	}
+	if chosen == nil {
+		t.Fatal("nobody's own sensor is offered")
+	}
+	must[store.Circuit](t)(here.Revise(t.Context(), circuit.ID, circuit.Head.Number, store.Change{Said: "Chosen", Document: circuit.Head.Document, Choice: chosen.ID, Planned: must[[]byte](t)(json.Marshal(chosen))}))
+
+	own.Name = "Another of that id"
+	other := must[[]byte](t)(json.Marshal(own))
+	for _, already := range []bool{false, true} {
+		if already {
+			if err := there.PutDevices(t.Context(), map[string][]byte{own.ID: other}); err != nil {
+				t.Fatal(err)
+			}
+		}
+		var packed bytes.Buffer
+		if err := exchange.Export(t.Context(), here, job.ID, &packed); err != nil {
+			t.Fatal(err)
+		}
+		copied := must[store.Job](t)(must[*exchange.Job](t)(exchange.Read(packed.Bytes())).Write(t.Context(), there))
+		circuit := must[[]store.Circuit](t)(there.Circuits(t.Context(), copied.ID))[0]
+		if circuit.Head.Choice != chosen.ID {
+			t.Errorf("the choice comes out as %q; want %q", circuit.Head.Choice, chosen.ID)
+		}
+		if got := must[[]byte](t)(there.Wishes(t.Context(), circuit.ID)); string(got) != string(wishes) {
+			t.Errorf("wishes come out as %s", got)
+		}
+		devices := must[[][]byte](t)(there.Devices(t.Context()))
+		if want := map[bool][]byte{false: model, true: other}[already]; len(devices) != 1 || string(devices[0]) != string(want) {
+			t.Errorf("with a model of that id there already %t: %d devices, %s", already, len(devices), devices[0])
+		}
+	}
+}
+
+// TestUnreadable: what is neither an archive nor a circuit file is refused, and names the place.
+func TestUnreadable(t *testing.T) {
+	for text, place := range map[string]string{`{"format": "ambivia-circuit/1"}`: "practice", "PK\x03\x04": "archive", "": "JSON"} {
+		if _, err := exchange.Read([]byte(text)); err == nil || !strings.Contains(err.Error(), place) {
+			t.Errorf("%q: %v; want something about %q", text, err, place)
+		}
+	}
+}
