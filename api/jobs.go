@@ -20,6 +20,7 @@ func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (Lis
 		out = append(out, Practice{
 			Id: p.ID, Name: p.Name, Volts: float32(p.Volts), Hertz: float32(p.Hertz), Words: p.Words, Cables: p.Cables,
 			Presets: survey.Usual(p), WhoMay: p.WhoMay, Caution: p.Caution, Eras: len(p.Eras) > 0,
+			Switches: circuit.SwitchTypes, Parts: circuit.PartTypes, Loads: circuit.LoadKinds,
 		})
 	}
 	return out, nil

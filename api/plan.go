@@ -164,7 +164,7 @@ func (s *Server) wishesAnswer(ctx context.Context, id int64) (WishesAnswer, erro
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}}
+	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours()}
 	say := inspect.Speak(doc)
 	for _, w := range retrofit.WishWords {
 		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})
@@ -224,7 +224,7 @@ func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesRe
 	for _, d := range own {
 		mine[d.ID] = true
 	}
-	out := Devices200JSONResponse{Devices: []LibraryDevice{}}
+	out := Devices200JSONResponse{Devices: []LibraryDevice{}, Kinds: device.Kinds}
 	for _, d := range device.NewLibrary(own).All() {
 		out.Devices = append(out.Devices, LibraryDevice{Own: mine[d.ID], Device: d, Text: say.Fill(d.About)})
 	}

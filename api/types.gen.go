@@ -265,6 +265,9 @@ type Device = device.Device
 // DevicesAnswer defines model for DevicesAnswer.
 type DevicesAnswer struct {
 	Devices []LibraryDevice `json:"devices"`
+
+	// Kinds In the order in which the catalogue is read
+	Kinds []Named `json:"kinds"`
 }
 
 // Document A circuit file, format ambivia-circuit/1; its schema is core/circuit/schema.json
@@ -348,6 +351,9 @@ type Live struct {
 // LogEntry defines model for LogEntry.
 type LogEntry = trace.LogEntry
 
+// Named defines model for Named.
+type Named = device.Named
+
 // NewCircuit defines model for NewCircuit.
 type NewCircuit struct {
 	Name     string             `json:"name"`
@@ -413,14 +419,23 @@ type Practice struct {
 	Caution string        `json:"caution"`
 
 	// Eras The practice changed its insulation colours once
-	Eras    bool              `json:"eras"`
-	Hertz   float32           `json:"hertz"`
-	Id      string            `json:"id"`
-	Name    string            `json:"name"`
-	Presets []BoxPreset       `json:"presets"`
-	Volts   float32           `json:"volts"`
-	WhoMay  string            `json:"whoMay"`
-	Words   map[string]string `json:"words"`
+	Eras  bool    `json:"eras"`
+	Hertz float32 `json:"hertz"`
+	Id    string  `json:"id"`
+
+	// Loads Kinds of lamp
+	Loads []string `json:"loads"`
+	Name  string   `json:"name"`
+
+	// Parts Types of all that one finds in a box
+	Parts   []string    `json:"parts"`
+	Presets []BoxPreset `json:"presets"`
+
+	// Switches Types of plain switch, the commonest first
+	Switches []string          `json:"switches"`
+	Volts    float32           `json:"volts"`
+	WhoMay   string            `json:"whoMay"`
+	Words    map[string]string `json:"words"`
 }
 
 // PressRequest defines model for PressRequest.
@@ -522,7 +537,10 @@ type Wishes = retrofit.Wishes
 
 // WishesAnswer defines model for WishesAnswer.
 type WishesAnswer struct {
+	// Colours In which faces come
+	Colours []string   `json:"colours"`
 	Known   []WishWord `json:"known"`
+	Radios  []Named    `json:"radios"`
 	Schools []School   `json:"schools"`
 	Wishes  Wishes     `json:"wishes"`
 }

@@ -148,6 +148,14 @@ const (
 	TypeSmart          = "smart"
 )
 
+// SwitchTypes are the plain switches moved by hand, the commonest first; PartTypes all
+// that one finds in a box; LoadKinds what a lamp may be to the device that feeds it.
+var (
+	SwitchTypes = []string{TypeThreeWay, TypeFourWay, TypeSinglePole, TypeThreeWayDimmer}
+	PartTypes   = append(slices.Clone(SwitchTypes), TypeLamp, TypeReceptacle, TypeSupply)
+	LoadKinds   = []string{"led", "incandescent", "halogen", "fluorescent", "magnetic", "electronic"}
+)
+
 // Device is something with terminals that stands in a box. Watts is per lamp,
 // Count the number of lamps wired side by side. Position is 1 or 2, and nil
 // where nobody knows how the switch stands. DepthMm is how far the device
@@ -194,11 +202,7 @@ func (c *Circuit) Terminals(d Device) []string {
 
 // Mechanical reports whether the device is a plain switch moved by hand.
 func (d Device) Mechanical() bool {
-	switch d.Type {
-	case TypeSinglePole, TypeThreeWay, TypeFourWay, TypeThreeWayDimmer:
-		return true
-	}
-	return false
+	return slices.Contains(SwitchTypes, d.Type)
 }
 
 // Label is the device's name, or its id where it has none.

@@ -12,6 +12,7 @@ package device
 
 import (
 	_ "embed"
+	"slices"
 	"sync"
 
 	"ambivia/core/circuit"
@@ -34,6 +35,22 @@ const (
 	Central     = "central"      // a relay near the lamps with low-voltage buttons
 	SmartLamp   = "smart-lamp"   // the lamp itself
 )
+
+// Named is an id with the name that people read.
+type Named struct {
+	ID   string `json:"id"`
+	Text string `json:"text"`
+}
+
+// Kinds lists the kinds of device in the order in which the catalogue is read.
+var Kinds = []Named{
+	{Sensing, "Sensing switches"}, {Main, "Mains that carry the lamp"}, {Auxiliary, "Wired auxiliaries"}, {Push, "Push switches"},
+	{Remote, "Remotes and buttons"}, {Secondary, "Powered seconds"}, {Module, "Modules"}, {MultiModule, "Modules with several channels"},
+	{Changeover, "Changeover relays"}, {Central, "Central relays"}, {SmartLamp, "Smart lamps"},
+}
+
+// Radios lists the kinds of radio that a device may speak.
+var Radios = []Named{{"mesh", "Mesh"}, {"wifi", "Wi-Fi"}, {"bluetooth", "Bluetooth"}}
 
 // OldSwitch stands in a main's companions for the mechanical switch that stays as a
 // contact.
@@ -205,6 +222,19 @@ func (l *Library) Of(kind string) []Device {
 	for _, d := range l.devices {
 		if d.Kind == kind {
 			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// Colours lists the colours in which faces of the library come, each once.
+func (l *Library) Colours() []string {
+	out := []string{}
+	for _, d := range l.devices {
+		for _, c := range d.Colours {
+			if !slices.Contains(out, c) {
+				out = append(out, c)
+			}
 		}
 	}
 	return out

@@ -59,6 +59,7 @@ func (d *demand) label(p *planner, box string) string {
 // Outage is something that fails, and from where the light still works then.
 type Outage struct {
 	When  string   `json:"when"` // "hub", "internet", "battery", "device" or "power"
+	Name  string   `json:"name"`
 	Text  string   `json:"text"`
 	Works []string `json:"works"` // boxes
 	Lost  []string `json:"lost"`
@@ -68,8 +69,8 @@ type Outage struct {
 // the device that carries the lamp; and the power, gone and back.
 func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 	var out []Outage
-	add := func(when, down string, works func(place Place) bool) {
-		x := Outage{When: when, Works: []string{}, Lost: []string{}}
+	add := func(when, name, down string, works func(place Place) bool) {
+		x := Outage{When: when, Name: name, Works: []string{}, Lost: []string{}}
 		for _, q := range o.Places {
 			if works(q) {
 				x.Works = append(x.Works, q.Box)
@@ -96,15 +97,15 @@ func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 			return !sends || slices.ContainsFunc(d.links, func(l circuit.Link) bool { return l.From == q.Device && l.Via != via })
 		}
 	}
-	add("hub", "Hub down", over("hub"))
-	add("internet", "Internet down", over("cloud"))
+	add("hub", "Hub down", "Hub down", over("hub"))
+	add("internet", "Internet down", "Internet down", over("cloud"))
 	if slices.ContainsFunc(o.Places, func(q Place) bool { return q.Battery }) {
-		add("battery", "Batteries flat", func(q Place) bool { return !q.Battery })
+		add("battery", "Batteries flat", "Batteries flat", func(q Place) bool { return !q.Battery })
 	}
 	alive := p.withDead(o.After, d)
-	add("device", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
+	add("device", "Device dead", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
 	back := p.powerBack(o.behaves)
-	add("power", "Power gone and back, the old switches moved meanwhile", func(q Place) bool { return back[q.Device] })
+	add("power", "Power gone and back", "Power gone and back, the old switches moved meanwhile", func(q Place) bool { return back[q.Device] })
 	last := &out[len(out)-1]
 	switch {
 	case slices.ContainsFunc(d.add, func(x circuit.Device) bool { return d.kinds[x.ID].Kind == device.SmartLamp }):

@@ -615,6 +615,12 @@ export interface components {
         /** @enum {string} */
         Version: "found" | "planned";
         Practice: {
+            /** @description Types of plain switch, the commonest first */
+            switches: string[];
+            /** @description Types of all that one finds in a box */
+            parts: string[];
+            /** @description Kinds of lamp */
+            loads: string[];
             id: string;
             name: string;
             volts: number;
@@ -1010,9 +1016,16 @@ export interface components {
             energyPrice?: number;
         };
         WishesAnswer: {
+            radios: components["schemas"]["Named"][];
+            /** @description In which faces come */
+            colours: string[];
             wishes: components["schemas"]["Wishes"];
             known: components["schemas"]["WishWord"][];
             schools: components["schemas"]["School"][];
+        };
+        Named: {
+            id: string;
+            text: string;
         };
         WishWord: {
             id: string;
@@ -1032,6 +1045,8 @@ export interface components {
         };
         DevicesAnswer: {
             devices: components["schemas"]["LibraryDevice"][];
+            /** @description In the order in which the catalogue is read */
+            kinds: components["schemas"]["Named"][];
         };
         LibraryDevice: {
             own: boolean;
@@ -1151,6 +1166,8 @@ export interface components {
         };
         Outage: {
             when: string;
+            /** @description What fails, as the head of a column */
+            name: string;
             text: string;
             works: string[];
             lost: string[];

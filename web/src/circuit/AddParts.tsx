@@ -1,11 +1,9 @@
 import { Core } from "./Core";
 import { useWork } from "./work";
 
-const deviceTypes = ["three-way", "four-way", "single-pole", "three-way-dimmer", "lamp", "receptacle", "supply"];
-
 /** Cables and devices to add to a box, one tap each. */
 export function AddParts(props: { box: string }) {
-  const { circuit, change, word, busy } = useWork();
+  const { circuit, change, word, busy, practice } = useWork();
   return (
     <details className="parts">
       <summary>Add a cable or device that is in this box</summary>
@@ -24,7 +22,7 @@ export function AddParts(props: { box: string }) {
       </div>
       <h3>Device</h3>
       <div className="row">
-        {deviceTypes.map((t) => (
+        {practice?.parts.map((t) => (
           <button key={t} type="button" className="button" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "add-device", box: props.box, type: t } })}>
             {t === "supply" ? word("breaker") : word(t)}
           </button>

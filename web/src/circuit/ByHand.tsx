@@ -18,7 +18,7 @@ const instruments: [Test["instrument"], string, number][] = [
 
 /** Any test in any order, chosen by hand, with what it would tell before it is made. */
 export function ByHand() {
-  const { circuit, word } = useWork();
+  const { circuit, word, practice } = useWork();
   const doc = circuit.document;
   const [test, setTest] = useState<Test>({ power: "off", instrument: "continuity" });
   const [at, setAt] = useState(["", ""]);
@@ -47,7 +47,7 @@ export function ByHand() {
     { end: `${d.id}.l`, text: `centre contact of ${d.id}’s socket` },
     { end: `${d.id}.n`, text: `shell of ${d.id}’s socket` },
   ]);
-  const switches = doc.devices.filter((d) => ["single-pole", "three-way", "four-way", "three-way-dimmer"].includes(d.type) && opened.some((b) => b.id === d.box));
+  const switches = doc.devices.filter((d) => practice?.switches.includes(d.type) && opened.some((b) => b.id === d.box));
   const screws = switches.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).filter((t) => t !== "ground").map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })));
   return (
     <details className="block">

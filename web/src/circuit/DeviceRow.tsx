@@ -6,12 +6,10 @@ import { endClass, useWork } from "./work";
 
 type Device = CircuitFile["devices"][number];
 
-/** Switches that one may take for each other. */
-const switches = ["three-way", "four-way", "single-pole", "three-way-dimmer"];
-
 /** One device of a box with its screws; numbers count the screws of the box. */
 export function DeviceRow(props: { device: Device; joinText: (ref: string) => string; number: (screw: string) => number }) {
-  const { circuit, change, word, pointed } = useWork();
+  const { circuit, change, word, pointed, practice } = useWork();
+  const switches = practice?.switches ?? [];
   const { device } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
@@ -69,7 +67,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
               <option value="" disabled>
                 not known
               </option>
-              {["led", "incandescent", "halogen", "fluorescent", "magnetic", "electronic"].map((l) => (
+              {practice?.loads.map((l) => (
                 <option key={l} value={l}>
                   {l}
                 </option>

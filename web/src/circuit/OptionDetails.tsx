@@ -44,7 +44,7 @@ export function OptionDetails({ option }: { option: Option }) {
               <th scope="col">Battery</th>
               {option.outages?.map((x) => (
                 <th key={x.when} scope="col">
-                  {failing[x.when]}
+                  {x.name}
                 </th>
               ))}
             </tr>
@@ -116,11 +116,3 @@ export function OptionDetails({ option }: { option: Option }) {
     </div>
   );
 }
-
-export const failing: Record<string, string> = {
-  hub: "Hub down",
-  internet: "Internet down",
-  battery: "Batteries flat",
-  device: "Device dead",
-  power: "Power gone and back",
-};

@@ -13,9 +13,9 @@ const words: [Says, string][] = [
 
 /** What the customer says of the light. */
 export function Reports({ said }: { said: string[] }) {
-  const { circuit, change, word, busy } = useWork();
+  const { circuit, change, word, busy, practice } = useWork();
   const [device, setDevice] = useState("");
-  const switches = circuit.document.devices.filter((d) => ["single-pole", "three-way", "four-way", "three-way-dimmer"].includes(d.type));
+  const switches = circuit.document.devices.filter((d) => practice?.switches.includes(d.type));
   const say = (says: Says, of?: string) => change({ do: "edit", edit: { op: "report", says, device: of } });
   return (
     <details className="block">

@@ -7,9 +7,6 @@ import { useWork } from "./work";
 type Wanted = Schemas["Wishes"];
 type How = "must" | "nice" | "";
 
-const radios = { mesh: "Mesh", wifi: "Wi-Fi", bluetooth: "Bluetooth" } as const;
-const colours = ["white", "ivory", "grey", "black"];
-
 /** What the customer wants: each wish is a must, nice to have, or nothing. The order of the options follows at once. */
 export function Wishes() {
   const { circuit } = useWork();
@@ -38,33 +35,33 @@ export function Wishes() {
             text={w.text}
             how={of(w.id)}
             set={(how) => {
-              if (w.id === "colour") set(w.id, how, { colour: now.colour ?? "white" });
-              else if (w.id === "radio") set(w.id, how, { radio: now.radio?.length ? now.radio : ["mesh"] });
+              if (w.id === "colour") set(w.id, how, { colour: now.colour ?? wishes.data.colours[0] });
+              else if (w.id === "radio") set(w.id, how, { radio: now.radio?.length ? now.radio : wishes.data.radios.slice(0, 1).map((r) => r.id) });
               else if (w.id === "budget") set(w.id, how, { budget: now.budget || 100 });
               else set(w.id, how);
             }}
           >
             {w.id === "colour" && of("colour") !== "" && (
-              <select className="input small" aria-label="Colour" value={now.colour ?? "white"} onChange={(e) => keep({ colour: e.target.value })}>
-                {colours.map((c) => (
+              <select className="input small" aria-label="Colour" value={now.colour} onChange={(e) => keep({ colour: e.target.value })}>
+                {wishes.data.colours.map((c) => (
                   <option key={c}>{c}</option>
                 ))}
               </select>
             )}
             {w.id === "radio" && of("radio") !== "" && (
               <span className="ticks">
-                {(Object.keys(radios) as (keyof typeof radios)[]).map((r) => (
-                  <label key={r} className="tick">
+                {wishes.data.radios.map((r) => (
+                  <label key={r.id} className="tick">
                     <input
                       type="checkbox"
-                      checked={now.radio?.includes(r) ?? false}
+                      checked={now.radio?.includes(r.id) ?? false}
                       onChange={(e) => {
-                        const left = (now.radio ?? []).filter((x) => x !== r);
-                        const next = e.target.checked ? [...left, r] : left;
+                        const left = (now.radio ?? []).filter((x) => x !== r.id);
+                        const next = e.target.checked ? [...left, r.id] : left;
                         if (next.length > 0) keep({ radio: next });
                       }}
                     />
-                    {radios[r]}
+                    {r.text}
                   </label>
                 ))}
               </span>

@@ -4,21 +4,6 @@ import { client, take, type Schemas } from "../api/client";
 import { Notice } from "../ui/Notice";
 import { useOnce } from "../ui/useOnce";
 
-/** Kinds of device, in the order in which the catalogue is read. */
-export const kinds: Record<string, string> = {
-  sensing: "Sensing switches",
-  main: "Mains that carry the lamp",
-  auxiliary: "Wired auxiliaries",
-  push: "Push switches",
-  remote: "Remotes and buttons",
-  secondary: "Powered seconds",
-  module: "Modules",
-  "multi-module": "Modules with several channels",
-  changeover: "Changeover relays",
-  central: "Central relays",
-  "smart-lamp": "Smart lamps",
-};
-
 type Device = Schemas["Device"];
 const loads = ["led", "incandescent", "magnetic", "electronic", "motor"];
 const numbers: [keyof Device, string][] = [

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Option } from "../api/client";
 import { useCircuit, usePlan, usePractices, useWishes } from "../api/queries";
-import { failing, Mark } from "../circuit/OptionDetails";
+import { Mark } from "../circuit/OptionDetails";
 import { boxName } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
 import { Shell, Trail } from "../ui/Shell";
@@ -18,6 +18,7 @@ export function ComparePage() {
   const practices = usePractices();
   const wanted = (search.get("o") ?? "").split(",").slice(0, 4);
   const options = wanted.flatMap((w) => plan.data?.options.filter((o) => o.id === w && o.feasible) ?? []);
+  const outages = [...new Map(options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))];
   const data = circuit.data;
   const practice = practices.data?.find((p) => p.id === data?.document.practice);
   return (
@@ -75,7 +76,7 @@ export function ComparePage() {
                     </ul>
                   )}
                 />
-                {Object.entries(failing).map(([when, name]) => (
+                {outages.map(([when, name]) => (
                   <Row key={when} name={name} options={options} cell={(o) => o.outages?.find((x) => x.when === when)?.text ?? "Nothing of it can fail so."} />
                 ))}
                 <Row name="Wishes" options={options} when={(o) => (o.wishes?.length ?? 0) > 0} cell={(o) => (

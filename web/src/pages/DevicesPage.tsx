@@ -3,7 +3,7 @@ import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { asFile, client, take, type Schemas } from "../api/client";
 import { useDevices } from "../api/queries";
-import { DeviceForm, kinds } from "../devices/DeviceForm";
+import { DeviceForm } from "../devices/DeviceForm";
 import { DropFile } from "../ui/DropFile";
 import { Notice, Waiting } from "../ui/Notice";
 import { Remove } from "../ui/Remove";
@@ -33,6 +33,7 @@ export function DevicesPage() {
     },
   });
   const all = devices.data?.devices ?? [];
+  const kinds = devices.data?.kinds ?? [];
   const own = all.filter((d) => d.own);
   return (
     <Shell
@@ -81,7 +82,7 @@ export function DevicesPage() {
             }}
           />
         )}
-        {Object.entries(kinds).map(([kind, name]) => {
+        {kinds.map(({ id: kind, text: name }) => {
           const of = all.filter((d) => d.device.kind === kind && !d.own);
           return of.length === 0 ? null : (
             <section key={kind} aria-label={name}>
