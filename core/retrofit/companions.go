@@ -133,13 +133,8 @@ func (p *planner) alone(g group) []proposal {
 	var out []proposal
 	main := g.controls[0]
 	place := p.doc.Device(main).Box
-	var kits []kit
-	for _, m := range p.library.Of(device.Main) {
-		if m.At("signal") == "" && m.At("contact") == "" || m.ThroughLoad {
-			kits = append(kits, kit{main: m})
-		}
-	}
-	for n, wired := range bySignature(kits) {
+	plain := func(m device.Device) bool { return m.At("signal") == "" && m.At("contact") == "" || m.ThroughLoad }
+	for n, wired := range p.mains(device.Main, plain) {
 		out = append(out, proposal{
 			strategy: OneSmart, id: optionID(OneSmart, place, n, wired[0]), kits: wired, main: main,
 			title: fmt.Sprintf("Smart switch in %s", p.boxOf(main)),
@@ -183,13 +178,7 @@ func (p *planner) contacts(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	var kits []kit
-	for _, m := range p.library.Of(device.Main) {
-		if m.At("contact") != "" {
-			kits = append(kits, kit{main: m})
-		}
-	}
-	for n, wired := range bySignature(kits) {
+	for n, wired := range p.mains(device.Main, func(m device.Device) bool { return m.At("contact") != "" }) {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: MainContact, id: optionID(MainContact, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
@@ -204,14 +193,11 @@ func (p *planner) contacts(g group) []proposal {
 // asContact frees the chain beyond one outer switch from its old travelers: what was the
 // nearest switch's pair becomes one side of a contact, the far common the other.
 func (p *planner) asContact(g group, main string, kind device.Device) (*demand, []Reason) {
-	ess, reasons := p.find(g)
+	cut, reasons := p.cutOff(g, main)
 	if reasons != nil {
 		return nil, reasons
 	}
-	if !p.outer(main) {
-		return nil, []Reason{p.fourWayStays(main)}
-	}
-	d := p.inherit([]string{main})
+	ess, d, far := cut.ess, cut.demand, cut.far
 	nets := d.mains(ess)
 	nets["contact"] = d.newNet(electric.Signal)
 	nets["contact"].name = "the old switch's contact"
@@ -221,23 +207,16 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 		nets["contact-return"].name = "that contact's other side"
 		from = nets["contact-return"]
 	}
-	far := ""
 	pair := []int{p.classOf(main, "t1"), p.classOf(main, "t2")}
 	for _, c := range g.controls {
 		if c == main {
 			continue
-		}
-		if p.outer(c) {
-			far = c
 		}
 		for _, t := range p.doc.Terminals(*p.doc.Device(c)) { // nothing of the old pair, nor line or load, is on these screws any more
 			if class := p.classOf(c, t); class == pair[0] || class == pair[1] || class == ess.line || class == ess.load {
 				d.drop(circuit.Ref{Owner: c, Part: t})
 			}
 		}
-	}
-	if far == "" {
-		return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
 	}
 	put := func(ref circuit.Ref, x *net) { x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box}) }
 	if len(g.controls) == 2 {

@@ -137,6 +137,18 @@ func bySignature(kits []kit) [][]kit {
 	return out
 }
 
+// mains lists the devices of a kind as kits without companions, those that are wired alike
+// together. A nil wanted wants all of them.
+func (p *planner) mains(kind string, wanted func(device.Device) bool) [][]kit {
+	var kits []kit
+	for _, d := range p.library.Of(kind) {
+		if wanted == nil || wanted(d) {
+			kits = append(kits, kit{main: d})
+		}
+	}
+	return bySignature(kits)
+}
+
 // optionID is the strategy and the place, and for all but the strategy's first way of
 // wiring the device that asks for another.
 func optionID(strategy, place string, n int, k kit) string {
@@ -185,11 +197,7 @@ func (p *planner) sensing(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	var kits []kit
-	for _, d := range p.library.Of(device.Sensing) {
-		kits = append(kits, kit{main: d})
-	}
-	for n, wired := range bySignature(kits) {
+	for n, wired := range p.mains(device.Sensing, nil) {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: SensingSwitch, id: optionID(SensingSwitch, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
@@ -217,12 +225,16 @@ func (p *planner) endWords(end string) string {
 	return p.say.Word(end) + " end"
 }
 
-// senseAt replaces one outer switch by a changeover whose pole stands on line or load; the
-// common at the other end of the chain goes to the other of the two: as found, or by
-// turning the chain round. Two switches that are strapped common to common get two
-// travelers out of the three conductors. The device stands in a box, which may be
-// another than the switch's.
-func (p *planner) senseAt(g group, main, end string, kind device.Device, box string) (*demand, []Reason) {
+// cut is a chain of which one outer switch goes: what is known of line and load, what is
+// asked of the walls so far, and the switch at the chain's other end.
+type cut struct {
+	ess    essentials
+	demand *demand
+	far    string
+}
+
+// cutOff takes an outer switch off its chain, or says why that cannot be.
+func (p *planner) cutOff(g group, main string) (*cut, []Reason) {
 	ess, reasons := p.find(g)
 	if reasons != nil {
 		return nil, reasons
@@ -230,7 +242,25 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 	if !p.outer(main) {
 		return nil, []Reason{p.fourWayStays(main)}
 	}
-	d := p.inherit([]string{main})
+	for _, c := range slices.Backward(g.controls) {
+		if c != main && p.outer(c) {
+			return &cut{ess, p.inherit([]string{main}), c}, nil
+		}
+	}
+	return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
+}
+
+// senseAt replaces one outer switch by a changeover whose pole stands on line or load; the
+// common at the other end of the chain goes to the other of the two: as found, or by
+// turning the chain round. Two switches that are strapped common to common get two
+// travelers out of the three conductors. The device stands in a box, which may be
+// another than the switch's.
+func (p *planner) senseAt(g group, main, end string, kind device.Device, box string) (*demand, []Reason) {
+	c, reasons := p.cutOff(g, main)
+	if reasons != nil {
+		return nil, reasons
+	}
+	ess, d, far := c.ess, c.demand, c.far
 	m := ""
 	if box == p.doc.Device(main).Box {
 		m = d.replace(p, "m", main, kind)
@@ -239,17 +269,10 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 	}
 	nets := d.mains(ess)
 	nets["pole"] = nets[end]
-	far := ""
 	for _, c := range g.controls {
-		if c != main && p.outer(c) {
-			far = c
-		}
 		if c != main {
 			d.keepAt = append(d.keepAt, p.doc.Device(c).Box)
 		}
-	}
-	if far == "" {
-		return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
 	}
 	if len(g.controls) == 2 {
 		// The two travelers are whatever joins to the far switch's pair.
@@ -313,11 +336,7 @@ func (p *planner) changeovers(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	var kits []kit
-	for _, d := range p.library.Of(device.Changeover) {
-		kits = append(kits, kit{main: d})
-	}
-	for n, wired := range bySignature(kits) {
+	for n, wired := range p.mains(device.Changeover, nil) {
 		for _, main := range g.controls {
 			if !p.outer(main) {
 				continue
