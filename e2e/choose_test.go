@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -9,6 +10,9 @@ import (
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+
+	"ambivia/core/circuittest"
 )
 
 // firstOption is the title of what stands first.
@@ -107,6 +111,84 @@ func TestCompare(t *testing.T) {
 	b.see("Some of the options are not offered any more")
 	b.MustNavigate("http://" + h.addr + "/circuits/1/compare").MustWaitLoad()
 	b.see("None of these options is offered any more")
+}
+
+// TestTenByKeys: ten controls, chosen among with the keyboard alone: a wish, the reasons, two
+// marked and compared, one chosen, the choice taken back.
+func TestTenByKeys(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	ten := circuittest.Chain(10)
+	ten.Name = "Ten on a tower stair"
+	b := h.open(fmt.Sprintf("/circuits/%d/choose", h.put(1, ten)), 1280, 800)
+	b.see("What these conductors can carry")
+	if n := len(b.MustElements(".strip .stop-name")); n < 11 {
+		t.Errorf("the strip has %d boxes", n)
+	}
+	focus(b, "What is wanted")
+	b.key(input.Enter)
+	b.see("Dims from every place")
+	b.key(input.Tab, input.ArrowRight, input.ArrowRight) // the first wish: nought, nice, must
+	b.see("1 must be")
+	if first := b.MustElement("li.option .wished").MustText(); !strings.Contains(first, "Dims from one place") {
+		t.Errorf("what stands first meets %q", first)
+	}
+	focus(b, "What it does, what fails when, and why each core")
+	b.key(input.Enter)
+	b.see("Power gone and back")
+	b.see("Why each core")
+	for range 2 {
+		b.key(input.Tab)
+		for b.MustEval(`() => document.activeElement.type !== "checkbox"`).Bool() {
+			b.key(input.Tab)
+		}
+		b.key(input.Space)
+	}
+	for b.MustEval(`() => !document.activeElement.innerText?.startsWith("Choose")`).Bool() {
+		b.key(input.Tab)
+	}
+	b.key(input.Enter)
+	b.see("Chosen — take back")
+	focus(b, "Compare side by side")
+	b.key(input.Enter)
+	b.see("Price of the devices, in units")
+	if n := len(b.MustElements(".compared thead th")); n != 2 {
+		t.Errorf("%d options side by side", n)
+	}
+}
+
+// TestComparedOnPaper: on a sheet of A4 across, four options stand side by side, whole, in
+// black on white, without what only a screen needs, and with the cautions.
+func TestComparedOnPaper(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/choose", 900, 700)
+	b.see("What these conductors can carry")
+	ids := b.MustEval(`() => fetch("/api/v1/circuits/1/plan").then(r => r.json()).then(a => a.options.filter(o => o.feasible).slice(0, 4).map(o => o.id).join(","))`).Str()
+	b.MustNavigate("http://" + h.addr + "/circuits/1/compare?o=" + ids).MustWaitLoad()
+	b.see("Price of the devices, in units")
+	b.press("Change to the dark theme") // paper stays paper
+	if err := (proto.EmulationSetEmulatedMedia{Media: "print"}).Call(b.Page); err != nil {
+		t.Fatal(err)
+	}
+	paper := b.MustEval(`() => {
+		const shown = e => e !== null && e.getClientRects().length > 0;
+		const table = document.querySelector(".compared");
+		return {
+			columns: table.querySelectorAll("thead th").length,
+			wide: table.getBoundingClientRect().right - document.documentElement.clientWidth,
+			tools: [...document.querySelectorAll("header button, nav a")].filter(shown).length,
+			paper: getComputedStyle(document.documentElement).backgroundColor + getComputedStyle(document.body).backgroundColor,
+			ink: getComputedStyle(table.querySelector("tbody td")).color,
+			caution: document.body.innerText.includes("prove"),
+		};
+	}`)
+	if paper.Get("columns").Int() != 4 || paper.Get("wide").Num() > 1 || paper.Get("tools").Int() > 0 || !paper.Get("caution").Bool() {
+		t.Errorf("on paper: %v", paper)
+	}
+	if ground, ink := paper.Get("paper").Str(), paper.Get("ink").Str(); strings.NewReplacer("rgba(0, 0, 0, 0)", "", "rgb(255, 255, 255)", "").Replace(ground) != "" || ink != "rgb(0, 0, 0)" {
+		t.Errorf("%s on %s", ink, ground)
+	}
 }
 
 // TestOwnDevice: a model is copied, spoiled, refused by the bench, mended, kept, used in a

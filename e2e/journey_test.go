@@ -325,15 +325,23 @@ func (h *house) seed(scene string) {
 			h.t.Fatal(err)
 		}
 		for _, c := range j.Circuits {
-			var doc bytes.Buffer
-			if err := circuit.Write(&doc, c); err != nil {
-				h.t.Fatal(err)
-			}
-			if _, err := h.store.CreateCircuit(ctx, job.ID, store.Change{Said: "demo", Document: doc.Bytes()}); err != nil {
-				h.t.Fatal(err)
-			}
+			h.put(job.ID, c)
 		}
 	}
+}
+
+// put writes a circuit into a job of the database and returns its number.
+func (h *house) put(job int64, c *circuit.Circuit) int64 {
+	h.t.Helper()
+	var doc bytes.Buffer
+	if err := circuit.Write(&doc, c); err != nil {
+		h.t.Fatal(err)
+	}
+	made, err := h.store.CreateCircuit(context.Background(), job, store.Change{Said: "demo", Document: doc.Bytes()})
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	return made.ID
 }
 
 // scene returns the demo circuits of a scene.

@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"fmt"
+	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
@@ -213,8 +214,12 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 			continue
 		}
 		for _, t := range p.doc.Terminals(*p.doc.Device(c)) { // nothing of the old pair, nor line or load, is on these screws any more
-			if class := p.classOf(c, t); class == pair[0] || class == pair[1] || class == ess.line || class == ess.load {
-				d.drop(circuit.Ref{Owner: c, Part: t})
+			ref := circuit.Ref{Owner: c, Part: t}
+			switch class := p.classOf(c, t); {
+			case slices.Contains(pair, class) || t == "common" && (class == ess.line || class == ess.load):
+				d.drop(ref)
+			case class == ess.line || class == ess.load: // a strapped chain is turned round
+				d.move(p, ref, cut.travelerOf(class))
 			}
 		}
 	}
@@ -230,13 +235,13 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 				continue
 			}
 			for _, t := range []string{"a1", "a2", "b1", "b2"} {
-				if class := p.classOf(c, t); near.Owner == "" && (class == pair[0] || class == pair[1]) && class != ess.line && class != ess.load {
+				if class := p.classOf(c, t); near.Owner == "" && slices.Contains(pair, class) {
 					near = circuit.Ref{Owner: c, Part: t}
 				}
 			}
 		}
 		if near.Owner == "" {
-			return nil, []Reason{*because("strapped-chain", "Line and load stand on the pair of "+p.say.Device(main)+"; a chain of more than two that is strapped so is not used as a contact.", p.ends(main))}
+			return nil, []Reason{*because("no-near-switch", "The pair of "+p.say.Device(main)+" leads to no other switch.", p.ends(main))}
 		}
 		d.drop(circuit.Ref{Owner: far, Part: "common"})
 		put(near, from)

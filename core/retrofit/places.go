@@ -180,7 +180,7 @@ func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []st
 		con("Work in %s boxes.", numeral(len(o.BoxesTouched)))
 	}
 	if kept > 0 {
-		pro("%s of %s old switches stay.", upper(numeral(kept)), numeral(len(g.controls)))
+		pro("%s of %s old switches %s.", upper(numeral(kept)), numeral(len(g.controls)), map[bool]string{true: "stays", false: "stay"}[kept == 1])
 	}
 	switch {
 	case k.main.Dims && all(func(q Place) bool { return q.Dims }):

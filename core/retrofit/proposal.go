@@ -250,6 +250,33 @@ func (p *planner) cutOff(g group, main string) (*cut, []Reason) {
 	return nil, []Reason{*because("no-far-end", "There is no "+p.say.Word("three-way")+" at the other end of the chain.", p.ends(main))}
 }
 
+// travelerOf is the traveler that a conductor is from now on: what was line or load on a
+// pair becomes one of its own.
+func (c *cut) travelerOf(class int) *net {
+	switch class { // below nought, and not newNet's
+	case c.ess.line:
+		class = -2
+	case c.ess.load:
+		class = -3
+	}
+	return c.demand.netOf(class, electric.Traveler)
+}
+
+// turn frees the pairs of the switches that stay of line and load, which stand on them
+// where a chain is strapped common to common.
+func (c *cut) turn(p *planner, g group, main string) {
+	for _, dev := range g.controls {
+		if dev == main {
+			continue
+		}
+		for _, t := range p.doc.Terminals(*p.doc.Device(dev)) {
+			if class := p.classOf(dev, t); t != "common" && (class == c.ess.line || class == c.ess.load) {
+				c.demand.move(p, circuit.Ref{Owner: dev, Part: t}, c.travelerOf(class))
+			}
+		}
+	}
+}
+
 // senseAt replaces one outer switch by a changeover whose pole stands on line or load; the
 // common at the other end of the chain goes to the other of the two: as found, or by
 // turning the chain round. Two switches that are strapped common to common get two
@@ -293,12 +320,9 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 			}
 		}
 	} else {
+		c.turn(p, g, main)
 		for _, t := range []string{"t1", "t2"} {
-			c := p.classOf(main, t)
-			if c == ess.line || c == ess.load {
-				return nil, []Reason{*because("strapped-chain", "Line and load stand on the pair of "+p.say.Device(main)+"; a chain of more than two that is strapped so is not turned round. A main with remotes or auxiliaries asks for less.", p.ends(main))}
-			}
-			nets[t] = d.netOf(c, electric.Traveler)
+			nets[t] = c.travelerOf(p.classOf(main, t))
 		}
 	}
 	other := map[string]string{"line": "load", "load": "line"}[end]
