@@ -313,23 +313,10 @@ func TestSVG(t *testing.T) {
 	}
 	for _, k := range c.Cables {
 		for _, core := range k.Cores {
-			if !strings.Contains(b.String(), ">"+Letters(core)+"<") {
+			if !strings.Contains(b.String(), ">"+circuit.Letters(core)+"<") {
 				t.Errorf("the letters of %s are missing", core)
 			}
 		}
-	}
-}
-
-func TestLetters(t *testing.T) {
-	seen := map[string]string{}
-	for colour, text := range letters {
-		if other, twice := seen[text]; twice {
-			t.Errorf("%s and %s are both %s", colour, other, text)
-		}
-		seen[text] = colour
-	}
-	if got := Letters("brown3"); got != "BN3" {
-		t.Errorf("brown3 is %s", got)
 	}
 }
 

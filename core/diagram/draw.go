@@ -10,20 +10,6 @@ import (
 	"ambivia/core/inspect"
 )
 
-// letters double the colour of every core, after the international letter code
-// for colours.
-var letters = map[string]string{
-	"black": "BK", "red": "RD", "white": "WH", "blue": "BU", "yellow": "YE", "grey": "GY", "brown": "BN",
-	"orange": "OG", "purple": "VT", "bare": "bare", "green": "GN", "green-yellow": "GNYE",
-}
-
-// Letters returns the letters of a core, with its number if it has one:
-// "black2" is "BK2".
-func Letters(core string) string {
-	colour := circuit.Colour(core)
-	return letters[colour] + strings.TrimPrefix(core, colour)
-}
-
 // drawing is one document being drawn into a frame.
 type drawing struct {
 	*Frame
@@ -66,7 +52,7 @@ func (d *drawing) cable(r run) {
 	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
 	name := r.cable.ID
 	if r.cable.Gauge != "" {
-		name += " · " + strings.NewReplacer("mm2", " mm²", "AWG", " AWG").Replace(r.cable.Gauge)
+		name += " · " + circuit.GaugeText(r.cable.Gauge)
 	}
 	labelX, nameX := first.X+14, first.X+8
 	switch {
@@ -99,7 +85,7 @@ func (d *drawing) cable(r run) {
 			path = append(path, Point{x, at.Y}, Point{x, to.Y}, to)
 		}
 		d.scene.Wires = append(d.scene.Wires, Wire{path, core, d.net.Class(e), e})
-		d.label(labelX, at.Y-8, Letters(core), "core")
+		d.label(labelX, at.Y-8, circuit.Letters(core), "core")
 	}
 	if r.to == "" {
 		d.label(first.X+stubLength+8, middle-8, "goes on, unknown", "open")

@@ -102,7 +102,7 @@ func (f *frontBox) sheaths() {
 			e := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: f.box.ID}
 			f.cores[e.Ref] = at
 			f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{at, frontTop}, {at, f.enter}}, core, f.net.Class(e), e})
-			text := Letters(core)
+			text := circuit.Letters(core)
 			f.label(at-float64(len([]rune(text)))*smallChar/2, frontTop+3, text, "core")
 			if mark := f.doc.MarkOn(e); mark != "" {
 				letters := markLetters(f.say, mark)

@@ -77,7 +77,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 		}
 	}
 	for _, gauge := range []string{"14AWG", "12AWG", "10AWG"} {
-		add("insulated conductors, "+strings.Replace(gauge, "AWG", " AWG", 1), float64(entered[gauge]), allowance[gauge])
+		add("insulated conductors, "+circuit.GaugeText(gauge), float64(entered[gauge]), allowance[gauge])
 	}
 	if grounds > 0 {
 		add(fmt.Sprintf("grounds (%d)", grounds), 1+0.25*float64(max(0, grounds-groundsTogether)), largest)
@@ -196,7 +196,7 @@ func (i *inspector) gaugeFindings(say Speaker) {
 				how = "is tapped from a heavier cable and stands"
 			}
 			i.add("breaker-gauge", Warning, []circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}},
-				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), strings.Replace(k.Gauge, "AWG", " AWG", 1), how, say.Word("breaker"), amps, limit),
+				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
 				"A smaller breaker, or a heavier cable.")
 		}
 	}

@@ -1,0 +1,153 @@
+package procedure
+
+import (
+	"fmt"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+)
+
+// Label is one wrap-around label: what a conductor is, in the practice's word and its
+// letters, and where it belongs.
+type Label struct {
+	End     circuit.End `json:"end"`
+	Role    string      `json:"role"`
+	Letters string      `json:"letters"`
+	Cable   string      `json:"cable"`
+	Towards string      `json:"towards"`
+	Box     string      `json:"box"`
+	Circuit string      `json:"circuit"`
+	Was     string      `json:"was,omitempty"` // what it was as found, where that is another thing
+}
+
+// Labels lists a label for every core end in the boxes that are worked in, box by box, with
+// what it is once the work is done. What nothing uses is spare.
+func (p *Procedure) Labels() []Label {
+	was, now := inspect.Speak(p.Before), inspect.Speak(p.After)
+	found, planned := electric.New(p.Before).Roles(), electric.New(p.After).Roles()
+	var out []Label
+	for _, b := range p.After.Boxes {
+		if !p.works(b.ID) {
+			continue
+		}
+		for _, m := range p.After.EndsIn(b.ID) {
+			e := circuit.End{Ref: m, Box: b.ID}
+			if circuit.GroundColour(m.Part) {
+				continue // its colour says it
+			}
+			l := Label{End: e, Letters: circuit.Letters(m.Part), Cable: m.Owner, Box: b.Label(), Circuit: p.Before.Name, Role: "spare", Towards: "not known"}
+			if other, known := p.After.Cable(m.Owner).Other(b.ID); known {
+				l.Towards = now.Box(other)
+			}
+			switch role := string(planned[e]); {
+			case role == "" && p.After.JoinOf(b.ID, m) >= 0:
+				l.Role = "not known"
+			case role != "" && role != "unused":
+				l.Role = now.Word(role)
+			}
+			if before := string(found[e]); before != "" && before != "unused" && was.Word(before) != l.Role {
+				l.Was = was.Word(before)
+			}
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// Line is a line of a count, with its unit in the text.
+type Line struct {
+	What   string `json:"what"`
+	Before string `json:"before"`
+	After  string `json:"after"`
+}
+
+// BoxRoom is the room in one box before and after: line by line where the practice counts,
+// else what is known of depth. Fits is false where the planned devices do not.
+type BoxRoom struct {
+	Box   string `json:"box"`
+	Where string `json:"where"`
+	Lines []Line `json:"lines"`
+	Fits  bool   `json:"fits"`
+	Note  string `json:"note,omitempty"`
+}
+
+// Rooms counts the room in every box that is worked in.
+func (p *Procedure) Rooms() []BoxRoom {
+	out := []BoxRoom{}
+	for _, b := range p.Before.Boxes {
+		if b.Kind == circuit.Panel || !p.works(b.ID) {
+			continue
+		}
+		r := BoxRoom{Box: b.ID, Where: b.Label(), Fits: true, Lines: []Line{}}
+		if p.Before.Practice == "na" {
+			p.fill(&r)
+		} else {
+			p.depth(&r, b)
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
+// fill is the count of North American practice, in cubic inches.
+func (p *Procedure) fill(r *BoxRoom) {
+	was, now := inspect.BoxFill(p.Before, r.Box), inspect.BoxFill(p.After, r.Box)
+	if now.Missing != "" {
+		r.Note = "Not counted: " + now.Missing + "."
+		return
+	}
+	inch := func(v float64) string { return fmt.Sprintf("%.2f in³", v) }
+	say := func(l inspect.FillLine) string {
+		return fmt.Sprintf("%g × %.2f = %s", l.Count, l.Inch3/l.Count, inch(l.Inch3))
+	}
+	for _, l := range now.Lines {
+		line := Line{What: l.What, After: say(l), Before: "—"}
+		if i := slices.IndexFunc(was.Lines, func(x inspect.FillLine) bool { return x.What == l.What }); i >= 0 {
+			line.Before = say(was.Lines[i])
+		}
+		r.Lines = append(r.Lines, line)
+	}
+	for _, l := range was.Lines {
+		if !slices.ContainsFunc(now.Lines, func(x inspect.FillLine) bool { return x.What == l.What }) {
+			r.Lines = append(r.Lines, Line{l.What, say(l), "—"})
+		}
+	}
+	r.Lines = append(r.Lines, Line{"needed in all", inch(was.Inch3), inch(now.Inch3)}, Line{"the box has", inch(was.Volume), inch(now.Volume)})
+	r.Fits = now.Fits()
+}
+
+// depth states the fit of the deepest device, which is no sum of any code.
+func (p *Procedure) depth(r *BoxRoom, b circuit.Box) {
+	deepest := func(c *circuit.Circuit) (mm float64) {
+		for _, d := range c.Devices {
+			if d.Box == b.ID && d.DepthMm != nil {
+				mm = max(mm, *d.DepthMm)
+			}
+		}
+		return mm
+	}
+	say := func(mm float64) string {
+		if mm == 0 {
+			return "not recorded"
+		}
+		return fmt.Sprintf("%g mm", mm)
+	}
+	has := "not recorded"
+	if b.DepthMm != nil {
+		has = say(*b.DepthMm)
+	}
+	r.Lines = append(r.Lines, Line{"the deepest device reaches", say(deepest(p.Before)), say(deepest(p.After))}, Line{"depth of the box", has, has})
+	for _, f := range inspect.Check(p.After).Findings {
+		if f.Code == "box-depth" && slices.ContainsFunc(f.At, func(e circuit.End) bool { return e.Box == r.Box || p.in(e, r.Box) }) {
+			r.Note, r.Fits = f.Text+" "+f.Advice, false
+		}
+	}
+}
+
+// in reports whether a screw is in a box.
+func (p *Procedure) in(e circuit.End, box string) bool {
+	d := p.After.Device(e.Owner)
+	return d != nil && d.Box == box
+}

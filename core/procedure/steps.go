@@ -1,0 +1,554 @@
+package procedure
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/electric"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+)
+
+// Phase is a stretch of the work.
+type Phase string
+
+// Phases in their order. Nothing is live in [Preparing] after the breaker is off, in
+// [Lifting], [Joining] and [Closing]; [Trying] is under power with every bare end capped.
+const (
+	Preparing Phase = "prepare"
+	Lifting   Phase = "lift"
+	Joining   Phase = "join"
+	Trying    Phase = "try"
+	Closing   Phase = "close"
+	Linking   Phase = "link"
+)
+
+// Kinds of step beside those that are named after what their edits do.
+const (
+	KindGate    = "gate"    // to be confirmed before anything that follows
+	KindLabel   = "label"   // a label on conductors
+	KindLift    = "lift"    // wires come off
+	KindTakeOut = "out"     // a device comes out
+	KindCable   = "cable"   // a cable is drawn
+	KindMount   = "in"      // a device comes in
+	KindMark    = "mark"    // tape or sleeving
+	KindJoin    = "join"    // one screw or one connector
+	KindCap     = "cap"     // an end that nothing uses any more
+	KindCheck   = "check"   // looked at, tugged, tried
+	KindPowerOn = "on"      // the breaker goes on
+	KindPowerOf = "off"     // and off again
+	KindPair    = "pair"    // a link without a wire
+	KindClose   = "closing" // folded, screwed, plated
+)
+
+// Wire is one conductor end of a step: what a hand holds. StripMm is 0 where the device in
+// whose screw it goes does not say, and for connectors, whose own marking rules.
+type Wire struct {
+	End     circuit.End `json:"end"`
+	Colour  string      `json:"colour"` // "" for a pigtail
+	Letters string      `json:"letters"`
+	Cable   string      `json:"cable"`
+	Towards string      `json:"towards"`
+	Screw   string      `json:"screw"` // of which device, in words; "" for a connector
+	Role    string      `json:"role"`
+	Mark    string      `json:"mark,omitempty"`
+	StripMm float64     `json:"stripMm,omitempty"`
+}
+
+// Connector holds so many conductors, pigtails among them, the thickest of a gauge ("" where
+// nobody noted it).
+type Connector struct {
+	Conductors int    `json:"conductors"`
+	Gauge      string `json:"gauge"`
+}
+
+// Step is one thing to do. Number counts from one. Box is "" for what concerns the whole
+// circuit. At are the ends that it is about, as drawings know them. Edits are what it does to
+// the record, and nothing where it does nothing to it.
+type Step struct {
+	Number    int           `json:"number"`
+	Phase     Phase         `json:"phase"`
+	Kind      string        `json:"kind"`
+	Box       string        `json:"box,omitempty"`
+	Where     string        `json:"where,omitempty"`
+	Text      string        `json:"text"`
+	Wires     []Wire        `json:"wires,omitempty"`
+	Device    string        `json:"device,omitempty"`
+	Connector *Connector    `json:"connector,omitempty"`
+	At        []circuit.End `json:"at,omitempty"`
+	Edits     []Edit        `json:"edits,omitempty"`
+}
+
+// Procedure is all that it takes to get from a circuit to its plan.
+type Procedure struct {
+	Before, After *circuit.Circuit
+	Option        *retrofit.Option
+	Steps         []Step
+	library       *device.Library
+}
+
+// For works out the procedure of an option that was offered for a circuit. A nil library is
+// the catalogue.
+func For(before *circuit.Circuit, o *retrofit.Option, library *device.Library) *Procedure {
+	if library == nil {
+		library = device.NewLibrary(nil)
+	}
+	p := &Procedure{Before: before, After: o.After, Option: o, library: library}
+	w := &writer{p: p, was: inspect.Speak(before), now: inspect.Speak(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles()}
+	w.write(compare(before, o.After))
+	for i := range p.Steps {
+		p.Steps[i].Number = i + 1
+	}
+	return p
+}
+
+// At returns the record after the first n steps.
+func (p *Procedure) At(n int) (*circuit.Circuit, error) {
+	return run(start(p.Before), p.Steps[:n])
+}
+
+func run(c *circuit.Circuit, steps []Step) (*circuit.Circuit, error) {
+	for _, s := range steps {
+		for _, e := range s.Edits {
+			if err := e.Apply(c); err != nil {
+				return nil, fmt.Errorf("step %d: %w", s.Number, err)
+			}
+		}
+	}
+	return c, nil
+}
+
+// writer writes the steps.
+type writer struct {
+	p          *Procedure
+	was, now   inspect.Speaker
+	roles      map[circuit.End]electric.Role // as planned
+	found      map[circuit.End]electric.Role
+	difference *difference
+}
+
+func (w *writer) step(phase Phase, kind, box, text string, of ...any) *Step {
+	s := Step{Phase: phase, Kind: kind, Box: box, Text: w.now.Fill(fmt.Sprintf(text, of...))}
+	if box != "" {
+		s.Where = w.was.Box(box)
+		if w.p.Before.Box(box) == nil {
+			s.Where = w.now.Box(box)
+		}
+	}
+	w.p.Steps = append(w.p.Steps, s)
+	return &w.p.Steps[len(w.p.Steps)-1]
+}
+
+// boxes lists the boxes in the wall that are worked in, in the order of the record.
+func (w *writer) boxes() []string {
+	d := w.difference
+	touched := map[string]bool{}
+	for _, x := range append(slices.Clone(d.apart), d.together...) {
+		touched[x.box] = true
+	}
+	for _, x := range append(slices.Clone(d.out), d.in...) {
+		touched[x.Box] = true
+	}
+	for _, m := range append(slices.Clone(d.mark), d.unmark...) {
+		touched[m.End.Box] = true
+	}
+	var out []string
+	for _, b := range w.p.Before.Boxes {
+		if touched[b.ID] && w.p.After.Box(b.ID) != nil {
+			out = append(out, b.ID)
+		}
+	}
+	return out
+}
+
+func (w *writer) write(d *difference) {
+	w.difference = d
+	for _, l := range d.unlink {
+		s := w.step(Preparing, KindPair, "", "Forget the link from %s to %s.", w.was.Device(l.From), w.was.Device(l.To))
+		s.Edits = []Edit{{Op: Unpair, Link: &l}}
+	}
+	boxes := w.boxes()
+	w.prepare(boxes)
+	for _, box := range boxes {
+		w.lift(box)
+	}
+	for _, b := range d.left {
+		w.lift(b.ID)
+		s := &w.p.Steps[len(w.p.Steps)-1]
+		s.Edits = append(s.Edits, Edit{Op: DropBox, Place: &b})
+	}
+	for _, k := range d.pulled {
+		s := w.step(Lifting, KindCable, "", "Pull the cable %s out, or leave it, capped and labelled at both ends.", k.ID)
+		s.Edits = []Edit{{Op: Withdraw, Cable: &k}}
+	}
+	for _, k := range d.cables {
+		s := w.step(Joining, KindCable, "", "Draw the new cable %s (%s) between %s and %s. Its way is not known here.", k.ID, strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
+		s.Edits = []Edit{{Op: AddCable, Cable: &k}}
+	}
+	for _, box := range boxes {
+		w.join(box)
+	}
+	w.try()
+	w.close(boxes)
+}
+
+// prepare writes the gates before anything comes off.
+func (w *writer) prepare(boxes []string) {
+	w.step(Preparing, KindGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
+	w.step(Preparing, KindGate, "", "{breaker} off, locked and labelled, so that nobody puts it on again.")
+	for _, box := range boxes {
+		w.step(Preparing, KindGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
+		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
+		if at := w.labelled(box); len(at) > 0 {
+			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of. Labels are on the sheet of labels.")
+			s.At = at
+			for _, e := range at {
+				s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
+			}
+		}
+	}
+}
+
+// labelled lists the core ends of a box that are lifted.
+func (w *writer) labelled(box string) []circuit.End {
+	var out []circuit.End
+	for _, x := range w.difference.apart {
+		if x.box != box {
+			continue
+		}
+		for _, m := range append([]circuit.Ref{x.with}, x.moves...) {
+			if e := (circuit.End{Ref: m, Box: box}); w.p.Before.Cable(m.Owner) != nil && (len(x.keep) == 0 || m != x.with) {
+				out = append(out, e)
+			}
+		}
+	}
+	return out
+}
+
+// lift takes everything in a box off that changes, and devices out that go: ground last.
+func (w *writer) lift(box string) {
+	d := w.difference
+	var apart []changed
+	for _, x := range d.apart {
+		if x.box == box {
+			apart = append(apart, x)
+		}
+	}
+	slices.SortStableFunc(apart, func(a, b changed) int { return cmp.Compare(first(b.role), first(a.role)) })
+	for _, x := range apart {
+		s := w.step(Lifting, KindLift, box, "%s", w.liftText(x))
+		for _, m := range x.moves {
+			s.Edits = append(s.Edits, Edit{Op: Lift, Box: box, End: &m, With: &x.with})
+		}
+		w.ends(s, w.p.Before, w.was, x, w.found)
+	}
+	for _, dev := range d.out {
+		if dev.Box == box {
+			s := w.step(Lifting, KindTakeOut, box, "Take %s out. Keep it: it is the way back.", w.was.Device(dev.ID))
+			s.Device = dev.ID
+			s.Edits = []Edit{{Op: TakeOut, Box: box, Device: &dev, Model: w.model(w.p.Before, dev)}}
+		}
+	}
+	for _, m := range d.unmark {
+		if m.End.Box == box {
+			s := w.step(Lifting, KindMark, box, "Take the mark %q off %s.", w.was.Word(m.As), w.core(w.p.Before, w.was, m.End))
+			s.Edits, s.At = []Edit{{Op: Unmark, Box: box, Mark: &m}}, []circuit.End{m.End}
+		}
+	}
+}
+
+func (w *writer) model(c *circuit.Circuit, d circuit.Device) *circuit.Model {
+	if m, smart := c.Models[d.Model]; smart && d.Type == circuit.TypeSmart {
+		return &m
+	}
+	return nil
+}
+
+// liftText says what comes off what.
+func (w *writer) liftText(x changed) string {
+	c, say := w.p.Before, w.was
+	var cores, screws []string
+	for _, m := range x.moves {
+		if c.Device(m.Owner) == nil {
+			cores = append(cores, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
+		} else {
+			screws = append(screws, w.screw(c, say, m))
+		}
+	}
+	if d := c.Device(x.with.Owner); d != nil && len(x.keep) == 0 {
+		text := "Take " + list(cores) + " off " + w.screw(c, say, x.with)
+		if len(cores) == 0 {
+			text = "Take the pigtail off " + w.screw(c, say, x.with)
+		}
+		if len(screws) > 0 {
+			text += ", and the pigtail off " + list(screws)
+		}
+		return text + ". Cap what is bare."
+	}
+	if len(x.keep) == 0 {
+		all := append([]string{w.core(c, say, circuit.End{Ref: x.with, Box: x.box})}, cores...)
+		for _, s := range screws {
+			all = append(all, "the pigtail of "+s)
+		}
+		return "Take the connector off " + list(all) + ". Cap each."
+	}
+	all := cores
+	for _, s := range screws {
+		all = append(all, "the pigtail of "+s)
+	}
+	return "Take " + list(all) + " out of the connector with " + w.name(c, say, x.box, x.with) + "; the rest of it stays together. Cap what is bare."
+}
+
+// join does all new work in a box: devices come in, marks go on, ground is joined first,
+// then neutral, then the rest; what nothing uses any more is capped.
+func (w *writer) join(box string) {
+	d := w.difference
+	for _, dev := range d.in {
+		if dev.Box == box {
+			w.mount(dev)
+		}
+	}
+	for _, m := range d.mark {
+		if m.End.Box == box {
+			s := w.step(Joining, KindMark, box, "Tape or sleeve on %s: it is %s from now on.", w.core(w.p.After, w.now, m.End), w.now.Word(m.As))
+			s.Edits, s.At = []Edit{{Op: Mark, Box: box, Mark: &m}}, []circuit.End{m.End}
+			s.Wires = []Wire{w.wire(w.p.After, w.now, m.End, w.roles)}
+		}
+	}
+	var together []changed
+	for _, x := range d.together {
+		if x.box == box {
+			together = append(together, x)
+		}
+	}
+	slices.SortStableFunc(together, func(a, b changed) int { return cmp.Compare(first(a.role), first(b.role)) })
+	for _, x := range together {
+		s := w.step(Joining, KindJoin, box, "%s", w.joinText(x))
+		for _, m := range x.moves {
+			s.Edits = append(s.Edits, Edit{Op: Join, Box: box, End: &m, With: &x.with})
+		}
+		w.ends(s, w.p.After, w.now, x, w.roles)
+		s.Connector = w.connector(x)
+	}
+	var spare []circuit.End
+	for _, m := range w.p.After.EndsIn(box) {
+		if w.p.After.JoinOf(box, m) < 0 && w.p.Before.Cable(m.Owner) != nil && w.joined(box, m) {
+			spare = append(spare, circuit.End{Ref: m, Box: box})
+		}
+	}
+	for _, e := range spare {
+		s := w.step(Joining, KindCap, box, "Cap %s for good and label it spare. Nothing uses it any more; its other end is capped too.", w.core(w.p.After, w.now, e))
+		s.At, s.Wires = []circuit.End{e}, []Wire{w.wire(w.p.After, w.now, e, w.roles)}
+	}
+	if len(together) > 0 {
+		w.step(Joining, KindCheck, box, "Tug every conductor, one by one. Fold them in without closing the box.")
+	}
+}
+
+// joined reports whether an end stood with others as found.
+func (w *writer) joined(box string, m circuit.Ref) bool {
+	j := w.p.Before.JoinOf(box, m)
+	return j >= 0 && len(w.p.Before.Joins[j].Of) > 1
+}
+
+// mount brings a device in, with how its selectors stand.
+func (w *writer) mount(dev circuit.Device) {
+	d := w.difference
+	var edits []Edit
+	for _, b := range d.places {
+		if b.ID == dev.Box {
+			edits = append(edits, Edit{Op: AddBox, Place: &b})
+		}
+	}
+	edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &dev, Model: w.model(w.p.After, dev)})
+	model, known := w.p.model(dev.ID)
+	text := "Bring %s to the box; do not close it in yet."
+	switch {
+	case len(w.p.After.Terminals(dev)) == 0 && known && model.PerLamp:
+		text = "Put %s in its socket in place of the old lamp."
+	case len(w.p.After.Terminals(dev)) == 0:
+		text = "Have %s at hand; it goes on the wall when all else is closed."
+	}
+	name := dev.Name + " " + dev.ID
+	if dev.Name == "" {
+		name = w.now.Device(dev.ID)
+	}
+	s := w.step(Joining, KindMount, dev.Box, text, name)
+	s.Device, s.Edits = dev.ID, edits
+	for _, fitted := range w.p.Option.Devices {
+		if fitted.ID == dev.ID && len(fitted.SetTo) > 0 {
+			s.Text += " Set its selector first: " + strings.Join(fitted.SetTo, ", ") + "."
+		}
+	}
+}
+
+// model is the catalogue's device that stands under an id in the plan.
+func (p *Procedure) model(id string) (device.Device, bool) {
+	for _, x := range p.Option.Devices {
+		if x.ID == id {
+			return p.library.Get(x.Device)
+		}
+	}
+	return device.Device{}, false
+}
+
+// joinText says what goes where.
+func (w *writer) joinText(x changed) string {
+	c, say := w.p.After, w.now
+	role := say.Word(string(x.role))
+	lone := len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil
+	if lone {
+		if m := x.moves[0]; c.Device(m.Owner) == nil {
+			text := upper(role) + ": " + w.core(c, say, circuit.End{Ref: m, Box: x.box}) + " under " + w.screw(c, say, x.with)
+			if strip := w.strip(x.with); strip > 0 {
+				text += fmt.Sprintf("; strip %g mm", strip)
+			}
+			return text + "."
+		}
+	}
+	var parts []string
+	for _, m := range x.moves {
+		switch {
+		case c.Device(m.Owner) != nil:
+			text := "a pigtail to " + w.screw(c, say, m)
+			if strip := w.strip(m); strip > 0 {
+				text += fmt.Sprintf(" (strip %g mm)", strip)
+			}
+			parts = append(parts, text)
+		default:
+			parts = append(parts, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
+		}
+	}
+	start := w.name(c, say, x.box, x.with)
+	if c.Device(x.with.Owner) != nil && len(x.keep) == 0 && len(parts) == len(x.join.Of)-1 && !slices.ContainsFunc(x.join.Of, func(m circuit.Ref) bool { return c.Device(m.Owner) == nil }) {
+		return upper(role) + ": a short wire between " + start + " and " + strings.ReplaceAll(list(parts), "a pigtail to ", "") + "."
+	}
+	if len(x.keep) > 0 {
+		return upper(role) + ": to " + start + ", which stays as it is, add " + list(parts) + "."
+	}
+	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
+}
+
+func (w *writer) strip(screw circuit.Ref) float64 {
+	if m, known := w.p.model(screw.Owner); known {
+		return m.StripMm
+	}
+	return 0
+}
+
+// connector is what holds a join together: nothing where one conductor stands under one
+// screw. The gauge is the thickest that is noted.
+func (w *writer) connector(x changed) *Connector { return connectorOf(w.p.After, x.join) }
+
+func connectorOf(c *circuit.Circuit, j circuit.Join) *Connector {
+	screws := 0
+	gauge := ""
+	for _, m := range j.Of {
+		if k := c.Cable(m.Owner); k == nil {
+			screws++
+		} else if thicker(k.Gauge, gauge) {
+			gauge = k.Gauge
+		}
+	}
+	if len(j.Of) == 2 && screws == 1 {
+		return nil
+	}
+	return &Connector{len(j.Of), gauge}
+}
+
+// thicker compares two gauges of one system: a smaller number is thicker in AWG, a larger
+// one in square millimetres.
+func thicker(a, b string) bool {
+	var x, y float64
+	fmt.Sscanf(a, "%g", &x)
+	fmt.Sscanf(b, "%g", &y)
+	switch {
+	case a == "":
+		return false
+	case b == "":
+		return true
+	case strings.HasSuffix(a, "AWG"):
+		return x < y
+	}
+	return x > y
+}
+
+// ends fills in the wires of a lift or a join.
+func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Speaker, x changed, roles map[circuit.End]electric.Role) {
+	all := x.moves
+	if len(x.keep) == 0 {
+		all = append([]circuit.Ref{x.with}, all...)
+	}
+	screw := ""
+	if len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil && c.Device(x.moves[0].Owner) == nil {
+		screw = w.screw(c, say, x.with)
+	}
+	for _, m := range all {
+		e := circuit.End{Ref: m, Box: x.box}
+		if c.Device(m.Owner) != nil {
+			s.At = append(s.At, circuit.End{Ref: m})
+			if screw == "" {
+				s.Wires = append(s.Wires, Wire{End: circuit.End{Ref: m}, Screw: w.screw(c, say, m), Role: string(x.role), StripMm: w.strip(m)})
+			}
+			continue
+		}
+		s.At = append(s.At, e)
+		wire := w.wire(c, say, e, roles)
+		if screw != "" {
+			wire.Screw, wire.StripMm = screw, w.strip(x.with)
+		}
+		s.Wires = append(s.Wires, wire)
+	}
+}
+
+func (w *writer) wire(c *circuit.Circuit, say inspect.Speaker, e circuit.End, roles map[circuit.End]electric.Role) Wire {
+	out := Wire{End: e, Colour: e.Part, Letters: circuit.Letters(e.Part), Cable: e.Owner, Role: string(roles[e]), Mark: c.MarkOn(e)}
+	if other, known := c.Cable(e.Owner).Other(e.Box); known {
+		out.Towards = say.Box(other)
+	}
+	return out
+}
+
+func (w *writer) name(c *circuit.Circuit, say inspect.Speaker, box string, m circuit.Ref) string {
+	if c.Device(m.Owner) != nil {
+		return w.screw(c, say, m)
+	}
+	return w.core(c, say, circuit.End{Ref: m, Box: box})
+}
+
+func (w *writer) core(c *circuit.Circuit, say inspect.Speaker, e circuit.End) string {
+	text := e.Part + " (" + circuit.Letters(e.Part) + ")"
+	if circuit.Letters(e.Part) == e.Part {
+		text = e.Part
+	}
+	if other, known := c.Cable(e.Owner).Other(e.Box); known {
+		return text + " of " + e.Owner + " towards " + say.Box(other)
+	}
+	return text + " of " + e.Owner
+}
+
+func (w *writer) screw(c *circuit.Circuit, say inspect.Speaker, m circuit.Ref) string {
+	d := c.Device(m.Owner)
+	name := d.Name
+	if name == "" {
+		name = say.Word(d.Type)
+	}
+	text := say.Word(m.Part) + " of " + name + " " + d.ID
+	if model, known := w.p.model(d.ID); known && model.Screws[m.Part] != "" {
+		text += " (" + model.Screws[m.Part] + ")"
+	}
+	return text
+}
+
+func list(parts []string) string {
+	if len(parts) < 2 {
+		return strings.Join(parts, "")
+	}
+	return strings.Join(parts[:len(parts)-1], ", ") + " and " + parts[len(parts)-1]
+}
+
+func upper(s string) string { return inspect.Sentence(s) }
