@@ -3,45 +3,201 @@ package main
 import (
 	"bytes"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
+	"slices"
+	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
+	"ambivia/core/circuit"
 	"ambivia/core/diagram"
+	"ambivia/core/paper"
+	"ambivia/core/procedure"
+	"ambivia/core/retrofit"
 )
 
+// sheet is what draw was asked for.
+type sheet struct {
+	out, view, box, option, paper, job string
+	plan                               planFiles
+}
+
+// views are what draw draws, with what they are.
+var views = []struct{ id, text string }{
+	{"wiring", "every conductor"}, {"line", "in one line"}, {"box", "one box from the front"}, {"difference", "what an option changes"},
+	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, .pdf"},
+}
+
 func drawCommand() *cobra.Command {
-	var out string
+	var s sheet
 	cmd := &cobra.Command{
-		Use:   "draw FILE -o OUT.svg",
-		Short: "Draw the wiring of a circuit",
+		Use:   "draw FILE -o OUT.svg|.pdf",
+		Short: "Draw a circuit, or an option of its plan: the whole wiring, one line, one box, a work order",
 		Args:  cobra.ExactArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
-			if filepath.Ext(out) != ".svg" {
-				return fmt.Errorf("%s: drawings are written as .svg", out)
-			}
-			c, err := readCircuit(args[0])
-			if err != nil {
-				return err
-			}
-			title := c.Name
-			if title == "" {
-				title = "Circuit"
-			}
-			var b bytes.Buffer
-			if err := diagram.Layout(c).Draw(c, title, nil).SVG(&b); err != nil {
-				return err
-			}
-			if err := os.WriteFile(out, b.Bytes(), 0o644); err != nil {
-				return oneLine(out, err)
-			}
-			return nil
-		},
+		RunE:  func(_ *cobra.Command, args []string) error { return s.draw(args[0]) },
 	}
-	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write")
+	var known []string
+	for _, v := range views {
+		known = append(known, v.id+" ("+v.text+")")
+	}
+	f := cmd.Flags()
+	f.StringVarP(&s.out, "output", "o", "", "file to write, .svg or .pdf")
+	f.StringVar(&s.view, "view", "", "what to draw: "+strings.Join(known, ", ")+"; wiring for .svg and drawings for .pdf where nothing is said")
+	f.StringVar(&s.box, "box", "", "the box to draw")
+	f.StringVar(&s.option, "option", "", "draw the circuit as this option of the plan would make it")
+	f.StringVar(&s.paper, "paper", "", "a4 or letter; the practice's own where nothing is said")
+	f.StringVar(&s.job, "job", "", "the job's name, for title blocks")
+	s.plan.flags(cmd)
 	if err := cmd.MarkFlagRequired("output"); err != nil {
 		panic(err)
 	}
 	return cmd
+}
+
+func (s *sheet) draw(path string) error {
+	kind := filepath.Ext(s.out)
+	if kind != ".svg" && kind != ".pdf" {
+		return fmt.Errorf("%s: drawings are written as .svg or .pdf", s.out)
+	}
+	c, err := readCircuit(path)
+	if err != nil {
+		return err
+	}
+	if c.Name == "" {
+		c.Name = "Circuit"
+	}
+	var p *procedure.Procedure
+	if s.option != "" {
+		if p, err = s.plan.procedure(path, c, s.option); err != nil {
+			return err
+		}
+	}
+	view := s.view
+	if view == "" {
+		view = map[string]string{".svg": "wiring", ".pdf": "drawings"}[kind]
+	}
+	var b bytes.Buffer
+	if err := s.write(&b, kind, view, c, p); err != nil {
+		return err
+	}
+	if err := os.WriteFile(s.out, b.Bytes(), 0o644); err != nil {
+		return oneLine(s.out, err)
+	}
+	return nil
+}
+
+func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *procedure.Procedure) error {
+	size := paper.SizeFor(c.Practice)
+	switch s.paper {
+	case "":
+	case string(paper.A4), string(paper.Letter):
+		size = paper.Size(s.paper)
+	default:
+		return fmt.Errorf("--paper %s: the sizes are a4 and letter", s.paper)
+	}
+	info := paper.Info{Job: s.job, Circuit: c.Name, Date: time.Now()}
+	shown := c
+	if p != nil {
+		shown = p.After
+	}
+	switch {
+	case !slices.ContainsFunc(views, func(v struct{ id, text string }) bool { return v.id == view }):
+		return fmt.Errorf("--view %s: there is no such view", view)
+	case (view == "order" || view == "labels" || view == "difference") && p == nil:
+		return fmt.Errorf("--view %s needs the --option that it is of", view)
+	case kind == ".svg" && (view == "order" || view == "labels" || view == "drawings"):
+		return fmt.Errorf("--view %s is written as .pdf", view)
+	case view == "order":
+		return paper.Order(w, p, info, size)
+	case view == "labels":
+		return paper.Labels(w, p, info, size)
+	case view == "drawings":
+		shown.Name = c.Name
+		return paper.Drawings(w, shown, info, size)
+	}
+	scene, err := s.scene(view, c, shown, p)
+	if err != nil {
+		return err
+	}
+	if kind == ".pdf" {
+		return paper.Scene(w, shown, scene, info, size)
+	}
+	return scene.SVG(w)
+}
+
+func (s *sheet) scene(view string, c, shown *circuit.Circuit, p *procedure.Procedure) (*diagram.Scene, error) {
+	var moved []circuit.End
+	frame := diagram.Layout(c)
+	if p != nil {
+		frame = diagram.Layout(c, shown)
+		for _, x := range p.Option.Changes {
+			moved = append(moved, x.End)
+		}
+	}
+	switch view {
+	case "line":
+		return diagram.Schematic(shown, c.Name), nil
+	case "box":
+		if shown.Box(s.box) == nil {
+			return nil, fmt.Errorf("--box %s: the circuit has no such box", s.box)
+		}
+		return diagram.Front(shown, s.box, moved), nil
+	case "difference":
+		return frame.Difference(shown, c.Name, moved), nil
+	}
+	return frame.Draw(shown, c.Name, moved), nil
+}
+
+func stepsCommand() *cobra.Command {
+	var option string
+	var back int
+	var plan planFiles
+	cmd := &cobra.Command{
+		Use:   "steps FILE --option ID",
+		Short: "List the steps of an option of the plan, its materials, and the way back",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			c, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			p, err := plan.procedure(args[0], c, option)
+			if err != nil {
+				return err
+			}
+			if back >= 0 {
+				if back > len(p.Steps) {
+					return fmt.Errorf("--back %d: there are %d steps", back, len(p.Steps))
+				}
+				if p, err = p.Back(back); err != nil {
+					return err
+				}
+				return printJSON(cmd.OutOrStdout(), map[string]any{"steps": p.Steps})
+			}
+			return printJSON(cmd.OutOrStdout(), map[string]any{"steps": p.Steps, "materials": p.Materials(), "rooms": p.Rooms(), "labels": p.Labels()})
+		},
+	}
+	cmd.Flags().StringVar(&option, "option", "", "an id of plan's answer")
+	cmd.Flags().IntVar(&back, "back", -1, "the way back after so many steps instead")
+	plan.flags(cmd)
+	if err := cmd.MarkFlagRequired("option"); err != nil {
+		panic(err)
+	}
+	return cmd
+}
+
+// procedure finds an option of a circuit's plan and works out its steps.
+func (f *planFiles) procedure(path string, c *circuit.Circuit, option string) (*procedure.Procedure, error) {
+	ask, err := f.ask()
+	if err != nil {
+		return nil, err
+	}
+	o := retrofit.OfferFor(c, ask, option)
+	if o == nil {
+		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
+	}
+	return procedure.For(c, o, ask.Library), nil
 }

@@ -27,7 +27,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), serveCommand())
 	return root
 }
 
@@ -93,8 +93,37 @@ func printJSON(w io.Writer, v any) error {
 	return enc.Encode(v)
 }
 
+// planFiles are the files that planning may read beside the circuit.
+type planFiles struct{ wishes, devices string }
+
+func (f *planFiles) flags(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&f.wishes, "wishes", "", "a file of wishes: what must be, what would be nice")
+	cmd.Flags().StringVar(&f.devices, "devices", "", "a file of your own device models, beside the catalogue")
+}
+
+func (f *planFiles) ask() (ask retrofit.Ask, err error) {
+	if f.wishes != "" {
+		if ask.Wishes, err = readWishes(f.wishes); err != nil {
+			return ask, err
+		}
+	}
+	if f.devices == "" {
+		return ask, nil
+	}
+	raw, err := os.ReadFile(f.devices)
+	if err != nil {
+		return ask, oneLine(f.devices, err)
+	}
+	own, err := device.Read(raw)
+	if err != nil {
+		return ask, oneLine(f.devices, err)
+	}
+	ask.Library = device.NewLibrary(own)
+	return ask, nil
+}
+
 func planCommand() *cobra.Command {
-	var wishes, devices string
+	var files planFiles
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "List the smart configurations that the circuit's conductors can carry",
@@ -104,28 +133,14 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			ask := retrofit.Ask{}
-			if wishes != "" {
-				if ask.Wishes, err = readWishes(wishes); err != nil {
-					return err
-				}
-			}
-			if devices != "" {
-				raw, err := os.ReadFile(devices)
-				if err != nil {
-					return oneLine(devices, err)
-				}
-				own, err := device.Read(raw)
-				if err != nil {
-					return oneLine(devices, err)
-				}
-				ask.Library = device.NewLibrary(own)
+			ask, err := files.ask()
+			if err != nil {
+				return err
 			}
 			return printJSON(cmd.OutOrStdout(), retrofit.PlanFor(c, ask))
 		},
 	}
-	cmd.Flags().StringVar(&wishes, "wishes", "", "a file of wishes: what must be, what would be nice")
-	cmd.Flags().StringVar(&devices, "devices", "", "a file of your own device models, beside the catalogue")
+	files.flags(cmd)
 	return cmd
 }
 

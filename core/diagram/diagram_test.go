@@ -282,6 +282,91 @@ func TestFront(t *testing.T) {
 	t.Logf("%d boxes, %.1f crossings each", drawn, float64(crossed)/float64(drawn))
 }
 
+// TestSchematic: the one-line drawing of random trees, before and after: nothing on anything
+// else, every box and every cable there once, a stroke for each conductor.
+func TestSchematic(t *testing.T) {
+	rng := rand.New(rand.NewPCG(17, 18))
+	for i := range 60 {
+		c := circuittest.House(rng, 2+i%9)
+		versions := []*circuit.Circuit{c}
+		if i%9 < 3 {
+			for _, o := range retrofit.Plan(c).Options {
+				if o.Feasible {
+					versions = append(versions, o.After)
+				}
+			}
+		}
+		for k, v := range versions {
+			name := fmt.Sprintf("house %d, version %d", i, k)
+			s := Schematic(v, name)
+			strokes := 0
+			for _, l := range s.Lines {
+				strokes += l.Strokes
+			}
+			cores := 0
+			for _, k := range v.Cables {
+				cores += len(k.Cores)
+			}
+			if len(s.Rooms) != len(v.Boxes) || strokes != cores || len(s.Lines) != len(v.Cables)+len(v.Links) {
+				t.Errorf("%s: %d boxes, %d lines, %d strokes; want %d, %d, %d", name, len(s.Rooms), len(s.Lines), strokes, len(v.Boxes), len(v.Cables)+len(v.Links), cores)
+			}
+			for n, a := range s.Rooms {
+				for _, b := range s.Rooms[n+1:] {
+					if a.Overlaps(b.Rect) {
+						t.Errorf("%s: boxes %s and %s overlap", name, a.ID, b.ID)
+					}
+				}
+				for _, l := range s.Lines {
+					for x := 1; x < len(l.Path) && !l.Dashed; x++ {
+						p, q := l.Path[x-1], l.Path[x]
+						if inner(a.Rect).Overlaps(Rect{math.Min(p.X, q.X), math.Min(p.Y, q.Y), math.Abs(p.X-q.X) + 0.1, math.Abs(p.Y-q.Y) + 0.1}) {
+							t.Errorf("%s: a cable runs through %s", name, a.ID)
+						}
+					}
+				}
+			}
+			for n, a := range s.Labels {
+				if a.X < 0 || a.Y < 0 || a.X+a.W > s.W || a.Y+a.H > s.H {
+					t.Errorf("%s: label %q leaves the paper", name, a.Text)
+				}
+				for _, b := range s.Labels[n+1:] {
+					if a.Overlaps(b.Rect) {
+						t.Errorf("%s: labels %q and %q overlap", name, a.Text, b.Text)
+					}
+				}
+			}
+			if t.Failed() {
+				return
+			}
+		}
+	}
+}
+
+// TestDifference: what did not move is drawn thin, what moved is not.
+func TestDifference(t *testing.T) {
+	c := circuittest.Straight()
+	for _, o := range retrofit.Plan(c).Options {
+		if !o.Feasible || o.Metrics["newCables"] > 0 {
+			continue
+		}
+		var moved []circuit.End
+		for _, x := range o.Changes {
+			moved = append(moved, x.End)
+		}
+		s := Layout(c, o.After).Difference(o.After, "x", moved)
+		for _, w := range s.Wires {
+			if w.Kept && slices.Contains(moved, w.End) && w.End.Box != "" && slices.ContainsFunc(s.Rooms, func(r Room) bool {
+				return r.ID == w.End.Box && w.Path[len(w.Path)-1].X > r.X && w.Path[len(w.Path)-1].X < r.X+r.W
+			}) {
+				t.Errorf("%s: %s moved and is drawn thin", o.ID, w.End)
+			}
+		}
+		if kept := len(slices.DeleteFunc(slices.Clone(s.Wires), func(w Wire) bool { return !w.Kept })); len(moved) < 20 && (kept == 0 || kept == len(s.Wires)) {
+			t.Errorf("%s: %d of %d wires are drawn thin", o.ID, kept, len(s.Wires))
+		}
+	}
+}
+
 // TestSVG: the file is well-formed whatever the names, doubles every core with
 // letters, and takes nothing from outside.
 func TestSVG(t *testing.T) {

@@ -84,7 +84,7 @@ func (d *drawing) cable(r run) {
 			x := d.bendAt(r) + float64(len(r.cable.Cores)-1-i)*pitch
 			path = append(path, Point{x, at.Y}, Point{x, to.Y}, to)
 		}
-		d.scene.Wires = append(d.scene.Wires, Wire{path, core, d.net.Class(e), e})
+		d.scene.Wires = append(d.scene.Wires, Wire{Path: path, Core: core, Class: d.net.Class(e), End: e})
 		d.label(labelX, at.Y-8, circuit.Letters(core), "core")
 	}
 	if r.to == "" {
@@ -229,7 +229,7 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 		if !from.left {
 			to.X = from.at.X - 32
 		}
-		out.Wires = append(out.Wires, Wire{[]Point{from.at, to}, m.Part, d.net.Class(e), e})
+		out.Wires = append(out.Wires, Wire{Path: []Point{from.at, to}, Core: m.Part, Class: d.net.Class(e), End: e})
 		out.Caps = append(out.Caps, Cap{to})
 	}
 	out.crossings = crossings(out.Wires)
@@ -262,7 +262,7 @@ func (d *drawing) join(out *inside, of circuit.End, x float64, cores []circuit.E
 		} else {
 			highest = math.Min(highest, at.Y)
 		}
-		out.Wires = append(out.Wires, Wire{path, e.Part, class, e})
+		out.Wires = append(out.Wires, Wire{Path: path, Core: e.Part, Class: class, End: e})
 	}
 	if single {
 		return
@@ -276,12 +276,12 @@ func (d *drawing) join(out *inside, of circuit.End, x float64, cores []circuit.E
 		*bus += half
 		highest = math.Min(highest, y)
 		for _, s := range screws[1:] {
-			out.Wires = append(out.Wires, Wire{[]Point{{x, y}, {s.X, y}, s}, "", class, pigtail})
+			out.Wires = append(out.Wires, Wire{Path: []Point{{x, y}, {s.X, y}, s}, Core: "", Class: class, End: pigtail})
 		}
 		out.Dots = append(out.Dots, Dot{Point{x, y}, 0})
 	}
 	if highest < low {
-		out.Wires = append(out.Wires, Wire{[]Point{{x, highest}, {x, low}}, "", class, pigtail})
+		out.Wires = append(out.Wires, Wire{Path: []Point{{x, highest}, {x, low}}, Core: "", Class: class, End: pigtail})
 	}
 	for _, e := range cores {
 		out.Dots = append(out.Dots, Dot{Point{x, d.ports[e].at.Y}, len(cores) + len(screws)})

@@ -72,7 +72,7 @@ func (d *drawing) front(b circuit.Box, mirrored bool) *Scene {
 			continue
 		}
 		e := circuit.End{Ref: m, Box: b.ID}
-		f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{x, f.enter}, {x, f.enter + 16}}, m.Part, f.net.Class(e), e})
+		f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{x, f.enter}, {x, f.enter + 16}}, Core: m.Part, Class: f.net.Class(e), End: e})
 		f.scene.Caps = append(f.scene.Caps, Cap{Point{x, f.enter + 20}})
 	}
 	slices.SortFunc(f.scene.Wires, func(a, b Wire) int { return a.Class - b.Class })
@@ -101,7 +101,7 @@ func (f *frontBox) sheaths() {
 			at := x + (float64(i)+0.5)*frontPitch
 			e := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: f.box.ID}
 			f.cores[e.Ref] = at
-			f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{at, frontTop}, {at, f.enter}}, core, f.net.Class(e), e})
+			f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{at, frontTop}, {at, f.enter}}, Core: core, Class: f.net.Class(e), End: e})
 			text := circuit.Letters(core)
 			f.label(at-float64(len([]rune(text)))*smallChar/2, frontTop+3, text, "core")
 			if mark := f.doc.MarkOn(e); mark != "" {
@@ -210,19 +210,19 @@ func (f *frontBox) row(j circuit.Join, y float64) {
 			other = j.Of[1]
 		}
 		to := f.screws[other]
-		f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{x, f.enter}, {x, y}, {to.X, y}, to}, cores[0].Part, class, first})
+		f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{x, f.enter}, {x, y}, {to.X, y}, to}, Core: cores[0].Part, Class: class, End: first})
 		return
 	}
-	f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{left, y}, {right, y}}, "", class, first})
+	f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{left, y}, {right, y}}, Core: "", Class: class, End: first})
 	for _, m := range j.Of {
 		if x, core := f.cores[m]; core {
 			e := circuit.End{Ref: m, Box: f.box.ID}
-			f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{x, f.enter}, {x, y}}, m.Part, class, e})
+			f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{x, f.enter}, {x, y}}, Core: m.Part, Class: class, End: e})
 			f.scene.Dots = append(f.scene.Dots, Dot{Point{x, y}, len(j.Of)})
 			continue
 		}
 		to := f.screws[m]
-		f.scene.Wires = append(f.scene.Wires, Wire{[]Point{{to.X, y}, to}, "", class, first})
+		f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{to.X, y}, to}, Core: "", Class: class, End: first})
 		f.scene.Dots = append(f.scene.Dots, Dot{Point{to.X, y}, len(j.Of)})
 	}
 }

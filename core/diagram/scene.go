@@ -39,6 +39,7 @@ type Scene struct {
 	Flags   []Flag
 	Tapes   []Tape
 	Labels  []Label
+	Lines   []Line
 	Legend  []string
 }
 
@@ -63,6 +64,16 @@ type Wire struct {
 	Core  string
 	Class int
 	End   circuit.End
+	Kept  bool // in a difference: as it was
+}
+
+// Line is a cable of a one-line drawing: so many strokes at Mark stand for its conductors.
+// Dashed is a link that is no wire.
+type Line struct {
+	Path    []Point
+	Mark    Point
+	Strokes int
+	Dashed  bool
 }
 
 // Device is a device in its box with its screws in a row on top.

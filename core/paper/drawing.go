@@ -1,0 +1,283 @@
+package paper
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"ambivia/core/diagram"
+)
+
+// How large drawings are, in points for a pixel: no smaller than letters can be read by
+// (12.5 pixels become 6.4 points), no larger than looks right.
+const (
+	smallest = 0.51
+	largest  = 0.8
+	head     = 24.0 // the drawing's name
+	foot     = 16.0 // its legend
+)
+
+// tile is one sheet's part of a drawing.
+type tile struct {
+	diagram.Rect
+	column, row int
+}
+
+// drawing puts a scene on as many sheets as it takes to be read.
+func (s *sheets) drawing(scene *diagram.Scene, what string) {
+	w, h := s.size.points()
+	across := true
+	fit := func(w, h float64) float64 {
+		return min((w-2*margin)/scene.W, (h-2*margin-blockTall-6-head-foot)/scene.H)
+	}
+	if fit(w, h) > fit(h, w) {
+		across = false
+	}
+	if across {
+		w, h = h, w
+	}
+	wide, tall := w-2*margin, h-2*margin-blockTall-6-head-foot
+	tiles := cut(scene, wide/smallest, tall/smallest)
+	first := s.pdf.PageNo() + 1
+	for i, t := range tiles {
+		s.sheet(what, across)
+		s.font("B", 13)
+		title := scene.Title
+		if len(tiles) > 1 {
+			title += fmt.Sprintf(", part %d of %d", i+1, len(tiles))
+		}
+		s.pdf.Text(margin, margin+12, s.lines(title, wide, 1)[0])
+		scale := min(largest, wide/t.W, tall/t.H)
+		s.paint(scene, t.Rect, margin, margin+head, scale, len(tiles) > 1)
+		s.legend(scene, h-margin-blockTall-12)
+		for k, other := range tiles {
+			s.goesOn(t, other, first+k, scale)
+		}
+	}
+}
+
+// goesOn says at the edge of a tile on which sheet its neighbour is.
+func (s *sheets) goesOn(t, other tile, sheet int, scale float64) {
+	s.font("B", 7.5)
+	text := fmt.Sprintf("goes on, page %d", sheet)
+	x, y := margin, margin+head
+	switch {
+	case other.row == t.row && other.column == t.column+1:
+		s.pdf.Text(x+t.W*scale-s.pdf.GetStringWidth(text), y-3, text)
+	case other.row == t.row && other.column == t.column-1:
+		s.pdf.Text(x, y-3, text)
+	case other.column == t.column && other.row == t.row+1:
+		s.pdf.Text(x+t.W*scale/2, y+t.H*scale+8, "below: "+text)
+	case other.column == t.column && other.row == t.row-1:
+		s.pdf.Text(x+t.W*scale/2, y-3, "above: "+text)
+	}
+}
+
+// cut divides a scene into tiles of at most so many pixels, between its boxes; a box that is
+// larger by itself makes a larger tile, which is then drawn smaller.
+func cut(scene *diagram.Scene, wide, tall float64) []tile {
+	if scene.W <= wide && scene.H <= tall {
+		return []tile{{Rect: diagram.Rect{W: scene.W, H: scene.H}}}
+	}
+	xs := bands(scene, scene.W, wide, func(r diagram.Rect) (float64, float64) { return r.X, r.X + r.W })
+	ys := bands(scene, scene.H, tall, func(r diagram.Rect) (float64, float64) { return r.Y, r.Y + r.H })
+	var out []tile
+	for row := 1; row < len(ys); row++ {
+		for column := 1; column < len(xs); column++ {
+			t := tile{diagram.Rect{X: xs[column-1], Y: ys[row-1], W: xs[column] - xs[column-1], H: ys[row] - ys[row-1]}, column - 1, row - 1}
+			if slices.ContainsFunc(scene.Rooms, func(r diagram.Room) bool { return r.Overlaps(t.Rect) }) {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}
+
+// bands lists where to cut one direction: in the middle of gaps between boxes, as few times
+// as the limit allows.
+func bands(scene *diagram.Scene, whole, limit float64, side func(diagram.Rect) (float64, float64)) []float64 {
+	var spans [][2]float64
+	for _, r := range scene.Rooms {
+		a, b := side(r.Rect)
+		spans = append(spans, [2]float64{a, b})
+	}
+	slices.SortFunc(spans, func(a, b [2]float64) int { return int(a[0] - b[0]) })
+	var gaps []float64
+	end := 0.0
+	for i, x := range spans {
+		if i > 0 && x[0] > end+8 {
+			gaps = append(gaps, (end+x[0])/2)
+		}
+		end = math.Max(end, x[1])
+	}
+	out := []float64{0}
+	for i, g := range gaps {
+		next := whole
+		if i+1 < len(gaps) {
+			next = gaps[i+1]
+		}
+		if next-out[len(out)-1] > limit {
+			out = append(out, g)
+		}
+	}
+	return append(out, whole)
+}
+
+// paint draws the part of a scene that lies in a rectangle, at a place of the sheet.
+func (s *sheets) paint(scene *diagram.Scene, part diagram.Rect, x, y, scale float64, clip bool) {
+	p := s.pdf
+	if clip {
+		p.ClipRect(x-1, y, part.W*scale+2, part.H*scale, false)
+		defer p.ClipEnd()
+	}
+	at := func(q diagram.Point) (float64, float64) { return x + (q.X-part.X)*scale, y + (q.Y-part.Y)*scale }
+	p.SetLineJoinStyle("round")
+	for _, m := range scene.Shapes() {
+		if m.Hidden || m.Group || m.Ends {
+			continue
+		}
+		if m.Text != "" {
+			s.write(m, at, scale)
+			continue
+		}
+		how := ""
+		if m.Fill != "" {
+			p.SetFillColor(rgb(m.Fill))
+			how = "F"
+		}
+		if m.Stroke != "" {
+			r, g, b := rgb(m.Stroke)
+			if m.Opacity > 0 { // paper has no layers: what is faint is pale
+				r, g, b = pale(r, m.Opacity), pale(g, m.Opacity), pale(b, m.Opacity)
+			}
+			p.SetDrawColor(r, g, b)
+			p.SetLineWidth(m.Width * scale)
+			how += "D"
+		}
+		var dash []float64
+		for _, d := range m.Dash {
+			dash = append(dash, d*scale)
+		}
+		p.SetDashPattern(dash, 0)
+		switch {
+		case m.Rect != nil:
+			left, top := at(diagram.Point{X: m.Rect.X, Y: m.Rect.Y})
+			if m.Round > 0 {
+				p.RoundedRect(left, top, m.Rect.W*scale, m.Rect.H*scale, m.Round*scale, "1234", how)
+			} else {
+				p.Rect(left, top, m.Rect.W*scale, m.Rect.H*scale, how)
+			}
+		case m.Circle != nil:
+			cx, cy := at(*m.Circle)
+			p.Circle(cx, cy, m.Radius*scale, how)
+		case m.Closed:
+			var points []fpdf.PointType
+			for _, q := range m.Path[0] {
+				px, py := at(q)
+				points = append(points, fpdf.PointType{X: px, Y: py})
+			}
+			p.Polygon(points, how)
+		default:
+			for _, run := range m.Path {
+				for i, q := range run {
+					px, py := at(q)
+					if i == 0 {
+						p.MoveTo(px, py)
+					} else {
+						p.LineTo(px, py)
+					}
+				}
+			}
+			p.DrawPath("D")
+		}
+	}
+	p.SetDashPattern(nil, 0)
+}
+
+// write draws a text of a scene.
+func (s *sheets) write(m diagram.Shape, at func(diagram.Point) (float64, float64), scale float64) {
+	style := ""
+	if m.Weight >= 600 {
+		style = "B"
+	}
+	s.font(style, m.Size*scale)
+	text := s.known(m.Text)
+	tx, ty := at(m.At)
+	if m.Anchor == "middle" {
+		tx -= s.pdf.GetStringWidth(text) / 2
+	}
+	s.pdf.Text(tx, ty, text)
+}
+
+// legend draws the scene's legend with its signs.
+func (s *sheets) legend(scene *diagram.Scene, y float64) {
+	x := margin
+	p := s.pdf
+	p.SetDrawColor(28, 31, 34)
+	p.SetFillColor(28, 31, 34)
+	p.SetDashPattern(nil, 0)
+	for _, entry := range scene.Legend {
+		sign, text, _ := strings.Cut(entry, " ")
+		p.SetLineWidth(1)
+		switch sign {
+		case "●":
+			p.Circle(x+4, y-2.5, 3, "F")
+		case "▌":
+			p.Rect(x+2, y-6, 4, 7, "F")
+		case "◇":
+			p.Polygon([]fpdf.PointType{{X: x + 4, Y: y - 7}, {X: x + 8, Y: y - 3}, {X: x + 4, Y: y + 1}, {X: x, Y: y - 3}}, "D")
+		case "▭":
+			p.Rect(x, y-6, 9, 6, "D")
+		case "╱":
+			p.Line(x+1, y+1, x+6, y-6)
+		case "─":
+			p.SetLineWidth(0.5)
+			p.Line(x, y-2.5, x+10, y-2.5)
+		default:
+			p.SetDashPattern([]float64{1, 3}, 0)
+			p.Line(x, y-2.5, x+10, y-2.5)
+			p.SetDashPattern(nil, 0)
+		}
+		s.font("", 7.5)
+		text = s.known(text)
+		p.Text(x+13, y, text)
+		x += 13 + p.GetStringWidth(text) + 14
+	}
+}
+
+// pair puts two scenes beside each other on the present sheet, or one below the other where
+// that is larger, at one scale, and returns how much of the sheet they took.
+func (s *sheets) pair(names [2]string, scenes [2]*diagram.Scene, tall float64) float64 {
+	wide := s.w - 2*margin
+	a, b := scenes[0], scenes[1]
+	beside := min(largest, (wide-20)/(a.W+b.W), (tall-18)/max(a.H, b.H))
+	below := min(largest, wide/max(a.W, b.W), (tall-36)/(a.H+b.H))
+	y := s.y
+	put := func(i int, x, y, scale float64) {
+		s.font("B", 9)
+		s.pdf.Text(x, y+10, s.known(names[i]))
+		s.paint(scenes[i], diagram.Rect{W: scenes[i].W, H: scenes[i].H}, x, y+14, scale, false)
+	}
+	if beside >= below {
+		put(0, margin, y, beside)
+		put(1, margin+a.W*beside+20, y, beside)
+		return 18 + max(a.H, b.H)*beside
+	}
+	put(0, margin, y, below)
+	put(1, margin, y+18+a.H*below, below)
+	return 36 + (a.H+b.H)*below
+}
+
+func rgb(hex string) (r, g, b int) {
+	v, err := strconv.ParseUint(strings.TrimPrefix(hex, "#"), 16, 32)
+	if err != nil {
+		return 0, 0, 0
+	}
+	return int(v >> 16 & 255), int(v >> 8 & 255), int(v & 255)
+}
+
+func pale(v int, opacity float64) int { return int(255 - (255-float64(v))*opacity) }

@@ -1,0 +1,294 @@
+package paper
+
+import (
+	"fmt"
+	"io"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/diagram"
+	"ambivia/core/inspect"
+	"ambivia/core/procedure"
+)
+
+// Drawings writes the drawings of a circuit: the whole of it in one line and wire by wire,
+// and each box from the front.
+func Drawings(w io.Writer, c *circuit.Circuit, info Info, size Size) error {
+	s := newSheets(c, info, size, info.Circuit)
+	s.drawing(diagram.Schematic(c, info.Circuit+", in one line"), "In one line")
+	s.drawing(diagram.Layout(c).Draw(c, info.Circuit+", whole wiring", nil), "Whole wiring")
+	for _, b := range c.Boxes {
+		if len(c.EndsIn(b.ID)) > 0 {
+			s.drawing(diagram.Front(c, b.ID, nil), b.Label())
+		}
+	}
+	return s.finish(w)
+}
+
+// Scene writes one drawing.
+func Scene(w io.Writer, c *circuit.Circuit, scene *diagram.Scene, info Info, size Size) error {
+	s := newSheets(c, info, size, scene.Title)
+	s.drawing(scene, scene.Title)
+	return s.finish(w)
+}
+
+// Order writes the work order of a plan: what it is, its drawings before and after, every
+// box with what is done in it, all steps with squares to tick, the way back, materials, room
+// and numbers, and the sheet of labels.
+func Order(w io.Writer, p *procedure.Procedure, info Info, size Size) error {
+	s := newSheets(p.Before, info, size, "Work order: "+info.Circuit)
+	s.summary(p)
+	s.drawings(p)
+	for _, b := range p.Before.Boxes {
+		if slices.ContainsFunc(p.Steps, func(x procedure.Step) bool { return x.Box == b.ID && len(x.Edits) > 0 }) {
+			s.box(p, b)
+		}
+	}
+	s.steps(p)
+	back, err := p.Back(len(p.Steps))
+	if err != nil {
+		return err
+	}
+	s.back(back)
+	s.materials(p)
+	s.labels(p)
+	return s.finish(w)
+}
+
+// Labels writes the sheet of labels alone.
+func Labels(w io.Writer, p *procedure.Procedure, info Info, size Size) error {
+	s := newSheets(p.Before, info, size, "Labels: "+info.Circuit)
+	s.labels(p)
+	return s.finish(w)
+}
+
+func (s *sheets) summary(p *procedure.Procedure) {
+	o := p.Option
+	s.sheet("Work order", false)
+	s.heading("Work order: " + s.info.Circuit)
+	s.font("B", 11)
+	for _, line := range s.lines(o.Title, s.w-2*margin, 0) {
+		s.y += 14
+		s.pdf.Text(margin, s.y, line)
+	}
+	s.y += 4
+	s.paragraph(o.About)
+	s.heading("What each place can do afterwards")
+	yes := map[bool]string{true: "yes", false: "no"}
+	var rows [][]string
+	for _, q := range o.Places {
+		name := q.Name
+		if q.Kept {
+			name += ", stays"
+		}
+		rows = append(rows, []string{q.Where, name, yes[q.Dims], yes[q.Scenes], yes[q.UpIsOn], yes[q.Battery]})
+	}
+	s.table([]column{{head: "Place", share: 0.26, bold: true}, {head: "Device", share: 0.34}, {head: "Dims", share: 0.1}, {head: "Scenes", share: 0.1}, {head: "Up is on", share: 0.1}, {head: "Battery", share: 0.1}}, rows)
+	s.heading("What fails when")
+	for _, x := range o.Outages {
+		s.paragraph(x.Text)
+	}
+	s.heading("In numbers")
+	m := o.Metrics
+	rows = [][]string{
+		{"Boxes opened", fmt.Sprintf("%g", m["boxesTouched"])}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%g; %g; %g", m["endsMoved"], m["remarked"], m["capped"])},
+		{"Walks to the " + s.say.Word("panel"), fmt.Sprintf("%g", m["walks"])}, {"Minutes, about", fmt.Sprintf("%.0f", m["minutes"])},
+		{"Devices, in units of price", fmt.Sprintf("%g", m["price"])}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m["standbyWatts"], m["standbyYear"])},
+	}
+	s.table([]column{{head: "What", share: 0.5}, {head: "How much", share: 0.5, bold: true}}, rows)
+	s.heading("Proved by simulation, on the circuit as recorded")
+	rows = nil
+	for _, c := range o.Checks {
+		how := "holds"
+		switch {
+		case c.Unknown:
+			how = "not known"
+		case !c.Passed:
+			how = "FAILS"
+		}
+		rows = append(rows, []string{how, c.Text})
+	}
+	s.table([]column{{head: "", share: 0.14, bold: true}, {head: "What", share: 0.86}}, rows)
+	s.heading("For it and against it")
+	for _, text := range o.Pros {
+		s.paragraph("+ " + text)
+	}
+	for _, text := range o.Cons {
+		s.paragraph("– " + text)
+	}
+}
+
+// drawings puts the whole circuit on sheets: in one line, and wire by wire before, after and
+// as what changes.
+func (s *sheets) drawings(p *procedure.Procedure) {
+	s.sheet("In one line, before and after", false)
+	scenes := [2]*diagram.Scene{diagram.Schematic(p.Before, ""), diagram.Schematic(p.After, "")}
+	tall := s.floor() - s.y - 14
+	if widest := max(scenes[0].W+scenes[1].W, 1); min((s.w-2*margin-20)/widest, tall/max(scenes[0].H, scenes[1].H)) >= smallest*0.8 {
+		s.pair([2]string{"Before", "After"}, scenes, tall)
+		s.legend(scenes[1], s.floor())
+	} else {
+		s.paragraph("The drawings are large and stand on sheets of their own.")
+		scenes[0].Title, scenes[1].Title = "Before, in one line", "After, in one line"
+		s.drawing(scenes[0], "Before, in one line")
+		s.drawing(scenes[1], "After, in one line")
+	}
+	var moved []circuit.End
+	for _, c := range p.Option.Changes {
+		moved = append(moved, c.End)
+	}
+	f := diagram.Layout(p.Before, p.After)
+	s.drawing(f.Draw(p.Before, "Before: whole wiring", nil), "Before: whole wiring")
+	s.drawing(f.Draw(p.After, "After: whole wiring", moved), "After: whole wiring")
+	s.drawing(f.Difference(p.After, "What changes: the rest is thin", moved), "What changes")
+}
+
+// box is one box as one stands before it, with the steps in it.
+func (s *sheets) box(p *procedure.Procedure, b circuit.Box) {
+	s.sheet("Box: "+b.Label(), false)
+	var moved []circuit.End
+	for _, c := range p.Option.Changes {
+		moved = append(moved, c.End)
+	}
+	s.heading(b.Label() + ", from the front")
+	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Before, b.ID, nil), diagram.Front(p.After, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
+	s.table(stepColumns, stepRows(p, func(x procedure.Step) bool {
+		return x.Box == b.ID && (x.Phase == procedure.Lifting || x.Phase == procedure.Joining)
+	}))
+}
+
+var stepColumns = []column{{head: "", share: 0.04, tick: true}, {head: "No.", share: 0.06, bold: true}, {head: "Where", share: 0.18}, {head: "What", share: 0.72}}
+
+func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string {
+	var rows [][]string
+	for _, x := range p.Steps {
+		if want(x) {
+			rows = append(rows, []string{"", fmt.Sprint(x.Number), x.Where, x.Text})
+		}
+	}
+	return rows
+}
+
+var phaseNames = []struct {
+	phase procedure.Phase
+	name  string
+}{
+	{procedure.Preparing, "Before anything comes off"}, {procedure.Lifting, "Off, box by box: everything that changes"},
+	{procedure.Joining, "New work, box by box: ground, neutral, then the rest"}, {procedure.Trying, "First time under power"},
+	{procedure.Closing, "Close the boxes"}, {procedure.Linking, "Links, and the last trial"},
+}
+
+func (s *sheets) steps(p *procedure.Procedure) {
+	s.sheet("Steps", false)
+	s.heading("All steps, in order")
+	s.paragraph("Nothing of a phase begins before the one above it is done. With power put on in the middle by mistake, what is joined is always a part of the circuit as found or of the planned one: no short, but bare ends that are live.")
+	s.phases(p)
+}
+
+func (s *sheets) phases(p *procedure.Procedure) {
+	for _, x := range phaseNames {
+		rows := stepRows(p, func(step procedure.Step) bool { return step.Phase == x.phase })
+		if len(rows) > 0 {
+			s.heading(s.say.Fill(x.name))
+			s.table(stepColumns, rows)
+		}
+	}
+}
+
+func (s *sheets) back(back *procedure.Procedure) {
+	s.sheet("Put it back", false)
+	s.heading("Put it back: the whole original wiring")
+	s.paragraph("From the finished work back to the circuit as found. The page gives this list from any step that was reached.")
+	s.phases(back)
+}
+
+func (s *sheets) materials(p *procedure.Procedure) {
+	s.sheet("Materials and numbers", false)
+	s.heading("Materials")
+	items := p.Materials()
+	group := ""
+	var rows [][]string
+	total := 0.0
+	for _, x := range items {
+		name := ""
+		if x.Group != group {
+			name, group = x.Group, x.Group
+		}
+		price := ""
+		if x.Price != nil {
+			price = fmt.Sprintf("%g", *x.Price)
+			total += *x.Price
+		}
+		rows = append(rows, []string{name, fmt.Sprint(x.Count), x.What, x.Note, price})
+	}
+	rows = append(rows, []string{"", "", "Devices together, in units of price", "", fmt.Sprintf("%g", total)})
+	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.38}, {head: "Note", share: 0.26}, {head: "Price", share: 0.09}}, rows)
+	s.heading("Room in the boxes")
+	for _, r := range p.Rooms() {
+		s.room(80)
+		s.font("B", 10)
+		s.y += 14
+		fits := "fits"
+		switch {
+		case r.Note != "":
+			fits = inspect.Sentence(r.Note)
+		case !r.Fits:
+			fits = "does not fit"
+		}
+		s.pdf.Text(margin, s.y, s.lines(r.Where+": "+fits, s.w-2*margin, 1)[0])
+		rows := [][]string{}
+		for _, l := range r.Lines {
+			rows = append(rows, []string{l.What, l.Before, l.After})
+		}
+		if len(rows) > 0 {
+			s.table([]column{{head: "What", share: 0.4}, {head: "Before", share: 0.3}, {head: "After", share: 0.3, bold: true}}, rows)
+		}
+	}
+}
+
+// Measures of a wrap-around label, in points: 25 by 38 millimetres, of which the upper half
+// is written on and the lower goes round the conductor.
+const (
+	labelWide = 71.0
+	labelTall = 108.0
+)
+
+func (s *sheets) labels(p *procedure.Procedure) {
+	s.sheet("Labels for conductors", false)
+	s.heading("Labels for conductors")
+	s.paragraph("Cut along the lines. The written half is read; the plain half goes round the conductor under it. What a conductor was as found stands in brackets.")
+	across := int((s.w - 2*margin) / labelWide)
+	s.y += 4
+	for i, l := range p.Labels() {
+		if i%across == 0 {
+			if i > 0 {
+				s.y += labelTall
+			}
+			s.room(labelTall)
+		}
+		s.label(l, margin+float64(i%across)*labelWide, s.y)
+	}
+	s.y += labelTall
+}
+
+func (s *sheets) label(l procedure.Label, x, y float64) {
+	s.pdf.SetDrawColor(120, 120, 120)
+	s.pdf.SetLineWidth(0.4)
+	s.pdf.SetDashPattern([]float64{2, 2}, 0)
+	s.pdf.Rect(x, y, labelWide, labelTall, "D")
+	s.pdf.SetDashPattern(nil, 0)
+	put := func(style string, size, dy float64, text string) {
+		s.font(style, size)
+		for _, line := range s.lines(text, labelWide-8, 1) {
+			s.pdf.Text(x+4, y+dy, line)
+		}
+	}
+	put("B", 10.5, 13, inspect.Sentence(l.Role))
+	put("B", 8, 23, l.Letters+" · "+l.Cable)
+	put("", 6.5, 31, "to "+l.Towards)
+	put("", 6.5, 39, l.Box)
+	put("", 6.5, 47, l.Circuit)
+	if l.Was != "" {
+		put("", 6, 54, "(was "+l.Was+")")
+	}
+}

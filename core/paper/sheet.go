@@ -1,0 +1,238 @@
+// Package paper puts drawings and the work order on sheets: PDF with text that can be
+// searched, its fonts within, a title block on every sheet.
+//
+// A drawing that is too large to be read on one sheet is cut between its boxes and goes on
+// over several, each saying at its edge where it goes on (drawing.go). The rest of a work
+// order is tables (table.go, order.go). Nothing here knows a rule of wiring: what it writes
+// comes from packages procedure, retrofit and diagram.
+package paper
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"strings"
+	"sync"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+	"golang.org/x/image/font/sfnt"
+
+	"ambivia/core/circuit"
+	"ambivia/core/inspect"
+)
+
+// Size is a size of paper.
+type Size string
+
+// Sizes of paper.
+const (
+	A4     Size = "a4"
+	Letter Size = "letter"
+)
+
+// SizeFor is the paper that the people of a practice use.
+func SizeFor(practice string) Size {
+	if practice == "na" {
+		return Letter
+	}
+	return A4
+}
+
+// points is width and height upright, in points.
+func (s Size) points() (w, h float64) {
+	if s == Letter {
+		return 612, 792
+	}
+	return 595.28, 841.89
+}
+
+// Info is what the title block says. Revision is 0 where there is none.
+type Info struct {
+	Job, Circuit string
+	Revision     int
+	Date         time.Time
+}
+
+// Measures of a sheet, in points.
+const (
+	margin    = 34.0
+	blockTall = 50.0 // the title block
+	bodyText  = 9.0
+	leading   = 1.32
+)
+
+// sheets is a document being written.
+type sheets struct {
+	pdf      *fpdf.Fpdf
+	size     Size
+	info     Info
+	say      inspect.Speaker
+	what     string // of the sheet, for its title block
+	y        float64
+	w, h     float64 // of the present sheet
+	coverage *sfnt.Font
+}
+
+var regular = sync.OnceValue(func() *sfnt.Font {
+	f, err := sfnt.Parse(goregular.TTF)
+	if err != nil {
+		panic("paper: the embedded font is unusable: " + err.Error())
+	}
+	return f
+})
+
+func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
+	w, h := size.points()
+	pdf := fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: w, Ht: h}})
+	pdf.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	pdf.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	pdf.SetAutoPageBreak(false, 0)
+	pdf.SetMargins(margin, margin, margin)
+	pdf.SetCatalogSort(true)
+	pdf.SetCreationDate(info.Date)
+	pdf.SetModificationDate(info.Date)
+	pdf.SetLang("en")
+	pdf.SetProducer("Ambivia", true)
+	pdf.AliasNbPages("{sheets}")
+	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.Speak(c), coverage: regular()}
+	pdf.SetTitle(s.known(title), true)
+	return s
+}
+
+// known replaces what the font has no letter for, so that a gap in a name is seen.
+func (s *sheets) known(text string) string {
+	var buffer sfnt.Buffer
+	return strings.Map(func(r rune) rune {
+		if r == '\n' || r == '\t' {
+			return ' '
+		}
+		if i, err := s.coverage.GlyphIndex(&buffer, r); err != nil || i == 0 {
+			return '?'
+		}
+		return r
+	}, text)
+}
+
+// finish writes the document.
+func (s *sheets) finish(w io.Writer) error {
+	var b bytes.Buffer
+	if err := s.pdf.Output(&b); err != nil {
+		return fmt.Errorf("paper: %w", err)
+	}
+	_, err := w.Write(b.Bytes())
+	return err
+}
+
+// sheet begins a new sheet; what stands in its title block and among the bookmarks.
+func (s *sheets) sheet(what string, across bool) {
+	w, h := s.size.points()
+	orientation := "P"
+	if across {
+		orientation = "L"
+	}
+	s.pdf.AddPageFormat(orientation, fpdf.SizeType{Wd: w, Ht: h})
+	if s.w, s.h = w, h; across {
+		s.w, s.h = h, w
+	}
+	if what != s.what {
+		s.pdf.Bookmark(s.known(what), 0, 0)
+	}
+	s.what = what
+	s.block()
+	s.y = margin
+}
+
+// floor is the lowest y that a sheet's content may reach.
+func (s *sheets) floor() float64 { return s.h - margin - blockTall - 6 }
+
+// block draws the title block with the cautions that stand on every sheet.
+func (s *sheets) block() {
+	top := s.h - margin - blockTall
+	wide := s.w - 2*margin
+	s.pdf.SetDrawColor(28, 31, 34)
+	s.pdf.SetLineWidth(0.8)
+	s.pdf.SetDashPattern(nil, 0)
+	s.pdf.Rect(margin, top, wide, blockTall, "D")
+	s.font("", 6.6)
+	caution := s.say.Caution + " " + s.say.WhoMay + " A plan is of the circuit as recorded; the device's own instructions, the local code and the inspector decide."
+	for i, line := range s.lines(caution, wide-10, 2) {
+		s.pdf.Text(margin+5, top+8.5+float64(i)*7.6, line)
+	}
+	row := top + 20
+	s.pdf.SetLineWidth(0.5)
+	s.pdf.Line(margin, row, margin+wide, row)
+	revision := "—"
+	if s.info.Revision > 0 {
+		revision = fmt.Sprint(s.info.Revision)
+	}
+	cells := []struct {
+		head, text string
+		share      float64
+	}{
+		{"Job", s.info.Job, 0.26}, {"Circuit", s.info.Circuit, 0.22}, {"Sheet", s.what, 0.26},
+		{"Date", s.info.Date.Format("2006-01-02"), 0.11}, {"Revision", revision, 0.07}, {"Page", fmt.Sprintf("%d of {sheets}", s.pdf.PageNo()), 0.08},
+	}
+	x := margin
+	for i, c := range cells {
+		if i > 0 {
+			s.pdf.Line(x, row, x, top+blockTall)
+		}
+		s.font("", 6)
+		s.pdf.Text(x+4, row+8, c.head)
+		s.font("B", 8.5)
+		for n, line := range s.lines(c.text, c.share*wide-8, 2) {
+			s.pdf.Text(x+4, row+17.5+float64(n)*9, line)
+		}
+		x += c.share * wide
+	}
+}
+
+func (s *sheets) font(style string, size float64) {
+	s.pdf.SetFont("go", style, size)
+	s.pdf.SetTextColor(0, 0, 0)
+}
+
+// lines breaks a text to a width in the present font, into so many lines at most; 0 is as
+// many as it takes. A word that is too long for the width is broken.
+func (s *sheets) lines(text string, width float64, most int) []string {
+	var out []string
+	line := ""
+	for word := range strings.FieldsSeq(s.known(text)) {
+		next := word
+		if line != "" {
+			next = line + " " + word
+		}
+		if s.pdf.GetStringWidth(next) <= width {
+			line = next
+			continue
+		}
+		if line != "" {
+			out = append(out, line)
+		}
+		line = word
+		for s.pdf.GetStringWidth(line) > width {
+			r := []rune(line)
+			n := len(r) - 1
+			for n > 1 && s.pdf.GetStringWidth(string(r[:n])) > width {
+				n--
+			}
+			out = append(out, string(r[:n]))
+			line = string(r[n:])
+		}
+	}
+	if line != "" {
+		out = append(out, line)
+	}
+	if most > 0 && len(out) > most {
+		out = out[:most]
+		r := []rune(out[most-1])
+		for len(r) > 1 && s.pdf.GetStringWidth(string(r)+"…") > width {
+			r = r[:len(r)-1]
+		}
+		out[most-1] = string(r) + "…"
+	}
+	return out
+}
