@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"ambivia/core/circuit"
-	"ambivia/core/diagram"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/netlist"
@@ -304,46 +303,4 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 		out.Conductors = append(out.Conductors, string(p))
 	}
 	return out, nil
-}
-
-// Diagram draws the circuit as found or as planned, both in the same places.
-func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
-	stored, doc, option, err := s.load(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	if id := r.Params.Option; id != nil {
-		if option, err = s.offer(ctx, stored, doc, *id); err != nil {
-			return nil, err
-		}
-	}
-	drawn, err := version(r.Params.Of, doc, option)
-	if err != nil {
-		return nil, err
-	}
-	title, frame := doc.Name+": as found", diagram.Layout(doc)
-	var changed []circuit.End
-	if option != nil {
-		frame = diagram.Layout(doc, option.After)
-		if r.Params.Compare != nil && *r.Params.Compare {
-			for _, c := range option.Changes {
-				changed = append(changed, c.End)
-			}
-		}
-		if r.Params.Of == Planned {
-			title = doc.Name + ": " + option.Title
-		}
-	}
-	scene := frame.Draw(drawn, title, changed)
-	if box := r.Params.Box; box != nil {
-		if drawn.Box(*box) == nil {
-			return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
-		}
-		scene = diagram.Front(drawn, *box, changed)
-	}
-	var b bytes.Buffer
-	if err := scene.SVG(&b); err != nil {
-		return nil, err
-	}
-	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, nil
 }

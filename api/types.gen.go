@@ -16,6 +16,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
@@ -155,6 +156,9 @@ type BenchAnswer struct {
 // BoxPreset defines model for BoxPreset.
 type BoxPreset = survey.Preset
 
+// BoxRoom defines model for BoxRoom.
+type BoxRoom = procedure.BoxRoom
+
 // CableFact defines model for CableFact.
 type CableFact = trace.CableFact
 
@@ -247,6 +251,9 @@ type Conductor struct {
 	Odds []RoleOdds `json:"odds"`
 }
 
+// ConductorLabel defines model for ConductorLabel.
+type ConductorLabel = procedure.Label
+
 // Conflict defines model for Conflict.
 type Conflict = retrofit.Conflict
 
@@ -303,6 +310,9 @@ type HouseReading struct {
 	Reading ReadingValue `json:"reading"`
 	Words   string       `json:"words"`
 }
+
+// Item defines model for Item.
+type Item = procedure.Item
 
 // Job defines model for Job.
 type Job struct {
@@ -464,6 +474,17 @@ type Problem struct {
 	Type     string         `json:"type"`
 }
 
+// Procedure defines model for Procedure.
+type Procedure struct {
+	Labels    []ConductorLabel `json:"labels"`
+	Materials []Item           `json:"materials"`
+
+	// Phases In their order
+	Phases []Named   `json:"phases"`
+	Rooms  []BoxRoom `json:"rooms"`
+	Steps  []Step    `json:"steps"`
+}
+
 // Reading defines model for Reading.
 type Reading = survey.Reading
 
@@ -487,6 +508,12 @@ type School = retrofit.School
 
 // SchoolChoice defines model for SchoolChoice.
 type SchoolChoice = retrofit.SchoolChoice
+
+// Step defines model for Step.
+type Step = procedure.Step
+
+// StepWire defines model for StepWire.
+type StepWire = procedure.Wire
 
 // Stop defines model for Stop.
 type Stop = survey.Stop
@@ -567,8 +594,23 @@ type DiagramParams struct {
 	// Compare Flag the ends that the plan joins differently
 	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
 
+	// View Every conductor, one line, or only what changes in full
+	View *string `form:"view,omitempty" json:"view,omitempty"`
+
 	// Option Draw this option of the plan in place of the chosen one
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
+}
+
+// PaperParams defines parameters for Paper.
+type PaperParams struct {
+	// Size The practice's own paper where nothing is said
+	Size *string `form:"size,omitempty" json:"size,omitempty"`
+}
+
+// ProcedureParams defines parameters for Procedure.
+type ProcedureParams struct {
+	// Back The way back after so many steps were done, in place of the steps
+	Back *int `form:"back,omitempty" json:"back,omitempty"`
 }
 
 // TraceParams defines parameters for Trace.
@@ -674,18 +716,27 @@ type ServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(c *gin.Context, circuit CircuitID)
+	// Materials What the chosen plan takes, as comma-separated values
+	// (GET /circuits/{circuit}/materials)
+	Materials(c *gin.Context, circuit CircuitID)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(c *gin.Context, circuit CircuitID)
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(c *gin.Context, circuit CircuitID, option string)
+	// Paper The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF
+	// (GET /circuits/{circuit}/paper/{sheet})
+	Paper(c *gin.Context, circuit CircuitID, sheet string, params PaperParams)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(c *gin.Context, circuit CircuitID)
 	// Press Press a control, or look at a state
 	// (POST /circuits/{circuit}/press)
 	Press(c *gin.Context, circuit CircuitID)
+	// Procedure How the chosen plan is done, with what it takes
+	// (GET /circuits/{circuit}/procedure)
+	Procedure(c *gin.Context, circuit CircuitID, params ProcedureParams)
 	// RecordTraced Make the traced circuit the circuit of record
 	// (POST /circuits/{circuit}/record)
 	RecordTraced(c *gin.Context, circuit CircuitID)
@@ -954,6 +1005,14 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "view" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "view", c.Request.URL.Query(), &params.View, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter view: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "option" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -1072,6 +1131,31 @@ func (siw *ServerInterfaceWrapper) HideCircuit(c *gin.Context) {
 	siw.Handler.HideCircuit(c, circuit)
 }
 
+// Materials operation middleware
+func (siw *ServerInterfaceWrapper) Materials(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Materials(c, circuit)
+}
+
 // GetNetlist operation middleware
 func (siw *ServerInterfaceWrapper) GetNetlist(c *gin.Context) {
 
@@ -1131,6 +1215,51 @@ func (siw *ServerInterfaceWrapper) ShowOption(c *gin.Context) {
 	siw.Handler.ShowOption(c, circuit, option)
 }
 
+// Paper operation middleware
+func (siw *ServerInterfaceWrapper) Paper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "sheet" -------------
+	var sheet string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sheet", c.Param("sheet"), &sheet, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sheet: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PaperParams
+
+	// ------------- Optional query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Paper(c, circuit, sheet, params)
+}
+
 // Plan operation middleware
 func (siw *ServerInterfaceWrapper) Plan(c *gin.Context) {
 
@@ -1179,6 +1308,42 @@ func (siw *ServerInterfaceWrapper) Press(c *gin.Context) {
 	}
 
 	siw.Handler.Press(c, circuit)
+}
+
+// Procedure operation middleware
+func (siw *ServerInterfaceWrapper) Procedure(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ProcedureParams
+
+	// ------------- Optional query parameter "back" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "back", c.Request.URL.Query(), &params.Back, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter back: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Procedure(c, circuit, params)
 }
 
 // RecordTraced operation middleware
@@ -1852,6 +2017,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/ask", wrapper.AskHouse)
 	router.POST(options.BaseURL+"/circuits/:circuit/choice", wrapper.Choose)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagram", wrapper.Diagram)
+	router.GET(options.BaseURL+"/circuits/:circuit/procedure", wrapper.Procedure)
+	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
+	router.GET(options.BaseURL+"/circuits/:circuit/materials", wrapper.Materials)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
@@ -2258,6 +2426,51 @@ func (response HideCircuitdefaultApplicationProblemPlusJSONResponse) VisitHideCi
 	return err
 }
 
+type MaterialsRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type MaterialsResponseObject interface {
+	VisitMaterialsResponse(w http.ResponseWriter) error
+}
+
+type Materials200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Materials200TextcsvResponse) VisitMaterialsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type MaterialsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MaterialsdefaultApplicationProblemPlusJSONResponse) VisitMaterialsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetNetlistRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 }
@@ -2323,6 +2536,53 @@ type ShowOptiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ShowOptiondefaultApplicationProblemPlusJSONResponse) VisitShowOptionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PaperRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Sheet   string    `json:"sheet"`
+	Params  PaperParams
+}
+
+type PaperResponseObject interface {
+	VisitPaperResponse(w http.ResponseWriter) error
+}
+
+type Paper200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Paper200ApplicationpdfResponse) VisitPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PaperdefaultApplicationProblemPlusJSONResponse) VisitPaperResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2402,6 +2662,46 @@ type PressdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PressdefaultApplicationProblemPlusJSONResponse) VisitPressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProcedureRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  ProcedureParams
+}
+
+type ProcedureResponseObject interface {
+	VisitProcedureResponse(w http.ResponseWriter) error
+}
+
+type Procedure200JSONResponse Procedure
+
+func (response Procedure200JSONResponse) VisitProcedureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProceduredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProceduredefaultApplicationProblemPlusJSONResponse) VisitProcedureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3508,18 +3808,27 @@ type StrictServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(ctx context.Context, request HideCircuitRequestObject) (HideCircuitResponseObject, error)
+	// Materials What the chosen plan takes, as comma-separated values
+	// (GET /circuits/{circuit}/materials)
+	Materials(ctx context.Context, request MaterialsRequestObject) (MaterialsResponseObject, error)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(ctx context.Context, request GetNetlistRequestObject) (GetNetlistResponseObject, error)
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(ctx context.Context, request ShowOptionRequestObject) (ShowOptionResponseObject, error)
+	// Paper The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF
+	// (GET /circuits/{circuit}/paper/{sheet})
+	Paper(ctx context.Context, request PaperRequestObject) (PaperResponseObject, error)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(ctx context.Context, request PlanRequestObject) (PlanResponseObject, error)
 	// Press Press a control, or look at a state
 	// (POST /circuits/{circuit}/press)
 	Press(ctx context.Context, request PressRequestObject) (PressResponseObject, error)
+	// Procedure How the chosen plan is done, with what it takes
+	// (GET /circuits/{circuit}/procedure)
+	Procedure(ctx context.Context, request ProcedureRequestObject) (ProcedureResponseObject, error)
 	// RecordTraced Make the traced circuit the circuit of record
 	// (POST /circuits/{circuit}/record)
 	RecordTraced(ctx context.Context, request RecordTracedRequestObject) (RecordTracedResponseObject, error)
@@ -3978,6 +4287,32 @@ func (sh *strictHandler) HideCircuit(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// Materials operation middleware
+func (sh *strictHandler) Materials(ctx *gin.Context, circuit CircuitID) {
+	var request MaterialsRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Materials(ctx, request.(MaterialsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Materials")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MaterialsResponseObject); ok {
+		if err := validResponse.VisitMaterialsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetNetlist operation middleware
 func (sh *strictHandler) GetNetlist(ctx *gin.Context, circuit CircuitID) {
 	var request GetNetlistRequestObject
@@ -4024,6 +4359,34 @@ func (sh *strictHandler) ShowOption(ctx *gin.Context, circuit CircuitID, option 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ShowOptionResponseObject); ok {
 		if err := validResponse.VisitShowOptionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Paper operation middleware
+func (sh *strictHandler) Paper(ctx *gin.Context, circuit CircuitID, sheet string, params PaperParams) {
+	var request PaperRequestObject
+
+	request.Circuit = circuit
+	request.Sheet = sheet
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Paper(ctx, request.(PaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Paper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PaperResponseObject); ok {
+		if err := validResponse.VisitPaperResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4094,6 +4457,33 @@ func (sh *strictHandler) Press(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PressResponseObject); ok {
 		if err := validResponse.VisitPressResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Procedure operation middleware
+func (sh *strictHandler) Procedure(ctx *gin.Context, circuit CircuitID, params ProcedureParams) {
+	var request ProcedureRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Procedure(ctx, request.(ProcedureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Procedure")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProcedureResponseObject); ok {
+		if err := validResponse.VisitProcedureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -249,13 +249,18 @@ func (s *sheets) legend(scene *diagram.Scene, y float64) {
 	}
 }
 
+// scales are the scales at which two scenes fit beside each other, and one below the other.
+func (s *sheets) scales(scenes [2]*diagram.Scene, tall float64) (beside, below float64) {
+	wide := s.w - 2*margin
+	a, b := scenes[0], scenes[1]
+	return min(largest, (wide-20)/(a.W+b.W), (tall-18)/max(a.H, b.H)), min(largest, wide/max(a.W, b.W), (tall-36)/(a.H+b.H))
+}
+
 // pair puts two scenes beside each other on the present sheet, or one below the other where
 // that is larger, at one scale, and returns how much of the sheet they took.
 func (s *sheets) pair(names [2]string, scenes [2]*diagram.Scene, tall float64) float64 {
-	wide := s.w - 2*margin
 	a, b := scenes[0], scenes[1]
-	beside := min(largest, (wide-20)/(a.W+b.W), (tall-18)/max(a.H, b.H))
-	below := min(largest, wide/max(a.W, b.W), (tall-36)/(a.H+b.H))
+	beside, below := s.scales(scenes, tall)
 	y := s.y
 	put := func(i int, x, y, scale float64) {
 		s.font("B", 9)

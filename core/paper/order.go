@@ -73,6 +73,13 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	}
 	s.y += 4
 	s.paragraph(o.About)
+	s.heading("For it and against it")
+	for _, text := range o.Pros {
+		s.paragraph("+ " + text)
+	}
+	for _, text := range o.Cons {
+		s.paragraph("– " + text)
+	}
 	s.heading("What each place can do afterwards")
 	yes := map[bool]string{true: "yes", false: "no"}
 	var rows [][]string
@@ -109,26 +116,18 @@ func (s *sheets) summary(p *procedure.Procedure) {
 		rows = append(rows, []string{how, c.Text})
 	}
 	s.table([]column{{head: "", share: 0.14, bold: true}, {head: "What", share: 0.86}}, rows)
-	s.heading("For it and against it")
-	for _, text := range o.Pros {
-		s.paragraph("+ " + text)
-	}
-	for _, text := range o.Cons {
-		s.paragraph("– " + text)
-	}
 }
 
 // drawings puts the whole circuit on sheets: in one line, and wire by wire before, after and
 // as what changes.
 func (s *sheets) drawings(p *procedure.Procedure) {
-	s.sheet("In one line, before and after", false)
 	scenes := [2]*diagram.Scene{diagram.Schematic(p.Before, ""), diagram.Schematic(p.After, "")}
-	tall := s.floor() - s.y - 14
-	if widest := max(scenes[0].W+scenes[1].W, 1); min((s.w-2*margin-20)/widest, tall/max(scenes[0].H, scenes[1].H)) >= smallest*0.8 {
+	tall := s.floor() - margin - 14
+	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
+		s.sheet("In one line, before and after", false)
 		s.pair([2]string{"Before", "After"}, scenes, tall)
 		s.legend(scenes[1], s.floor())
 	} else {
-		s.paragraph("The drawings are large and stand on sheets of their own.")
 		scenes[0].Title, scenes[1].Title = "Before, in one line", "After, in one line"
 		s.drawing(scenes[0], "Before, in one line")
 		s.drawing(scenes[1], "After, in one line")
@@ -152,9 +151,13 @@ func (s *sheets) box(p *procedure.Procedure, b circuit.Box) {
 	}
 	s.heading(b.Label() + ", from the front")
 	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Before, b.ID, nil), diagram.Front(p.After, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
-	s.table(stepColumns, stepRows(p, func(x procedure.Step) bool {
+	var rows [][]string
+	for _, row := range stepRows(p, func(x procedure.Step) bool {
 		return x.Box == b.ID && (x.Phase == procedure.Lifting || x.Phase == procedure.Joining)
-	}))
+	}) {
+		rows = append(rows, []string{row[0], row[1], row[3]})
+	}
+	s.table([]column{stepColumns[0], stepColumns[1], {head: "What", share: 0.9}}, rows)
 }
 
 var stepColumns = []column{{head: "", share: 0.04, tick: true}, {head: "No.", share: 0.06, bold: true}, {head: "Where", share: 0.18}, {head: "What", share: 0.72}}
@@ -169,15 +172,6 @@ func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string
 	return rows
 }
 
-var phaseNames = []struct {
-	phase procedure.Phase
-	name  string
-}{
-	{procedure.Preparing, "Before anything comes off"}, {procedure.Lifting, "Off, box by box: everything that changes"},
-	{procedure.Joining, "New work, box by box: ground, neutral, then the rest"}, {procedure.Trying, "First time under power"},
-	{procedure.Closing, "Close the boxes"}, {procedure.Linking, "Links, and the last trial"},
-}
-
 func (s *sheets) steps(p *procedure.Procedure) {
 	s.sheet("Steps", false)
 	s.heading("All steps, in order")
@@ -186,10 +180,10 @@ func (s *sheets) steps(p *procedure.Procedure) {
 }
 
 func (s *sheets) phases(p *procedure.Procedure) {
-	for _, x := range phaseNames {
-		rows := stepRows(p, func(step procedure.Step) bool { return step.Phase == x.phase })
+	for _, x := range procedure.Phases {
+		rows := stepRows(p, func(step procedure.Step) bool { return step.Phase == x.Phase })
 		if len(rows) > 0 {
-			s.heading(s.say.Fill(x.name))
+			s.heading(s.say.Fill(x.Name))
 			s.table(stepColumns, rows)
 		}
 	}

@@ -183,7 +183,11 @@ func (s *sheets) block() {
 		s.font("", 6)
 		s.pdf.Text(x+4, row+8, c.head)
 		s.font("B", 8.5)
-		for n, line := range s.lines(c.text, c.share*wide-8, 2) {
+		lines := s.lines(c.text, c.share*wide-8, 2)
+		if i == len(cells)-1 { // the mark for the number of sheets is longer than the number
+			lines = []string{c.text}
+		}
+		for n, line := range lines {
 			s.pdf.Text(x+4, row+17.5+float64(n)*9, line)
 		}
 		x += c.share * wide

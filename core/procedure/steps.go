@@ -27,6 +27,16 @@ const (
 	Linking   Phase = "link"
 )
 
+// Phases lists them in their order, with what they are called.
+var Phases = []struct {
+	Phase Phase
+	Name  string
+}{
+	{Preparing, "Before anything comes off"}, {Lifting, "Off, box by box: everything that changes"},
+	{Joining, "New work, box by box: {ground}, {neutral}, then the rest"}, {Trying, "First time under power"},
+	{Closing, "Close the boxes"}, {Linking, "Links, and the last trial"},
+}
+
 // Kinds of step beside those that are named after what their edits do.
 const (
 	KindGate    = "gate"    // to be confirmed before anything that follows

@@ -97,6 +97,23 @@ export const useFront = (circuit: number, revision: number, box: string) =>
     placeholderData: (before) => before,
   });
 
+/** A drawing of another kind: a box, one line, or what changes. */
+export const useDrawing = (circuit: number, revision: number, query: { of: Version; box?: string; view?: "wiring" | "line" | "difference"; compare?: boolean }) =>
+  useQuery({
+    queryKey: ["diagram", circuit, revision, query],
+    queryFn: () => take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query }, parseAs: "text" })),
+    placeholderData: (before) => before,
+  });
+
+/** The steps of the chosen plan, or the way back after so many of them. */
+export const useProcedure = (circuit: number, revision: number, back?: number) =>
+  useQuery({
+    queryKey: ["procedure", circuit, revision, back],
+    queryFn: () => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } } })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+  });
+
 export const usePress = (circuit: number) =>
   useMutation({
     mutationFn: (body: Schemas["PressRequest"]) =>

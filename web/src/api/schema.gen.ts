@@ -571,6 +571,8 @@ export interface paths {
                 box?: string;
                 /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
+                /** @description Every conductor, one line, or only what changes in full */
+                view?: "wiring" | "line" | "difference";
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };
@@ -581,6 +583,70 @@ export interface paths {
             cookie?: never;
         };
         get: operations["diagram"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/procedure": {
+        parameters: {
+            query?: {
+                /** @description The way back after so many steps were done, in place of the steps */
+                back?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** How the chosen plan is done, with what it takes */
+        get: operations["procedure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/paper/{sheet}": {
+        parameters: {
+            query?: {
+                /** @description The practice's own paper where nothing is said */
+                size?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                sheet: "order" | "drawings" | "labels";
+            };
+            cookie?: never;
+        };
+        /** The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF */
+        get: operations["paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What the chosen plan takes, as comma-separated values */
+        get: operations["materials"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1014,6 +1080,74 @@ export interface components {
             };
             hoursPerDay?: number;
             energyPrice?: number;
+        };
+        Procedure: {
+            /** @description In their order */
+            phases: components["schemas"]["Named"][];
+            steps: components["schemas"]["Step"][];
+            materials: components["schemas"]["Item"][];
+            rooms: components["schemas"]["BoxRoom"][];
+            labels: components["schemas"]["ConductorLabel"][];
+        };
+        Step: {
+            number: number;
+            phase: string;
+            kind: string;
+            box?: string;
+            /** @description What the box is called */
+            where?: string;
+            text: string;
+            device?: string;
+            connector?: {
+                conductors: number;
+                gauge: string;
+            };
+            /** @description The ends that it is about */
+            at?: string[];
+            wires?: components["schemas"]["StepWire"][];
+            /** @description What it does to the record */
+            edits?: {
+                [key: string]: unknown;
+            }[];
+        };
+        StepWire: {
+            end: string;
+            colour: string;
+            letters: string;
+            cable: string;
+            towards: string;
+            screw: string;
+            role: string;
+            mark?: string;
+            stripMm?: number;
+        };
+        Item: {
+            group: string;
+            what: string;
+            count: number;
+            note?: string;
+            price?: number;
+        };
+        BoxRoom: {
+            box: string;
+            where: string;
+            fits: boolean;
+            note?: string;
+            lines: {
+                what: string;
+                before: string;
+                after: string;
+            }[];
+        };
+        ConductorLabel: {
+            end: string;
+            role: string;
+            letters: string;
+            cable: string;
+            towards: string;
+            box: string;
+            circuit: string;
+            was?: string;
         };
         WishesAnswer: {
             radios: components["schemas"]["Named"][];
@@ -2229,6 +2363,8 @@ export interface operations {
                 box?: string;
                 /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
+                /** @description Every conductor, one line, or only what changes in full */
+                view?: "wiring" | "line" | "difference";
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };
@@ -2247,6 +2383,82 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    procedure: {
+        parameters: {
+            query?: {
+                /** @description The way back after so many steps were done, in place of the steps */
+                back?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    paper: {
+        parameters: {
+            query?: {
+                /** @description The practice's own paper where nothing is said */
+                size?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                sheet: "order" | "drawings" | "labels";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    materials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             default: components["responses"]["Problem"];

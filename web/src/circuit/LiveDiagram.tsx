@@ -83,6 +83,13 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
     frame.current?.querySelectorAll<SVGElement>("[data-end]").forEach((el) => el.classList.toggle("pointed", pointed.includes(el.dataset.end ?? "")));
   }, [svg, pointed]);
 
+  const [follows, setFollows] = useState<Followed>();
+  const followed = follows?.of === svg ? follows?.conductor : undefined; // another drawing numbers its conductors anew
+  useEffect(() => {
+    frame.current?.classList.toggle("following", followed !== undefined);
+    frame.current?.querySelectorAll<SVGElement>(".wire").forEach((el) => el.classList.toggle("followed", el.dataset.class === followed));
+  }, [svg, followed]);
+
   const numbered = Object.fromEntries(controls.slice(0, 9).map((c, i) => [String(i + 1), () => ask(c.device)]));
   useKeys(props.keys === false ? {} : numbered);
 
@@ -90,8 +97,12 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
     const control = (target as Element).closest("[data-control]")?.getAttribute("data-control");
     if (control) ask(control);
     else {
-      const end = (target as Element).closest("[data-end]")?.getAttribute("data-end");
-      if (end) point([end]);
+      const picked = (target as Element).closest<SVGElement>("[data-end]");
+      if (picked?.dataset.end) {
+        point([picked.dataset.end]);
+        const conductor = picked.dataset.class;
+        setFollows(conductor && conductor !== followed && frame.current ? { of: svg, conductor, text: follow(frame.current, conductor) } : undefined);
+      }
     }
     return control;
   };
@@ -138,6 +149,14 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
       >
         {svg && <Drawing svg={svg} large={large} />}
       </div>
+      {followed !== undefined && (
+        <p className="followed-line" role="status">
+          <span>{follows?.text}</span>
+          <button type="button" className="button" onClick={() => setFollows(undefined)}>
+            Show all again
+          </button>
+        </p>
+      )}
       <p className="quiet legend-live">
         <span className="beads" aria-hidden /> live
         <span className="beads sparse" aria-hidden /> live through a lamp
@@ -230,6 +249,22 @@ export function Drawing(props: { svg: string; large: boolean }) {
     return () => watch.disconnect();
   }, [props.svg, props.large]);
   return <div ref={holder} dangerouslySetInnerHTML={{ __html: props.svg }} />;
+}
+
+/** A conductor that is followed through one drawing. */
+type Followed = { of: string | undefined; conductor: string; text: string };
+
+/** Says through which cables and to which screws a conductor goes. */
+function follow(root: HTMLElement, conductor: string) {
+  const ends = [...root.querySelectorAll<SVGElement>(`[data-class="${conductor}"]`)].map((el) => el.dataset.end ?? "");
+  const said = new Set(
+    ends.map((end) => {
+      const [ref = ""] = end.split("@");
+      const [owner = "", part = ""] = ref.split(".");
+      return end.includes("@") ? `${coreText(part)} of ${owner}` : `screw ${part} of ${owner}`;
+    }),
+  );
+  return `One conductor: ${[...said].join(", ")}.`;
 }
 
 /** Puts a state into the drawing: marks and lines, never hues. */

@@ -9,7 +9,7 @@ import { ChooseStage } from "../circuit/ChooseStage";
 import { Strip } from "../circuit/Strip";
 import { SurveyStage } from "../circuit/SurveyStage";
 import { TraceStage } from "../circuit/TraceStage";
-import { WireStage } from "../circuit/WireStage";
+import { WireStage } from "../wire/WireStage";
 import { WorkContext, type Work } from "../circuit/work";
 import { Notice, Waiting } from "../ui/Notice";
 import { NotHere, Shell, Trail } from "../ui/Shell";

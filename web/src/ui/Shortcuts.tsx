@@ -14,6 +14,7 @@ const keys: [string, string][] = [
   ["E", "Add a box that is the same as the last one"],
   ["Y, N, U", "Trace: first answer, second answer, cannot tell"],
   ["H", "Trace: ask the hidden house"],
+  ["N, P", "Wire: next step, step before"],
   ["S, T, C, W", "Survey, Trace, Choose, Wire"],
   ["Ctrl Z, Ctrl Shift Z", "Undo, redo"],
   ["?", "This list"],

@@ -1,55 +1,55 @@
-import { Link } from "react-router";
+import { useEffect, useRef } from "react";
 import type { Schemas } from "../api/client";
-import { Core } from "./Core";
-import { LiveDiagram } from "./LiveDiagram";
-import { boxName, useWork } from "./work";
+import { Core } from "../circuit/Core";
+import { boxName, useWork } from "../circuit/work";
+import { BoxFront } from "./BoxFront";
 
-/** Before and after, and each end that moves, box by box. */
-export function WireStage() {
-  const { circuit, practice } = useWork();
+/** Each box that is worked in: from the front before and after, and each end that moves. The strip picks the box. */
+export function BoxByBox() {
+  const { circuit, box } = useWork();
   const choice = circuit.choice;
-  if (!choice) {
-    return (
-      <div className="stage">
-        <p className="empty">
-          No plan is chosen yet. <Link to={`/circuits/${circuit.id}/choose`}>Choose one</Link>, and its drawing stands here
-          beside today’s.
-        </p>
-        <LiveDiagram of="found" heading="As found" />
-      </div>
-    );
-  }
+  const at = useRef<HTMLDivElement>(null);
+  const before = useRef(box);
+  useEffect(() => {
+    if (before.current === box) return; // only when somebody picks another
+    before.current = box;
+    at.current?.querySelector(`[data-at="${box ?? ""}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [box]);
+  if (!choice) return null;
   const boxes = circuit.document.boxes.filter((b) => choice.option.boxesTouched?.includes(b.id));
   return (
-    <div className="stage">
-      <p className="caution">
-        {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
-      </p>
-      <LiveDiagram of="found" heading="Before" keys={false} compare />
-      <LiveDiagram of="planned" heading="After" compare />
-      <section aria-label="Changes by box" className="changes">
-        <h2 className="section-title">Changes, box by box</h2>
-        {boxes.map((b) => (
-          <BoxChanges key={b.id} box={b.id} changes={choice.changes.filter((c) => c.box === b.id)} />
-        ))}
-      </section>
-    </div>
+    <section aria-label="Changes by box" className="changes pad" ref={at}>
+      <h2 className="section-title">Changes, box by box</h2>
+      {boxes.map((b) => (
+        <BoxChanges key={b.id} box={b.id} changes={choice.changes.filter((c) => c.box === b.id)} />
+      ))}
+    </section>
   );
 }
 
 function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
-  const { circuit } = useWork();
+  const { circuit, word } = useWork();
+  const name = boxName(circuit, props.box);
   const out = circuit.document.devices.filter((d) => d.box === props.box && !circuit.choice?.document.devices.some((x) => x.id === d.id));
   const into = circuit.choice?.document.devices.filter((d) => d.box === props.box && !circuit.document.devices.some((x) => x.id === d.id)) ?? [];
-  const { word } = useWork();
   return (
-    <section className="block">
-      <h3>{boxName(circuit, props.box)}</h3>
+    <section className="block" data-at={props.box}>
+      <h3>{name}</h3>
       <p>
         {out.map((d) => `Out: ${d.name ?? word(d.type)} ${d.id}. `)}
         {into.map((d) => `In: ${d.name ?? d.model} ${d.id}. `)}
       </p>
-      <div className="scroll" tabIndex={0} role="region" aria-label={`Ends that move in ${boxName(circuit, props.box)}`}>
+      <div className="pair">
+        <figure>
+          <figcaption>Before</figcaption>
+          <BoxFront box={props.box} of="found" label={`${name} before, from the front`} />
+        </figure>
+        <figure>
+          <figcaption>After</figcaption>
+          <BoxFront box={props.box} of="planned" label={`${name} after, from the front`} />
+        </figure>
+      </div>
+      <div className="scroll" tabIndex={0} role="region" aria-label={`Ends that move in ${name}`}>
         <table>
           <thead>
             <tr>

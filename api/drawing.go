@@ -1,0 +1,156 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+	"slices"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/diagram"
+	"ambivia/core/inspect"
+	"ambivia/core/paper"
+	"ambivia/core/procedure"
+	"ambivia/store"
+)
+
+// Diagram draws the circuit as found or as planned, both in the same places.
+func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
+	stored, doc, option, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if id := r.Params.Option; id != nil {
+		if option, err = s.offer(ctx, stored, doc, *id); err != nil {
+			return nil, err
+		}
+	}
+	drawn, err := version(r.Params.Of, doc, option)
+	if err != nil {
+		return nil, err
+	}
+	title, frame := doc.Name+": as found", diagram.Layout(doc)
+	var changed []circuit.End
+	if option != nil {
+		frame = diagram.Layout(doc, option.After)
+		if r.Params.Compare != nil && *r.Params.Compare {
+			for _, c := range option.Changes {
+				changed = append(changed, c.End)
+			}
+		}
+		if r.Params.Of == Planned {
+			title = doc.Name + ": " + option.Title
+		}
+	}
+	scene := frame.Draw(drawn, title, changed)
+	switch view := r.Params.View; { // any other is the whole wiring
+	case view != nil && *view == "line":
+		scene = diagram.Schematic(drawn, title)
+	case view != nil && *view == "difference":
+		scene = frame.Difference(drawn, title, changed)
+	}
+	if box := r.Params.Box; box != nil {
+		if drawn.Box(*box) == nil {
+			return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
+		}
+		scene = diagram.Front(drawn, *box, changed)
+	}
+	var b bytes.Buffer
+	if err := scene.SVG(&b); err != nil {
+		return nil, err
+	}
+	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}
+
+// chosen is the procedure of a circuit's chosen plan.
+func (s *Server) chosen(ctx context.Context, id int64) (store.Circuit, *procedure.Procedure, error) {
+	c, doc, option, err := s.load(ctx, id)
+	if err != nil {
+		return c, nil, err
+	}
+	if option == nil {
+		return c, nil, &problemError{http.StatusUnprocessableEntity, "no-choice", "", "no plan is chosen for this circuit yet"}
+	}
+	own, _, err := s.ownDevices(ctx)
+	if err != nil {
+		return c, nil, err
+	}
+	return c, procedure.For(doc, option, device.NewLibrary(own)), nil
+}
+
+// Procedure lists the steps of the chosen plan, or the way back, with what it takes.
+func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (ProcedureResponseObject, error) {
+	_, p, err := s.chosen(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	say := inspect.Speak(p.After)
+	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}}
+	for _, x := range procedure.Phases {
+		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Fill(x.Name)})
+	}
+	if n := r.Params.Back; n != nil {
+		if *n < 0 || *n > len(p.Steps) {
+			return nil, &problemError{http.StatusUnprocessableEntity, "no-step", "back", "there is no such step"}
+		}
+		back, err := p.Back(*n)
+		if err != nil {
+			return nil, err
+		}
+		out.Steps = append([]Step{}, back.Steps...)
+	}
+	return out, nil
+}
+
+// Paper writes a document for the printer.
+func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponseObject, error) {
+	c, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	job, err := s.store.Job(ctx, c.Job)
+	if err != nil {
+		return nil, err
+	}
+	info := paper.Info{Job: job.Name, Circuit: doc.Name, Revision: c.Head.Number, Date: time.Now()}
+	size := paper.SizeFor(doc.Practice)
+	if r.Params.Size != nil {
+		size = paper.Size(*r.Params.Size)
+	}
+	if size != paper.A4 && size != paper.Letter {
+		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
+	}
+	if !slices.Contains([]string{"order", "drawings", "labels"}, r.Sheet) {
+		return nil, &problemError{http.StatusNotFound, "not-found", "sheet", "there is no such document"}
+	}
+	var b bytes.Buffer
+	if r.Sheet == "drawings" {
+		err = paper.Drawings(&b, doc, info, size)
+		return Paper200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len())}, err
+	}
+	_, p, err := s.chosen(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if r.Sheet == "labels" {
+		err = paper.Labels(&b, p, info, size)
+	} else {
+		err = paper.Order(&b, p, info, size)
+	}
+	return Paper200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len())}, err
+}
+
+// Materials lists what the chosen plan takes, for a spreadsheet.
+func (s *Server) Materials(ctx context.Context, r MaterialsRequestObject) (MaterialsResponseObject, error) {
+	_, p, err := s.chosen(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	if err := procedure.CSV(&b, p.Materials()); err != nil {
+		return nil, err
+	}
+	return Materials200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}

@@ -1,0 +1,42 @@
+import { useState } from "react";
+import { useDrawing } from "../api/queries";
+import { Drawing, LiveDiagram } from "../circuit/LiveDiagram";
+import { useWork } from "../circuit/work";
+import { Notice } from "../ui/Notice";
+
+/** Every conductor before and after, both live and in the same places; or only what changes. */
+export function WholeWiring() {
+  const { circuit } = useWork();
+  const [only, setOnly] = useState(false);
+  return (
+    <>
+      <div className="row pad">
+        <label className="tick">
+          <input type="checkbox" checked={only} onChange={(e) => setOnly(e.target.checked)} />
+          Only what changes, the rest thin
+        </label>
+      </div>
+      {only ? (
+        <Changed key={circuit.revision} />
+      ) : (
+        <>
+          <LiveDiagram of="found" heading="Before" keys={false} compare />
+          <LiveDiagram of="planned" heading="After" compare />
+        </>
+      )}
+    </>
+  );
+}
+
+function Changed() {
+  const { circuit } = useWork();
+  const drawing = useDrawing(circuit.id, circuit.revision, { of: "planned", view: "difference", compare: true });
+  return (
+    <section className="live" aria-label="What changes">
+      <Notice error={drawing.error} />
+      <div className="sheet" role="region" aria-label="What changes: drawing" tabIndex={0}>
+        {drawing.data && <Drawing svg={drawing.data} large={false} />}
+      </div>
+    </section>
+  );
+}
