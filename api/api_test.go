@@ -168,7 +168,9 @@ func TestContract(t *testing.T) {
 			t.Errorf("lit under %v", under)
 		}
 	}
+	b.building()
 	c = b.call("POST", "/circuits/1/undo", map[string]any{"base": c["revision"]}, 200)
+	b.call("GET", "/circuits/1/procedure", nil, 422)
 	if c["choice"] != nil {
 		t.Error("the choice outlives its undo")
 	}
@@ -181,6 +183,41 @@ func TestContract(t *testing.T) {
 	b.call("DELETE", "/jobs/1", nil, 204)
 	if strings.Contains(b.log.String(), "Loom") || strings.Contains(b.log.String(), "Weaving") {
 		t.Error("the log names the customer's place")
+	}
+}
+
+// building walks through what the chosen plan is built from: steps, the way back, documents.
+func (b *bench) building() {
+	b.t.Helper()
+	p := b.call("GET", "/circuits/1/procedure", nil, 200)
+	steps := len(p["steps"].([]any))
+	if steps < 20 || len(p["materials"].([]any)) < 8 || len(p["labels"].([]any)) == 0 || len(p["phases"].([]any)) != 6 {
+		b.t.Errorf("%d steps, %v", steps, p["materials"])
+	}
+	if back := b.call("GET", fmt.Sprintf("/circuits/1/procedure?back=%d", steps), nil, 200); len(back["steps"].([]any)) < 10 {
+		b.t.Error("there is no way back from the finished work")
+	}
+	if back := b.call("GET", "/circuits/1/procedure?back=1", nil, 200); len(back["steps"].([]any)) != 0 {
+		b.t.Error("there is something to put back before anything came off")
+	}
+	for query, code := range map[string]string{"procedure?back=999": "no-step", "paper/order?size=napkin": "paper-size"} {
+		if got := b.call("GET", "/circuits/1/"+query, nil, 422)["code"]; got != code {
+			b.t.Errorf("%s: %v", query, got)
+		}
+	}
+	b.call("GET", "/circuits/1/paper/poster", nil, 404)
+	b.call("GET", "/circuits/9/paper/order", nil, 404)
+	for _, view := range []string{"line", "difference"} {
+		b.call("GET", "/circuits/1/diagram?of=planned&compare=true&view="+view, nil, 200)
+	}
+	for _, sheet := range []string{"order", "drawings", "labels", "order?size=letter"} {
+		w := b.raw("GET", "/api/v1/circuits/1/paper/"+sheet, nil, nil)
+		if w.Code != 200 || w.Header().Get("Content-Type") != "application/pdf" || !bytes.HasPrefix(w.Body.Bytes(), []byte("%PDF-")) {
+			b.t.Errorf("%s: %d, %s", sheet, w.Code, w.Header())
+		}
+	}
+	if w := b.raw("GET", "/api/v1/circuits/1/materials", nil, nil); w.Code != 200 || !strings.HasPrefix(w.Body.String(), "group,item,count") {
+		b.t.Errorf("materials: %d, %.60s", w.Code, w.Body)
 	}
 }
 

@@ -84,9 +84,12 @@ func TestWholeJob(t *testing.T) {
 	b.see("this needs five: line, load, neutral, 2 travelers")
 	b.choose("Smart main in Loft door; Loft hatch becomes a wired auxiliary")
 	b.press("4 Wire")
+	b.press("Box by box")
 	b.see("Changes, box by box")
 	b.see("Brass 2 of 3-way switch s1 → signal of smart main dimmer m1")
 	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
+	b.press("Whole wiring")
+	b.see("Only what changes")
 	if flags := len(b.MustElements("path.flag")); flags < 10 {
 		t.Errorf("%d flags on the changed ends of two drawings", flags)
 	}
@@ -107,12 +110,12 @@ func TestWholeJob(t *testing.T) {
 	lamp("lit")
 
 	b.MustReload().MustWaitLoad()
-	b.see("Changes, box by box")
+	b.see("Only what changes")
 	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
 	b.see("No plan is chosen yet")
 	h.restart()
 	b.press("Redo")
-	b.see("Changes, box by box")
+	b.see("Only what changes")
 }
 
 // liveWires counts the conductors that the drawing shows live.

@@ -25,7 +25,7 @@ var screens = []struct{ name, path, ready string }{
 	{"beside", "/circuits/2/choose?show=main-aux-sw1", "Hide the drawings"},
 	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
 	{"devices", "/devices", "Sensing switches"},
-	{"wire", "/circuits/1/wire", "Changes, box by box"},
+	{"wire", "/circuits/1/wire", "Only what changes"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},

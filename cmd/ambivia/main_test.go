@@ -13,6 +13,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/retrofit"
 	"ambivia/demo"
 	"ambivia/store"
 )
@@ -155,6 +156,58 @@ func TestBadFiles(t *testing.T) {
 	}
 	if _, err := run("draw", bad, "-o", "x.bmp"); err == nil || !strings.Contains(err.Error(), ".svg") {
 		t.Errorf("an unknown kind of drawing: %v", err)
+	}
+}
+
+// TestDrawAll: every view of a circuit and of an option is drawn, as a picture and on
+// paper; what cannot be is refused in one line that says what is missing.
+func TestDrawAll(t *testing.T) {
+	good, dir := file(t, circuittest.Straight(), "", ""), t.TempDir()
+	option := []string{"--option", "main-aux-b1"}
+	if o := retrofit.Offer(circuittest.Straight(), "main-aux-b1"); o == nil {
+		for _, x := range retrofit.Plan(circuittest.Straight()).Options {
+			if x.Feasible && x.Strategy == retrofit.MainAux {
+				option[1] = x.ID
+			}
+		}
+	}
+	box := circuittest.Straight().Boxes[1].ID
+	for _, k := range []struct {
+		args []string
+		kind string
+		says string
+	}{
+		{nil, "svg", ""}, {nil, "pdf", ""}, {[]string{"--view", "line"}, "svg", ""}, {[]string{"--view", "line", "--paper", "letter"}, "pdf", ""},
+		{[]string{"--view", "box", "--box", box}, "svg", ""}, {append([]string{"--view", "difference"}, option...), "svg", ""},
+		{append([]string{"--view", "box", "--box", box}, option...), "pdf", ""}, {append([]string{"--view", "order"}, option...), "pdf", ""},
+		{append([]string{"--view", "labels"}, option...), "pdf", ""}, {option, "svg", ""}, {append([]string{"--view", "drawings"}, option...), "pdf", ""},
+		{[]string{"--view", "order"}, "pdf", "--option"}, {append([]string{"--view", "order"}, option...), "svg", ".pdf"}, {[]string{"--view", "oil"}, "svg", "no such view"},
+		{[]string{"--view", "box", "--box", "attic"}, "svg", "no such box"}, {[]string{"--paper", "napkin"}, "pdf", "a4 and letter"}, {[]string{"--option", "magic"}, "svg", "no option"},
+	} {
+		out := filepath.Join(dir, "x."+k.kind)
+		_ = os.Remove(out)
+		_, err := run(append([]string{"draw", good, "-o", out}, k.args...)...)
+		if k.says != "" {
+			if _, written := os.Stat(out); err == nil || !strings.Contains(err.Error(), k.says) || strings.Contains(err.Error(), "\n") || written == nil {
+				t.Errorf("%v: %v; want something about %q", k.args, err, k.says)
+			}
+			continue
+		}
+		text, read := os.ReadFile(out)
+		if want := map[string]string{"svg": "<svg ", "pdf": "%PDF-"}[k.kind]; err != nil || read != nil || !bytes.HasPrefix(text, []byte(want)) {
+			t.Errorf("%v: %v, %v, %.20s", k.args, err, read, text)
+		}
+	}
+	steps, err := run(append([]string{"steps", good}, option...)...)
+	if err != nil || !strings.Contains(steps, `"kind": "gate"`) || !strings.Contains(steps, `"materials"`) {
+		t.Errorf("%.200s, %v", steps, err)
+	}
+	back, err := run(append([]string{"steps", good, "--back", "12"}, option...)...)
+	if err != nil || !strings.Contains(back, `"join"`) {
+		t.Errorf("%.200s, %v", back, err)
+	}
+	if _, err := run(append([]string{"steps", good, "--back", "999"}, option...)...); err == nil {
+		t.Error("there is a way back from a step that is none")
 	}
 }
 

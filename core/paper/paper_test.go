@@ -1,0 +1,207 @@
+package paper
+
+import (
+	"bytes"
+	"compress/zlib"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+	"unicode/utf16"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/diagram"
+	"ambivia/core/procedure"
+	"ambivia/core/retrofit"
+)
+
+var today = Info{Job: "Tide mill", Circuit: "Sack loft", Revision: 7, Date: time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)}
+
+// inside unpacks the streams of a document.
+func inside(t testing.TB, pdf []byte) []byte {
+	t.Helper()
+	var out bytes.Buffer
+	for _, part := range bytes.Split(pdf, []byte("stream\n"))[1:] {
+		z, err := zlib.NewReader(bytes.NewReader(part))
+		if err != nil {
+			continue
+		}
+		_, _ = io.Copy(&out, z) // the end of a stream is not the end of its part
+	}
+	return out.Bytes()
+}
+
+// holds reports whether a text can be searched for in a document: it stands in it letter by
+// letter, as big-endian UTF-16 with brackets and backslashes escaped.
+func holds(streams []byte, text string) bool {
+	var b bytes.Buffer
+	for _, u := range utf16.Encode([]rune(text)) {
+		for _, c := range []byte{byte(u >> 8), byte(u)} {
+			if c == '(' || c == ')' || c == '\\' {
+				b.WriteByte('\\')
+			}
+			b.WriteByte(c)
+		}
+	}
+	return bytes.Contains(streams, b.Bytes())
+}
+
+func planOf(t testing.TB, c *circuit.Circuit, strategy string) *procedure.Procedure {
+	t.Helper()
+	for _, o := range retrofit.Plan(c).Options {
+		if o.Feasible && o.Strategy == strategy {
+			return procedure.For(c, &o, nil)
+		}
+	}
+	t.Fatalf("no %s", strategy)
+	return nil
+}
+
+// TestOrder: the work order has a title block and the cautions on every sheet, every step,
+// every material, the way back and the labels, all as text that can be found; its fonts are
+// within it, and the same plan makes the same document.
+func TestOrder(t *testing.T) {
+	c := circuittest.Straight()
+	p := planOf(t, c, retrofit.MainAux)
+	var first, again bytes.Buffer
+	for _, b := range []*bytes.Buffer{&first, &again} {
+		if err := Order(b, p, today, A4); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if !bytes.Equal(first.Bytes(), again.Bytes()) {
+		t.Error("the same plan makes two documents")
+	}
+	streams := inside(t, first.Bytes())
+	sheets := bytes.Count(first.Bytes(), []byte("/Type /Page\n"))
+	if sheets < 8 {
+		t.Errorf("%d sheets", sheets)
+	}
+	for _, text := range []string{"Tide mill", "Sack loft", "2026-11-25", "Mains kills.", "Put it back: the whole original wiring", "Labels for conductors", "Materials", "connector for"} {
+		if !holds(streams, text) {
+			t.Errorf("%q cannot be found", text)
+		}
+	}
+	for _, s := range p.Steps {
+		if word := strings.Join(strings.Fields(s.Text)[:2], " "); !holds(streams, word) {
+			t.Errorf("step %d, %q, is not in it", s.Number, word)
+		}
+	}
+	for _, l := range p.Labels() {
+		if !holds(streams, l.Letters+" · "+l.Cable) {
+			t.Errorf("the label of %s is not in it", l.End)
+		}
+	}
+	if n := bytes.Count(first.Bytes(), []byte("/FontFile2")); n != 2 {
+		t.Errorf("%d fonts are within", n)
+	}
+	for _, outside := range []string{"/URI", "/JavaScript", "/Launch"} {
+		if bytes.Contains(first.Bytes(), []byte(outside)) {
+			t.Errorf("the document reaches out: %s", outside)
+		}
+	}
+}
+
+// TestCut: a drawing of any size is cut between its boxes, so that no sheet splits one; every
+// box is on exactly one sheet, and at the smallest scale each part fits, but for a box that
+// is larger than a sheet by itself.
+func TestCut(t *testing.T) {
+	rng := rand.New(rand.NewPCG(3, 4))
+	several := 0
+	for i := range 60 {
+		c := circuittest.House(rng, 2+i%9)
+		scene := diagram.Layout(c).Draw(c, "x", nil)
+		wide, tall := 1000.0+rng.Float64()*600, 700.0+rng.Float64()*400
+		tiles := cut(scene, wide, tall)
+		if len(tiles) > 1 {
+			several++
+		}
+		for _, r := range scene.Rooms {
+			on := 0
+			for _, x := range tiles {
+				if r.Overlaps(x.Rect) {
+					on++
+				}
+			}
+			if on != 1 {
+				t.Fatalf("house %d: box %s is on %d sheets", i, r.ID, on)
+			}
+		}
+		for _, x := range tiles {
+			boxes := slices.DeleteFunc(slices.Clone(scene.Rooms), func(r diagram.Room) bool { return !r.Overlaps(x.Rect) })
+			columns := map[float64]bool{}
+			for _, r := range boxes {
+				columns[r.X] = true
+			}
+			if x.W > wide && len(columns) > 1 {
+				t.Fatalf("house %d: a part of %.0f pixels with %d columns of boxes, on %.0f", i, x.W, len(columns), wide)
+			}
+		}
+	}
+	if several < 20 {
+		t.Errorf("only %d drawings needed more than one sheet", several)
+	}
+}
+
+// TestNames: whatever a place is called, the document can be written; letters that the font
+// lacks are shown as such, and a long name is shortened and not run over.
+func TestNames(t *testing.T) {
+	c := circuittest.Chain(3)
+	for _, name := range []string{"", "Ελαιοτριβείο — Сарай", "水車小屋", "(a) \\ b) (", strings.Repeat("very long ", 40), "a\nb\tc"} {
+		c.Boxes[1].Name = name
+		info := Info{Job: name, Circuit: name, Date: today.Date}
+		var b bytes.Buffer
+		if err := Drawings(&b, c, info, Letter); err != nil {
+			t.Fatalf("%q: %v", name, err)
+		}
+		streams := inside(t, b.Bytes())
+		if name == "水車小屋" && !holds(streams, "????") || strings.HasPrefix(name, "Ελ") && !holds(streams, "Ελαιοτριβείο") || name == "(a) \\ b) (" && !holds(streams, name) {
+			t.Errorf("%q is not in the document", name)
+		}
+	}
+}
+
+// TestLines: broken texts fit their width and lose nothing.
+func TestLines(t *testing.T) {
+	s := newSheets(circuittest.Chain(2), today, A4, "x")
+	s.sheet("x", false)
+	s.font("", 9)
+	rng := rand.New(rand.NewPCG(5, 6))
+	for range 200 {
+		var words []string
+		for range 1 + rng.IntN(20) {
+			words = append(words, strings.Repeat("m", 1+rng.IntN(30)))
+		}
+		text := strings.Join(words, " ")
+		width := 40 + rng.Float64()*200
+		lines := s.lines(text, width, 0)
+		for _, l := range lines {
+			if s.pdf.GetStringWidth(l) > width {
+				t.Fatalf("%q is wider than %g", l, width)
+			}
+		}
+		if strings.ReplaceAll(strings.Join(lines, ""), " ", "") != strings.ReplaceAll(text, " ", "") {
+			t.Fatalf("%q became %q", text, lines)
+		}
+		if two := s.lines(text, width, 2); len(two) > 2 || len(lines) > 2 && !strings.HasSuffix(two[1], "…") {
+			t.Fatalf("%q in two lines is %q", text, two)
+		}
+	}
+}
+
+func BenchmarkOrder(b *testing.B) {
+	for _, n := range []int{2, 10} {
+		p := planOf(b, circuittest.Chain(n), retrofit.MainRemote)
+		b.Run(fmt.Sprintf("controls=%d", n), func(b *testing.B) {
+			for b.Loop() {
+				if err := Order(io.Discard, p, today, A4); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}
