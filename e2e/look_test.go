@@ -26,6 +26,10 @@ var screens = []struct{ name, path, ready string }{
 	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
 	{"devices", "/devices", "Sensing switches"},
 	{"wire", "/circuits/1/wire", "Only what changes"},
+	{"steps", "/circuits/1/wire?see=steps", "Before anything comes off"},
+	{"boxes", "/circuits/1/wire?see=boxes", "Changes, box by box"},
+	{"line", "/circuits/1/wire?see=line", "In one line"},
+	{"materials", "/circuits/1/wire?see=materials", "Room in the boxes"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},
@@ -34,7 +38,7 @@ var screens = []struct{ name, path, ready string }{
 }
 
 // alike are screens of parts that others show too: two of the four looks at them will do.
-var alike = []string{"beside", "unfit", "devices"}
+var alike = []string{"beside", "unfit", "devices", "line", "boxes"}
 
 // furnish seeds the demo, chooses a plan and adds an empty circuit, so that
 // every screen has something to show.

@@ -128,8 +128,14 @@ func lieOn(a, b Rect) float64 {
 func TestScenes(t *testing.T) {
 	rng := rand.New(rand.NewPCG(11, 12))
 	crossed, drawn := 0, 0
-	for i := range 120 {
+	for i := range 300 {
 		c := circuittest.House(rng, 2+i%9)
+		switch i % 5 {
+		case 3:
+			circuittest.MoreLamps(rng, c)
+		case 4:
+			c = circuittest.Walls(rng, 2+i%9)
+		}
 		for k := range c.Cables {
 			c.Cables[k].Gauge = []string{"14AWG", "1.5mm2", ""}[rng.IntN(3)]
 		}
@@ -159,8 +165,15 @@ func TestScenes(t *testing.T) {
 			return
 		}
 	}
-	t.Logf("%d drawings, %.1f crossings each", drawn, float64(crossed)/float64(drawn))
+	mean := float64(crossed) / float64(drawn)
+	t.Logf("%d drawings, %.1f crossings each", drawn, mean)
+	if mean > mostCrossings {
+		t.Errorf("%.1f crossings in the mean; at most %g are borne", mean, mostCrossings)
+	}
 }
+
+// mostCrossings bounds the mean of conductors that cross in a drawing of two to ten controls.
+const mostCrossings = 22.0
 
 // recabled checks drawings of a circuit and of a plan with a new cable: all that is in both
 // stands in the same places, and the new cable is drawn in the second alone.

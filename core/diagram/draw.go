@@ -1,6 +1,7 @@
 package diagram
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -50,10 +51,7 @@ func (d *drawing) cable(r run) {
 	first := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.from}].at
 	middle := first.Y + (n-1)*pitch/2
 	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
-	name := r.cable.ID
-	if r.cable.Gauge != "" {
-		name += " · " + circuit.GaugeText(r.cable.Gauge)
-	}
+	name := cableName(r.cable)
 	labelX, nameX := first.X+14, first.X+8
 	switch {
 	case r.to == "":
@@ -87,9 +85,19 @@ func (d *drawing) cable(r run) {
 		d.scene.Wires = append(d.scene.Wires, Wire{Path: path, Core: core, Class: d.net.Class(e), End: e})
 		d.label(labelX, at.Y-8, circuit.Letters(core), "core")
 	}
-	if r.to == "" {
-		d.label(first.X+stubLength+8, middle-8, "goes on, unknown", "open")
+}
+
+// cableName is what stands over a cable: its id and gauge, and that nobody knows where it
+// goes.
+func cableName(k circuit.Cable) string {
+	name := k.ID
+	if k.Gauge != "" {
+		name += " · " + circuit.GaugeText(k.Gauge)
 	}
+	if k.Stub() {
+		name += ", goes on, unknown"
+	}
+	return name
 }
 
 // bendAt is the x of the leftmost core of a cable that bends; cables to lower
@@ -103,7 +111,7 @@ func (d *drawing) bendAt(r run) float64 {
 		}
 	}
 	width := float64(len(r.cable.Cores))*pitch + 10
-	return p.rect.X + p.rect.W + 80 + total - r.bend - width
+	return p.rect.X + p.rect.W + p.clear + total - r.bend - width
 }
 
 func (d *drawing) label(x, y float64, text, class string) {
@@ -120,9 +128,13 @@ func (d *drawing) room(id string) {
 	b := *d.doc.Box(id)
 	d.scene.Rooms = append(d.scene.Rooms, Room{p.rect, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
 	d.label(p.rect.X+14, p.rect.Y+9, b.Label(), "room")
-	best := d.interior(p, id, false, false)
-	for _, try := range [][2]bool{{true, false}, {false, true}, {true, true}} {
-		if next := d.interior(p, id, try[0], try[1]); next.crossings < best.crossings {
+	bare := d.bareJoins(id)
+	var best *inside
+	for try := range ways {
+		if try >= 4 && len(bare) < 2 {
+			break // the order of lanes makes no difference
+		}
+		if next := d.interior(p, id, try, bare); best == nil || next.crossings < best.crossings {
 			best = next
 		}
 	}
@@ -169,20 +181,53 @@ type inside struct {
 	crossings int
 }
 
-// interior routes a box. Lanes of joins without a screw stand left of the
-// devices, or right; the screws of each device stand in order, or mirrored.
-func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *inside {
-	out := &inside{}
-	bare := 0 // joins without a screw
-	for _, j := range d.doc.Joins {
+// ways is how many layouts of a box are tried: lanes left or right, screws in order or
+// mirrored, lanes in three orders.
+const ways = 12
+
+// bareJoins lists the joins of a box that hold no screw, by their index.
+func (d *drawing) bareJoins(id string) []int {
+	var out []int
+	for i, j := range d.doc.Joins {
 		if j.Box == id && !slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return d.doc.Device(m.Owner) != nil }) {
-			bare++
+			out = append(out, i)
 		}
 	}
+	return out
+}
+
+// lanes gives each join without a screw its place among the lanes: as recorded, or by where
+// its cores stand on average, from above or from below.
+func (d *drawing) lanes(id string, bare []int, order int) map[int]int {
+	by := slices.Clone(bare)
+	if order > 0 {
+		height := map[int]float64{}
+		for _, i := range bare {
+			for _, m := range d.doc.Joins[i].Of {
+				height[i] += d.ports[circuit.End{Ref: m, Box: id}].at.Y / float64(len(d.doc.Joins[i].Of))
+			}
+		}
+		slices.SortStableFunc(by, func(a, b int) int { return cmp.Compare(height[a], height[b]) })
+		if order == 2 {
+			slices.Reverse(by)
+		}
+	}
+	out := map[int]int{}
+	for place, i := range by {
+		out[i] = place
+	}
+	return out
+}
+
+// interior routes a box in one of the ways: lanes of joins without a screw stand left of the
+// devices, or right; the screws of each device stand in order, or mirrored.
+func (d *drawing) interior(p *place, id string, way int, bare []int) *inside {
+	lanesRight, mirrored, lanes := way&1 == 1, way&2 == 2, d.lanes(id, bare, way/4)
+	out := &inside{}
 	x := p.rect.X + wall
 	laneX := x + lane/2
 	if !lanesRight {
-		x += float64(bare)*lane + deviceGap/2
+		x += float64(len(bare))*lane + deviceGap/2
 	}
 	top := p.rect.Y + p.rect.H - deviceBody - 16
 	screws := map[circuit.Ref]Point{}
@@ -197,11 +242,11 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 	}
 	bus := p.base + p.portsEnd + half/2
 	joined := map[circuit.Ref]bool{}
-	for _, j := range d.doc.Joins {
+	for i, j := range d.doc.Joins {
 		if j.Box != id || len(j.Of) < 2 { // a join of one is a cap
 			continue
 		}
-		at := laneX
+		at := laneX + float64(lanes[i])*lane
 		var cores []circuit.End
 		var points []Point
 		for _, m := range j.Of {
@@ -214,8 +259,6 @@ func (d *drawing) interior(p *place, id string, lanesRight, mirrored bool) *insi
 		}
 		if len(points) > 0 {
 			at = points[0].X
-		} else {
-			laneX += lane
 		}
 		d.join(out, circuit.End{Ref: j.Of[0], Box: id}, at, cores, points, &bus)
 	}

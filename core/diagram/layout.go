@@ -24,7 +24,8 @@ const (
 	smallChar   = 6.6
 	screwChar   = 6.2
 	lampSymbol  = 52.0 // beside the screws of a lamp
-	stubLength  = 110.0
+	stubLength  = 96.0
+	clearRight  = 80.0 // beside a box without stubs
 	legendSpace = 26.0
 	legendRow   = 18.0 // between rows of the legend
 )
@@ -53,6 +54,7 @@ type place struct {
 	lanes    float64  // width between the walls
 	below    float64  // height of buses and devices
 	base     float64  // y of the row
+	clear    float64  // right of the box, before the first cable bends: room for names and stubs
 }
 
 type port struct {
@@ -258,14 +260,18 @@ func (f *Frame) position() {
 		p := f.rooms[id]
 		width[p.column] = max(width[p.column], p.lanes+2*wall)
 		bent := 0.0
+		p.clear = clearRight
 		for i := range f.cables {
 			r := &f.cables[i]
-			if r.from == id && r.to != "" && !r.straight {
+			switch {
+			case r.from == id && r.to == "":
+				p.clear = max(p.clear, float64(len([]rune(cableName(r.cable))))*smallChar+20)
+			case r.from == id && !r.straight:
 				r.bend = bent
 				bent += float64(len(r.cable.Cores))*pitch + 10
 			}
 		}
-		space[p.column] = max(space[p.column], bent)
+		space[p.column] = max(space[p.column], bent+p.clear-clearRight)
 		left, right := f.wallHeight(p.up), f.wallHeight(p.down)
 		p.portsEnd = max(left+p.offset, right+half-p.offset)
 	}
@@ -301,7 +307,7 @@ func (f *Frame) position() {
 	for _, r := range f.cables {
 		if r.to == "" {
 			p := f.rooms[r.from]
-			f.w = max(f.w, p.rect.X+p.rect.W+stubLength+60)
+			f.w = max(f.w, p.rect.X+p.rect.W+max(p.clear, stubLength)+20)
 		}
 	}
 	f.w += margin

@@ -1,0 +1,119 @@
+package e2e
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+
+	"ambivia/core/circuittest"
+)
+
+// TestWire: a chosen plan is built from: what changes, boxes, one line, steps one by one with
+// their ends in the picture of the box, the way back, materials; the place is kept over a
+// reload; a conductor is followed; documents come out.
+func TestWire(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/choose", 1280, 800)
+	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
+	b.press("4 Wire")
+	b.see("Only what changes")
+
+	after := b.find("section", "After")
+	after.MustElement(`.wire[data-end="k3.black@sw1"] .casing`).MustEval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
+	b.see("One conductor: BK of k3")
+	if n := len(after.MustElements(".wire.followed")); n < 2 || n == len(after.MustElements(".wire")) {
+		t.Errorf("%d wires are followed", n)
+	}
+	b.press("Show all again")
+	b.gone("One conductor:")
+
+	b.find("input", "Only what changes").MustClick()
+	if kept := b.MustElement("section[aria-label='What changes'] svg").MustElements(".wire.kept"); len(kept) < 3 {
+		t.Errorf("%d wires are thin", len(kept))
+	}
+	b.press("Box by box")
+	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".front svg").length === 4`)); err != nil {
+		t.Error("not four pictures of two boxes before and after")
+	}
+	b.press("In one line")
+	b.see("k2: signal, spare, neutral, ground")
+
+	b.press("Steps")
+	b.see("Step 1 of 44")
+	b.key('n', 'n', 'p')
+	b.see("Step 2 of 44")
+	for range 8 {
+		b.key('n')
+	}
+	b.see("Step 10 of 44")
+	err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".step-now .front .pointed").length > 0`))
+	if err != nil {
+		t.Error("the ends of a step are not shown in its box")
+	}
+	b.see("Take black (BK) of k3 towards Archive light off common of 3-way switch s1")
+	b.MustReload().MustWaitLoad()
+	b.see("Step 1 of 44")
+	b.pick("List", "put it back")
+	b.see("Bring the 3-way switch s1 in Archive door to the box")
+	b.pick("after step", "2")
+	b.see("there is nothing to put back")
+
+	b.press("Materials and room")
+	b.see("connector for 4 conductors")
+	b.see("needed in all")
+	b.see("(was traveler)")
+	for path, want := range map[string]string{"paper/order?size=a4": "%PDF-", "paper/labels": "%PDF-", "paper/drawings": "%PDF-", "materials": "group,item"} {
+		if got := b.MustEval(`path => fetch("/api/v1/circuits/2/" + path).then(r => r.text()).then(t => t.slice(0, 10))`, path).Str(); !strings.HasPrefix(got, want) {
+			t.Errorf("%s begins with %q", path, got)
+		}
+	}
+	if link := *b.find("a", "Work order, PDF").MustAttribute("href"); !strings.HasSuffix(link, "size=letter") {
+		t.Errorf("in North America the work order is asked for as %s", link)
+	}
+	b.pick("Paper", "A4")
+	link := *b.find("a", "Work order, PDF").MustAttribute("href")
+	if answer, err := http.Get("http://" + h.addr + link); err != nil || answer.StatusCode != 200 || !strings.HasSuffix(link, "size=a4") {
+		t.Errorf("%s: %v, %v", link, answer, err)
+	} else {
+		answer.Body.Close()
+	}
+
+	two := h.open("/circuits/2/wire?see=steps", 390, 844) // the choice is taken back in another tab
+	two.see("Step 1 of 44")
+	b.press("Undo")
+	b.see("No plan is chosen yet")
+	two.tolerate("422")
+	two.MustReload().MustWaitLoad()
+	two.see("No plan is chosen yet")
+}
+
+// TestWireOfTen: a chain of ten is built from on a phone: a step, its box, its picture.
+func TestWireOfTen(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	ten := circuittest.Chain(10)
+	ten.Name = "Ten on a tower stair"
+	at := fmt.Sprintf("/circuits/%d/", h.put(1, ten))
+	b := h.open(at+"choose", 390, 844)
+	b.choose("Smart main in b1; b2")
+	b.MustNavigate("http://" + h.addr + at + "wire?see=steps").MustWaitLoad()
+	b.see("New work, box by box")
+	steps := b.MustElements(".step")
+	if len(steps) < 60 {
+		t.Errorf("%d steps for ten boxes", len(steps))
+	}
+	b.press("N Next step")
+	b.see("Step 2 of")
+	if wide := b.MustEval(`() => document.documentElement.scrollWidth - innerWidth`).Int(); wide > 0 {
+		t.Errorf("the page is %d pixels wider than the phone", wide)
+	}
+	b.press("In one line")
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".sheet.whole .room").length === 24`)); err != nil {
+		t.Error("not twelve boxes before and after")
+	}
+}
