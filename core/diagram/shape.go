@@ -133,7 +133,7 @@ func (p *painter) wire(x Wire) {
 	}
 	class := "wire"
 	if x.Kept {
-		class, width, tint = "wire kept", 3, "#ffffff"
+		class, width, tint = "wire kept", 3, soft
 	}
 	p.add(Shape{Group: true, Class: class, Data: fmt.Sprintf(` data-class="%d" data-end="%s"`, x.Class, x.End)})
 	path := [][]Point{x.Path}

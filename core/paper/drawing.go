@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -86,9 +87,9 @@ func cut(scene *diagram.Scene, wide, tall float64) []tile {
 	xs := bands(scene, scene.W, wide, func(r diagram.Rect) (float64, float64) { return r.X, r.X + r.W })
 	ys := bands(scene, scene.H, tall, func(r diagram.Rect) (float64, float64) { return r.Y, r.Y + r.H })
 	var out []tile
-	for row := 1; row < len(ys); row++ {
-		for column := 1; column < len(xs); column++ {
-			t := tile{diagram.Rect{X: xs[column-1], Y: ys[row-1], W: xs[column] - xs[column-1], H: ys[row] - ys[row-1]}, column - 1, row - 1}
+	for row, y := range ys {
+		for column, x := range xs {
+			t := tile{diagram.Rect{X: x[0], Y: y[0], W: x[1] - x[0], H: y[1] - y[0]}, column, row}
 			if slices.ContainsFunc(scene.Rooms, func(r diagram.Room) bool { return r.Overlaps(t.Rect) }) {
 				out = append(out, t)
 			}
@@ -97,34 +98,37 @@ func cut(scene *diagram.Scene, wide, tall float64) []tile {
 	return out
 }
 
-// bands lists where to cut one direction: in the middle of gaps between boxes, as few times
-// as the limit allows.
-func bands(scene *diagram.Scene, whole, limit float64, side func(diagram.Rect) (float64, float64)) []float64 {
+// bands divides one direction between boxes, as few times as the limit allows. What lies
+// between two boxes at a cut is in both bands, so that each shows the cables by name.
+func bands(scene *diagram.Scene, whole, limit float64, side func(diagram.Rect) (float64, float64)) [][2]float64 {
+	const clear = 4.0
 	var spans [][2]float64
 	for _, r := range scene.Rooms {
 		a, b := side(r.Rect)
 		spans = append(spans, [2]float64{a, b})
 	}
-	slices.SortFunc(spans, func(a, b [2]float64) int { return int(a[0] - b[0]) })
-	var gaps []float64
+	slices.SortFunc(spans, func(a, b [2]float64) int { return cmp.Compare(a[0], b[0]) })
+	var gaps [][2]float64 // end of what is before, start of what is after
 	end := 0.0
 	for i, x := range spans {
-		if i > 0 && x[0] > end+8 {
-			gaps = append(gaps, (end+x[0])/2)
+		if i > 0 && x[0] > end+2*clear {
+			gaps = append(gaps, [2]float64{end + clear, x[0] - clear})
 		}
 		end = math.Max(end, x[1])
 	}
-	out := []float64{0}
+	var out [][2]float64
+	from := 0.0
 	for i, g := range gaps {
 		next := whole
 		if i+1 < len(gaps) {
-			next = gaps[i+1]
+			next = gaps[i+1][1]
 		}
-		if next-out[len(out)-1] > limit {
-			out = append(out, g)
+		if next-from > limit {
+			out = append(out, [2]float64{from, g[1]})
+			from = g[0]
 		}
 	}
-	return append(out, whole)
+	return append(out, [2]float64{from, whole})
 }
 
 // paint draws the part of a scene that lies in a rectangle, at a place of the sheet.

@@ -58,7 +58,7 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 		return nil
 	}
 	doc := p.doc.Clone()
-	given := map[string]bool{}
+	given, fresh := map[string]bool{}, map[string]bool{}
 	said := ""
 	for _, r := range reasons {
 		preset := p.presetFor(r.thin.needs)
@@ -66,7 +66,9 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 			return nil
 		}
 		ends := [2]*string{&r.thin.span.a, &r.thin.span.b}
-		doc.Cables = append(doc.Cables, circuit.Cable{ID: freshCable(doc), Ends: ends, Cores: preset.Cores, Gauge: r.thin.span.cables[0].Gauge})
+		id := freshCable(doc)
+		fresh[id] = true
+		doc.Cables = append(doc.Cables, circuit.Cable{ID: id, Ends: ends, Cores: preset.Cores, Gauge: r.thin.span.cables[0].Gauge})
 		for _, k := range r.thin.span.cables {
 			given[k.ID] = true
 		}
@@ -76,7 +78,7 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 		return nil
 	}
 	with := newPlanner(doc, p.ask)
-	with.library, with.given, with.drawn = p.library, given, len(reasons)
+	with.library, with.given, with.fresh, with.drawn = p.library, given, fresh, len(reasons)
 	for _, again := range with.trials() {
 		if again.id != t.id {
 			continue

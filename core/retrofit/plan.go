@@ -140,7 +140,8 @@ type planner struct {
 	faulty  []Reason
 	joins   map[circuit.End]int // the join of each end, in its box
 	given   map[string]bool     // cables that are given up for a new one beside them
-	drawn   int                 // new cables
+	fresh   map[string]bool     // new cables
+	drawn   int                 // how many they are
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.

@@ -70,6 +70,12 @@ func (r *rebuilder) keepUnconcerned() {
 				continue
 			}
 			x := byClass[r.p.net.Class(r.endsOf(k, core)[0])]
+			if x == nil && r.p.fresh[k.ID] && circuit.GroundColour(core) {
+				if x = r.groundOf(k); x != nil { // a new cable's ground is joined at both ends
+					r.of[ref] = x
+					continue
+				}
+			}
 			if x == nil {
 				r.spare[ref] = true
 				continue
@@ -96,6 +102,20 @@ func (r *rebuilder) keepUnconcerned() {
 			}
 		}
 	}
+}
+
+// groundOf is the ground net of the boxes that a cable joins, nil where they have none.
+func (r *rebuilder) groundOf(k circuit.Cable) *net {
+	for _, x := range r.d.nets {
+		if x.role == electric.GroundOf && slices.ContainsFunc(k.Ends[:], func(box *string) bool {
+			return slices.ContainsFunc(r.p.doc.EndsIn(*box), func(m circuit.Ref) bool {
+				return r.p.net.Class(circuit.End{Ref: m, Box: *box}) == x.class
+			})
+		}) {
+			return x
+		}
+	}
+	return nil
 }
 
 func (r *rebuilder) endsOf(k circuit.Cable, core string) []circuit.End {

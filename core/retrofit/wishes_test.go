@@ -271,6 +271,15 @@ func TestNewCable(t *testing.T) {
 		}
 		found++
 		prove(t, o.ID, c, o)
+		for _, k := range o.After.Cables {
+			for _, core := range k.Cores {
+				for _, box := range k.Ends {
+					if ref := (circuit.Ref{Owner: k.ID, Part: core}); c.Cable(k.ID) == nil && circuit.GroundColour(core) && o.After.JoinOf(*box, ref) < 0 {
+						t.Errorf("%s: the ground of %s is joined to nothing in %s", o.ID, k.ID, *box)
+					}
+				}
+			}
+		}
 		if len(o.After.Cables) != len(c.Cables)+1 || a.Options[0].Metrics["newCables"] > 0 || i == 0 {
 			t.Errorf("%s: %d cables", o.ID, len(o.After.Cables))
 		}
