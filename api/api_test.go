@@ -207,10 +207,13 @@ func (b *bench) building() {
 	}
 	b.call("GET", "/circuits/1/paper/poster", nil, 404)
 	b.call("GET", "/circuits/9/paper/order", nil, 404)
+	if w := b.raw("GET", "/api/v1/circuits/1/diagram?of=planned&file=true", nil, nil); !strings.Contains(w.Body.String(), "@font-face") || !strings.Contains(w.Body.String(), "Loom hall") {
+		b.t.Error("a drawing as a file has no type or no title block")
+	}
 	for _, view := range []string{"line", "difference"} {
 		b.call("GET", "/circuits/1/diagram?of=planned&compare=true&view="+view, nil, 200)
 	}
-	for _, sheet := range []string{"order", "drawings", "labels", "order?size=letter"} {
+	for _, sheet := range []string{"order", "drawings", "planned", "labels", "order?size=letter"} {
 		w := b.raw("GET", "/api/v1/circuits/1/paper/"+sheet, nil, nil)
 		if w.Code != 200 || w.Header().Get("Content-Type") != "application/pdf" || !bytes.HasPrefix(w.Body.Bytes(), []byte("%PDF-")) {
 			b.t.Errorf("%s: %d, %s", sheet, w.Code, w.Header())

@@ -5,6 +5,7 @@ import (
 	"context"
 	"net/http"
 	"slices"
+	"strconv"
 	"time"
 
 	"ambivia/core/circuit"
@@ -58,6 +59,15 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 		scene = diagram.Front(drawn, *box, changed)
 	}
 	var b bytes.Buffer
+	if r.Params.File != nil && *r.Params.File {
+		job, err := s.store.Job(ctx, stored.Job)
+		if err != nil {
+			return nil, err
+		}
+		say := inspect.Speak(drawn)
+		err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: doc.Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(stored.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
+		return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
+	}
 	if err := scene.SVG(&b); err != nil {
 		return nil, err
 	}
@@ -122,7 +132,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if size != paper.A4 && size != paper.Letter {
 		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
 	}
-	if !slices.Contains([]string{"order", "drawings", "labels"}, r.Sheet) {
+	if !slices.Contains([]string{"order", "drawings", "planned", "labels"}, r.Sheet) {
 		return nil, &problemError{http.StatusNotFound, "not-found", "sheet", "there is no such document"}
 	}
 	var b bytes.Buffer
@@ -134,9 +144,13 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if err != nil {
 		return nil, err
 	}
-	if r.Sheet == "labels" {
+	switch r.Sheet {
+	case "labels":
 		err = paper.Labels(&b, p, info, size)
-	} else {
+	case "planned":
+		info.Circuit += ", as planned"
+		err = paper.Drawings(&b, p.After, info, size)
+	default:
 		err = paper.Order(&b, p, info, size)
 	}
 	return Paper200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len())}, err

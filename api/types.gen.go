@@ -597,6 +597,9 @@ type DiagramParams struct {
 	// View Every conductor, one line, or only what changes in full
 	View *string `form:"view,omitempty" json:"view,omitempty"`
 
+	// File As a file that stands alone: its type, a title block and the cautions within
+	File *bool `form:"file,omitempty" json:"file,omitempty"`
+
 	// Option Draw this option of the plan in place of the chosen one
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
@@ -725,7 +728,7 @@ type ServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(c *gin.Context, circuit CircuitID, option string)
-	// Paper The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF
+	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(c *gin.Context, circuit CircuitID, sheet string, params PaperParams)
 
@@ -1010,6 +1013,14 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "view", c.Request.URL.Query(), &params.View, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter view: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "file" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "file", c.Request.URL.Query(), &params.File, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter file: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -3817,7 +3828,7 @@ type StrictServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(ctx context.Context, request ShowOptionRequestObject) (ShowOptionResponseObject, error)
-	// Paper The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF
+	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(ctx context.Context, request PaperRequestObject) (PaperResponseObject, error)
 

@@ -14,6 +14,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
+	"ambivia/core/inspect"
 	"ambivia/core/paper"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -125,7 +126,8 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	if kind == ".pdf" {
 		return paper.Scene(w, shown, scene, info, size)
 	}
-	return scene.SVG(w)
+	say := inspect.Speak(shown)
+	return scene.File(w, diagram.Block{Job: s.job, Circuit: c.Name, Date: info.Date.Format(time.DateOnly), Cautions: say.Caution + " " + say.WhoMay})
 }
 
 func (s *sheet) scene(view string, c, shown *circuit.Circuit, p *procedure.Procedure) (*diagram.Scene, error) {

@@ -418,6 +418,37 @@ func TestSVG(t *testing.T) {
 	}
 }
 
+// TestFile: a drawing in a file has its type, its title block and its cautions within, reaches
+// out for nothing, and shows the whole drawing above them.
+func TestFile(t *testing.T) {
+	c := circuittest.Chain(4)
+	scene := Layout(c).Draw(c, "Loft", nil)
+	var b bytes.Buffer
+	if err := scene.File(&b, Block{Job: `Mill & "sons"`, Circuit: strings.Repeat("long ", 80), Date: "2026-11-25", Revision: "7", Cautions: strings.Repeat("Mains kills. ", 40)}); err != nil {
+		t.Fatal(err)
+	}
+	if err := xml.Unmarshal(b.Bytes(), new(struct{})); err != nil {
+		t.Errorf("not well-formed: %v", err)
+	}
+	text := b.String()
+	for _, want := range []string{"@font-face", "data:font/ttf;base64,", "Mill &amp; ", "2026-11-25", ">Revision<", "Mains kills."} {
+		if !strings.Contains(text, want) {
+			t.Errorf("%q is missing", want)
+		}
+	}
+	if strings.Contains(text, ">Sheet<") || strings.Count(text, "http") != 1 { // the name space alone
+		t.Error("an empty field is shown, or something outside is asked for")
+	}
+	for _, line := range wrap("one two three four five six seven", 9) {
+		if len(line) > 9 {
+			t.Errorf("%q is longer than nine", line)
+		}
+	}
+	if got := strings.Join(wrap("a  bb ccc", 4), "|"); got != "a bb|ccc" {
+		t.Errorf("wrapped to %s", got)
+	}
+}
+
 func BenchmarkDraw(b *testing.B) {
 	c := circuittest.Chain(10)
 	for b.Loop() {

@@ -14,10 +14,23 @@ func escape(s string) string { return html.EscapeString(s) }
 // show what is live: data-class numbers a conductor, data-control a switch.
 func (s *Scene) SVG(w io.Writer) error {
 	b := &svg{}
+	b.open(s, "")
+	b.body(s, s.H)
+	b.line(`</svg>`)
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+// open begins the drawing; style may hold what a file needs beside it.
+func (b *svg) open(s *Scene, style string) {
 	b.line(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" class="diagram" role="group" aria-label="%s" font-family="'Source Sans 3 Variable', 'Source Sans 3', sans-serif">`,
 		num(s.W), num(s.H), num(s.W), num(s.H), escape(s.Title))
-	b.line(`<title>%s</title>`, escape(s.Title))
+	b.line(`<title>%s</title>%s`, escape(s.Title), style)
 	b.line(`<rect class="paper" width="%s" height="%s" fill="#ffffff"/>`, num(s.W), num(s.H))
+}
+
+// body draws title, marks and legend, the legend above a height.
+func (b *svg) body(s *Scene, bottom float64) {
 	b.shape(Shape{Class: "title", At: Point{margin, 26}, Anchor: "start", Size: 17, Weight: 600, Text: s.Title, Fill: ink})
 	for _, x := range s.Shapes() {
 		b.shape(x)
@@ -25,12 +38,9 @@ func (s *Scene) SVG(w io.Writer) error {
 	rows := s.legendRows()
 	for i, row := range rows {
 		for _, entry := range row {
-			b.shape(Shape{Class: "legend", At: Point{entry.X, s.H - 12 - legendRow*float64(len(rows)-1-i)}, Anchor: "start", Size: 12.5, Weight: 400, Text: entry.Text, Fill: ink})
+			b.shape(Shape{Class: "legend", At: Point{entry.X, bottom - 12 - legendRow*float64(len(rows)-1-i)}, Anchor: "start", Size: 12.5, Weight: 400, Text: entry.Text, Fill: ink})
 		}
 	}
-	b.line(`</svg>`)
-	_, err := io.WriteString(w, b.String())
-	return err
 }
 
 type svg struct{ strings.Builder }

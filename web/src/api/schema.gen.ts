@@ -573,6 +573,8 @@ export interface paths {
                 compare?: boolean;
                 /** @description Every conductor, one line, or only what changes in full */
                 view?: "wiring" | "line" | "difference";
+                /** @description As a file that stands alone: its type, a title block and the cautions within */
+                file?: boolean;
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };
@@ -622,11 +624,11 @@ export interface paths {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "labels";
+                sheet: "order" | "drawings" | "planned" | "labels";
             };
             cookie?: never;
         };
-        /** The work order of the chosen plan, the drawings of the circuit as found, or labels, as PDF */
+        /** The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF */
         get: operations["paper"];
         put?: never;
         post?: never;
@@ -2365,6 +2367,8 @@ export interface operations {
                 compare?: boolean;
                 /** @description Every conductor, one line, or only what changes in full */
                 view?: "wiring" | "line" | "difference";
+                /** @description As a file that stands alone: its type, a title block and the cautions within */
+                file?: boolean;
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };
@@ -2423,7 +2427,7 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "labels";
+                sheet: "order" | "drawings" | "planned" | "labels";
             };
             cookie?: never;
         };

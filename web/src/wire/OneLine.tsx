@@ -2,6 +2,7 @@ import { useDrawing } from "../api/queries";
 import { Drawing } from "../circuit/LiveDiagram";
 import { useWork } from "../circuit/work";
 import { Notice } from "../ui/Notice";
+import { AsSvg } from "./Papers";
 
 /** Drawings wider than this stand one above the other. */
 const narrow = 600;
@@ -15,6 +16,14 @@ export function OneLine() {
   return (
     <>
       <Notice error={before.error ?? after.error} />
+      <div className="row pad">
+        <AsSvg query="of=found&view=line" name="one line before">
+          Before, SVG
+        </AsSvg>
+        <AsSvg query="of=planned&view=line" name="one line after">
+          After, SVG
+        </AsSvg>
+      </div>
       <div className={width > narrow ? "pair stacked pad" : "pair pad"}>
         {[
           { heading: "Before", svg: before.data },

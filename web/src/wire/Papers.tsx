@@ -1,6 +1,16 @@
 import { useState } from "react";
 import { useWork } from "../circuit/work";
 
+/** One drawing as a file that stands alone. */
+export function AsSvg(props: { query: string; name: string; children: string }) {
+  const { circuit } = useWork();
+  return (
+    <a className="button" href={`/api/v1/circuits/${circuit.id}/diagram?file=true&${props.query}`} download={`${circuit.document.name}, ${props.name}.svg`}>
+      {props.children}
+    </a>
+  );
+}
+
 /** What can be printed or taken away, on either paper. */
 export function Papers({ chosen }: { chosen: boolean }) {
   const { circuit } = useWork();
@@ -16,22 +26,30 @@ export function Papers({ chosen }: { chosen: boolean }) {
           <option value="letter">Letter</option>
         </select>
       </label>
-      {chosen && (
-        <>
-          <a className="button strong" href={pdf("order")} target="_blank" rel="noreferrer">
-            Work order, PDF
-          </a>
-          <a className="button" href={pdf("labels")} target="_blank" rel="noreferrer">
-            Labels, PDF
-          </a>
-          <a className="button" href={`${at}/materials`} download="materials.csv">
-            Materials, CSV
-          </a>
-        </>
+      {chosen && <Document href={pdf("order")} strong name="Work order, PDF" />}
+      {chosen ? (
+        <details className="other-papers">
+          <summary>Other documents</summary>
+          <div className="row">
+            <Document href={pdf("labels")} name="Labels, PDF" />
+            <Document href={pdf("planned")} name="Drawings as planned, PDF" />
+            <Document href={pdf("drawings")} name="Drawings as found, PDF" />
+            <a className="button" href={`${at}/materials`} download="materials.csv">
+              Materials, CSV
+            </a>
+          </div>
+        </details>
+      ) : (
+        <Document href={pdf("drawings")} name="Drawings as found, PDF" />
       )}
-      <a className="button" href={pdf("drawings")} target="_blank" rel="noreferrer">
-        Drawings as found, PDF
-      </a>
     </div>
+  );
+}
+
+function Document(props: { href: string; name: string; strong?: boolean }) {
+  return (
+    <a className={props.strong ? "button strong" : "button"} href={props.href} target="_blank" rel="noreferrer">
+      {props.name}
+    </a>
   );
 }

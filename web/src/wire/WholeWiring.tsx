@@ -3,6 +3,7 @@ import { useDrawing } from "../api/queries";
 import { Drawing, LiveDiagram } from "../circuit/LiveDiagram";
 import { useWork } from "../circuit/work";
 import { Notice } from "../ui/Notice";
+import { AsSvg } from "./Papers";
 
 /** Every conductor before and after, both live and in the same places; or only what changes. */
 export function WholeWiring() {
@@ -15,6 +16,15 @@ export function WholeWiring() {
           <input type="checkbox" checked={only} onChange={(e) => setOnly(e.target.checked)} />
           Only what changes, the rest thin
         </label>
+        <AsSvg query="of=found" name="before">
+          Before, SVG
+        </AsSvg>
+        <AsSvg query="of=planned&compare=true" name="after">
+          After, SVG
+        </AsSvg>
+        <AsSvg query="of=planned&compare=true&view=difference" name="changes">
+          Changes, SVG
+        </AsSvg>
       </div>
       {only ? (
         <Changed key={circuit.revision} />
