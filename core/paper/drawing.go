@@ -26,6 +26,8 @@ const (
 type tile struct {
 	diagram.Rect
 	column, row int
+	sheet       int     // page on which it is drawn
+	y, scale    float64 // and where there, below the drawing's name
 }
 
 // drawing puts a scene on as many sheets as it takes to be read.
@@ -43,38 +45,61 @@ func (s *sheets) drawing(scene *diagram.Scene, what string) {
 	}
 	wide, tall := w-2*margin, h-2*margin-blockTall-6-head-foot
 	tiles := cut(scene, wide/smallest, tall/smallest)
-	first := s.pdf.PageNo() + 1
+	pack(tiles, wide, tall, s.pdf.PageNo()+1)
 	for i, t := range tiles {
-		s.sheet(what, across)
-		s.font("B", 13)
-		title := scene.Title
-		if len(tiles) > 1 {
-			title += fmt.Sprintf(", part %d of %d", i+1, len(tiles))
+		if i == 0 || t.sheet != tiles[i-1].sheet {
+			s.sheet(what, across)
+			s.font("B", 13)
+			s.pdf.Text(margin, margin+12, s.lines(scene.Title, wide, 1)[0])
+			s.legend(scene, h-margin-blockTall-12)
 		}
-		s.pdf.Text(margin, margin+12, s.lines(title, wide, 1)[0])
-		scale := min(largest, wide/t.W, tall/t.H)
-		s.paint(scene, t.Rect, margin, margin+head, scale, len(tiles) > 1)
-		s.legend(scene, h-margin-blockTall-12)
-		for k, other := range tiles {
-			s.goesOn(t, other, first+k, scale)
+		s.paint(scene, t.Rect, margin, margin+head+t.y, t.scale, len(tiles) > 1)
+		for _, other := range tiles {
+			s.goesOn(t, other)
 		}
 	}
 }
 
+// pack says on which sheet each tile is drawn, at which height and scale: one below the other
+// as far as there is room.
+func pack(tiles []tile, wide, tall float64, sheet int) {
+	const gap = 14.0
+	y := 0.0
+	for i := range tiles {
+		t := &tiles[i]
+		t.scale = min(largest, wide/t.W, tall/t.H)
+		if two := (tall - gap) / 2 / t.H; len(tiles) > 1 && two >= smallest { // small enough for two on a sheet, and still to be read
+			t.scale = min(t.scale, two)
+		}
+		if i > 0 && y+t.H*t.scale > tall+1 {
+			sheet++
+			y = 0
+		}
+		t.sheet, t.y = sheet, y
+		y += t.H*t.scale + gap
+	}
+}
+
 // goesOn says at the edge of a tile on which sheet its neighbour is.
-func (s *sheets) goesOn(t, other tile, sheet int, scale float64) {
+func (s *sheets) goesOn(t, other tile) {
 	s.font("B", 7.5)
-	text := fmt.Sprintf("goes on, page %d", sheet)
-	x, y := margin, margin+head
+	text := fmt.Sprintf("goes on, page %d", other.sheet)
+	if other.sheet == t.sheet {
+		text = "goes on below"
+		if other.y < t.y {
+			text = "goes on above"
+		}
+	}
+	x, y := margin, margin+head+t.y
 	switch {
 	case other.row == t.row && other.column == t.column+1:
-		s.pdf.Text(x+t.W*scale-s.pdf.GetStringWidth(text), y-3, text)
+		s.pdf.Text(x+t.W*t.scale-s.pdf.GetStringWidth(text), y-2, text)
 	case other.row == t.row && other.column == t.column-1:
-		s.pdf.Text(x, y-3, text)
+		s.pdf.Text(x, y-2, text)
 	case other.column == t.column && other.row == t.row+1:
-		s.pdf.Text(x+t.W*scale/2, y+t.H*scale+8, "below: "+text)
+		s.pdf.Text(x+t.W*t.scale/2, y+t.H*t.scale+8, "downwards: "+text)
 	case other.column == t.column && other.row == t.row-1:
-		s.pdf.Text(x+t.W*scale/2, y-3, "above: "+text)
+		s.pdf.Text(x+t.W*t.scale/2, y-2, "upwards: "+text)
 	}
 }
 
@@ -82,20 +107,31 @@ func (s *sheets) goesOn(t, other tile, sheet int, scale float64) {
 // larger by itself makes a larger tile, which is then drawn smaller.
 func cut(scene *diagram.Scene, wide, tall float64) []tile {
 	if scene.W <= wide && scene.H <= tall {
-		return []tile{{Rect: diagram.Rect{W: scene.W, H: scene.H}}}
+		y := max(0, topmost(scene)-8)
+		return []tile{{Rect: diagram.Rect{Y: y, W: scene.W, H: scene.H - y}}}
 	}
 	xs := bands(scene, scene.W, wide, func(r diagram.Rect) (float64, float64) { return r.X, r.X + r.W })
 	ys := bands(scene, scene.H, tall, func(r diagram.Rect) (float64, float64) { return r.Y, r.Y + r.H })
+	ys[0][0] = max(0, topmost(scene)-8) // the name of the drawing stands on the sheet, not in it
 	var out []tile
 	for row, y := range ys {
 		for column, x := range xs {
-			t := tile{diagram.Rect{X: x[0], Y: y[0], W: x[1] - x[0], H: y[1] - y[0]}, column, row}
+			t := tile{Rect: diagram.Rect{X: x[0], Y: y[0], W: x[1] - x[0], H: y[1] - y[0]}, column: column, row: row}
 			if slices.ContainsFunc(scene.Rooms, func(r diagram.Room) bool { return r.Overlaps(t.Rect) }) {
 				out = append(out, t)
 			}
 		}
 	}
 	return out
+}
+
+// topmost is the upper edge of the highest box.
+func topmost(scene *diagram.Scene) float64 {
+	y := scene.H
+	for _, r := range scene.Rooms {
+		y = min(y, r.Y)
+	}
+	return y
 }
 
 // bands divides one direction between boxes, as few times as the limit allows. What lies

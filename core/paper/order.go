@@ -222,14 +222,10 @@ func (s *sheets) materials(p *procedure.Procedure) {
 		s.room(80)
 		s.font("B", 10)
 		s.y += 14
-		fits := "fits"
-		switch {
-		case r.Note != "":
-			fits = inspect.Sentence(r.Note)
-		case !r.Fits:
-			fits = "does not fit"
+		s.pdf.Text(margin, s.y, s.lines(r.Where+": "+r.Verdict, s.w-2*margin, 1)[0])
+		if r.Note != "" {
+			s.paragraph(r.Note)
 		}
-		s.pdf.Text(margin, s.y, s.lines(r.Where+": "+fits, s.w-2*margin, 1)[0])
 		rows := [][]string{}
 		for _, l := range r.Lines {
 			rows = append(rows, []string{l.What, l.Before, l.After})
@@ -277,7 +273,11 @@ func (s *sheets) label(l procedure.Label, x, y float64) {
 			s.pdf.Text(x+4, y+dy, line)
 		}
 	}
-	put("B", 10.5, 13, inspect.Sentence(l.Role))
+	size := 10.5
+	for s.font("B", size); size > 6 && s.pdf.GetStringWidth(s.known(inspect.Sentence(l.Role))) > labelWide-8; s.font("B", size) {
+		size -= 0.5
+	}
+	put("B", size, 13, inspect.Sentence(l.Role))
 	put("B", 8, 23, l.Letters+" · "+l.Cable)
 	put("", 6.5, 31, "to "+l.Towards)
 	put("", 6.5, 39, l.Box)

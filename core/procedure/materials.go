@@ -229,7 +229,7 @@ func (m *materials) labels() {
 }
 
 func (m *materials) tools() {
-	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "lock and tag for the breaker", "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
+	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "lock and tag for the " + m.say.Word("breaker"), "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
 		m.add(Tools, t, 1, "", nil)
 	}
 	if m.p.Option.Metrics["ladders"] > 0 {

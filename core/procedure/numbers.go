@@ -7,6 +7,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
 )
 
 // Label is one wrap-around label: what a conductor is, in the practice's word and its
@@ -64,14 +65,21 @@ type Line struct {
 }
 
 // BoxRoom is the room in one box before and after: line by line where the practice counts,
-// else what is known of depth. Fits is false where the planned devices do not.
+// else what is known of depth. Verdict is [Fits], [TooTight] or [NotKnown].
 type BoxRoom struct {
-	Box   string `json:"box"`
-	Where string `json:"where"`
-	Lines []Line `json:"lines"`
-	Fits  bool   `json:"fits"`
-	Note  string `json:"note,omitempty"`
+	Box     string `json:"box"`
+	Where   string `json:"where"`
+	Lines   []Line `json:"lines"`
+	Verdict string `json:"verdict"`
+	Note    string `json:"note,omitempty"`
 }
+
+// What is known of the room in a box.
+const (
+	Fits     = "fits"
+	TooTight = "too tight"
+	NotKnown = "not known"
+)
 
 // Rooms counts the room in every box that is worked in.
 func (p *Procedure) Rooms() []BoxRoom {
@@ -80,7 +88,7 @@ func (p *Procedure) Rooms() []BoxRoom {
 		if b.Kind == circuit.Panel || !p.works(b.ID) {
 			continue
 		}
-		r := BoxRoom{Box: b.ID, Where: b.Label(), Fits: true, Lines: []Line{}}
+		r := BoxRoom{Box: b.ID, Where: b.Label(), Verdict: Fits, Lines: []Line{}}
 		if p.Before.Practice == "na" {
 			p.fill(&r)
 		} else {
@@ -95,7 +103,7 @@ func (p *Procedure) Rooms() []BoxRoom {
 func (p *Procedure) fill(r *BoxRoom) {
 	was, now := inspect.BoxFill(p.Before, r.Box), inspect.BoxFill(p.After, r.Box)
 	if now.Missing != "" {
-		r.Note = "Not counted: " + now.Missing + "."
+		r.Verdict, r.Note = NotKnown, "Not counted: "+now.Missing+"."
 		return
 	}
 	inch := func(v float64) string { return fmt.Sprintf("%.2f in³", v) }
@@ -115,7 +123,9 @@ func (p *Procedure) fill(r *BoxRoom) {
 		}
 	}
 	r.Lines = append(r.Lines, Line{"needed in all", inch(was.Inch3), inch(now.Inch3)}, Line{"the box has", inch(was.Volume), inch(now.Volume)})
-	r.Fits = now.Fits()
+	if !now.Fits() {
+		r.Verdict = TooTight
+	}
 }
 
 // depth states the fit of the deepest device, which is no sum of any code.
@@ -139,11 +149,19 @@ func (p *Procedure) depth(r *BoxRoom, b circuit.Box) {
 		has = say(*b.DepthMm)
 	}
 	r.Lines = append(r.Lines, Line{"the deepest device reaches", say(deepest(p.Before)), say(deepest(p.After))}, Line{"depth of the box", has, has})
+	if b.DepthMm == nil || deepest(p.After) == 0 && p.fitted(b.ID) {
+		r.Verdict, r.Note = NotKnown, "Measure the box before you promise that it fits."
+	}
 	for _, f := range inspect.Check(p.After).Findings {
 		if f.Code == "box-depth" && slices.ContainsFunc(f.At, func(e circuit.End) bool { return e.Box == r.Box || p.in(e, r.Box) }) {
-			r.Note, r.Fits = f.Text+" "+f.Advice, false
+			r.Note, r.Verdict = f.Text+" "+f.Advice, TooTight
 		}
 	}
+}
+
+// fitted reports whether a new device stands in a box.
+func (p *Procedure) fitted(box string) bool {
+	return slices.ContainsFunc(p.Option.Devices, func(x retrofit.Fitted) bool { return x.Box == box })
 }
 
 // in reports whether a screw is in a box.

@@ -252,7 +252,7 @@ func TestLabelsAndRooms(t *testing.T) {
 	}
 	for _, r := range p.Rooms() {
 		last := r.Lines[len(r.Lines)-1]
-		if !r.Fits || r.Note != "" || last.After != "18.00 in³" || !strings.Contains(fmt.Sprint(r.Lines), "device yokes (1, two each) 2 × 2.00 = 4.00 in³ 2 × 2.00 = 4.00 in³") {
+		if r.Verdict != Fits || r.Note != "" || last.After != "18.00 in³" || !strings.Contains(fmt.Sprint(r.Lines), "device yokes (1, two each) 2 × 2.00 = 4.00 in³ 2 × 2.00 = 4.00 in³") {
 			t.Errorf("%+v", r)
 		}
 	}

@@ -1133,7 +1133,8 @@ export interface components {
         BoxRoom: {
             box: string;
             where: string;
-            fits: boolean;
+            /** @description fits, too tight, or not known */
+            verdict: string;
             note?: string;
             lines: {
                 what: string;

@@ -66,7 +66,7 @@ export function Materials() {
           <div key={r.box} className="scroll" tabIndex={0} role="region" aria-label={`Room in ${r.where}`}>
             <table>
               <caption>
-                {r.where}: {r.note ? r.note : r.fits ? "fits" : "does not fit"}
+                {r.where}: {r.verdict}. {r.note}
               </caption>
               {r.lines.length > 0 && (
                 <>
