@@ -175,6 +175,12 @@ func TestScreenshots(t *testing.T) {
 			return
 		}
 		b.MustWaitStable()
+		if name == "steps" { // one that is about a box
+			for range 11 {
+				b.key('n')
+			}
+			b.MustWaitStable()
+		}
 		if name == "unfit" {
 			b.MustElementR("h2", "What does not fit").MustEval(`() => this.scrollIntoView(true)`)
 		}
