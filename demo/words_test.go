@@ -10,6 +10,7 @@ import (
 
 	"ambivia/core/diagram"
 	"ambivia/core/practice"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 )
@@ -49,6 +50,10 @@ func said(t *testing.T, v any) []string {
 			}
 		case string:
 			switch key {
+			case "screw", "what", "note", "role":
+				if v != "ground" && v != "traveler" { // a role is canonical in data
+					out = append(out, v)
+				}
 			case "text", "advice", "lines", "title", "about", "pros", "cons", "understood", "next", "holds":
 				out = append(out, v)
 			}
@@ -74,8 +79,27 @@ func TestWordsOfThePractice(t *testing.T) {
 				if now := reading.Report; fmt.Sprint(now.Roles) != fmt.Sprint(was.Roles) || now.States != was.States || fmt.Sprint(now.Controls) != fmt.Sprint(was.Controls) {
 					t.Errorf("%s: switching to %s changes what the circuit does", c.Name, p.ID)
 				}
-				texts := append(said(t, reading), said(t, retrofit.Plan(doc))...)
+				plan := retrofit.Plan(doc)
+				texts := append(said(t, reading), said(t, plan)...)
 				var b bytes.Buffer
+				drawn := map[string]bool{}
+				for _, o := range plan.Options {
+					if !o.Feasible || drawn[o.Strategy] {
+						continue
+					}
+					drawn[o.Strategy] = true
+					work := procedure.For(doc, &o, nil)
+					back, err := work.Back(len(work.Steps))
+					if err != nil {
+						t.Fatal(err)
+					}
+					for _, x := range []any{work.Steps, work.Materials(), work.Rooms(), work.Labels(), back.Steps} {
+						texts = append(texts, said(t, x)...)
+					}
+					if err := diagram.Schematic(o.After, "x").SVG(&b); err != nil {
+						t.Fatal(err)
+					}
+				}
 				if err := diagram.Layout(doc).Draw(doc, "x", nil).SVG(&b); err != nil {
 					t.Fatal(err)
 				}

@@ -248,6 +248,14 @@ func (b *tab) pick(label, words string) {
 	b.find("select", label).MustSelect(words)
 }
 
+// still waits until nothing on the page moves.
+func (b *tab) still() {
+	b.t.Helper()
+	if err := b.Page.Timeout(patience).WaitDOMStable(250*time.Millisecond, 0); err != nil {
+		b.t.Fatalf("the page never comes to rest: %v", err)
+	}
+}
+
 // key presses keys one after the other.
 func (b *tab) key(keys ...input.Key) {
 	b.Keyboard.MustType(keys...)

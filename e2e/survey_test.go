@@ -307,7 +307,7 @@ func TestWordsOnScreen(t *testing.T) {
 		for stage, ready := range map[string]string{"survey": "Understood", "choose": "What", "wire": "No plan is chosen"} {
 			b.MustNavigate(fmt.Sprintf("http://%s/circuits/%d/%s", h.addr, made.ID, stage)).MustWaitLoad()
 			b.see(ready)
-			b.MustWaitStable()
+			b.still()
 			text := strings.ToLower(b.MustElement("body").MustText())
 			for _, box := range c.Boxes {
 				text = strings.ReplaceAll(text, strings.ToLower(box.Label()), "")

@@ -38,7 +38,7 @@ func (b *tab) confirm() {
 		if err != nil {
 			b.t.Fatalf("the gate stays; the page says:\n%s", b.MustElement("body").MustText())
 		}
-		b.MustWaitStable()
+		b.still()
 	}
 }
 
@@ -75,7 +75,7 @@ func TestTraceToTheRecord(t *testing.T) {
 		b.key('h')
 		n++
 		b.readings(n)
-		b.MustWaitStable()
+		b.still()
 	}
 	b.see("Everything that can be seen is certain")
 	b.press("Open the walls and compare")
@@ -131,7 +131,7 @@ func TestTraceGuides(t *testing.T) {
 		b.confirm()
 		b.MustElement(`[aria-label="Test by hand"]`).MustElementR("button", "it stays silent").MustClick()
 		b.readings(i)
-		b.MustWaitStable()
+		b.still()
 	}
 	if b.MustHas(".clashes") {
 		b.see("Something recorded or read is not so")
@@ -161,7 +161,7 @@ func TestTraceInTwoTabs(t *testing.T) {
 	two.see("Show the newest and go on")
 	two.press("Show the newest and go on")
 	two.readings(1)
-	two.MustWaitStable()
+	two.still()
 	two.confirm()
 	two.key('u')
 	two.readings(2)
@@ -181,6 +181,6 @@ func TestTraceInTwoTabs(t *testing.T) {
 	one.confirm()
 	one.MustEval(`() => { const answer = document.querySelector(".answer:not(:disabled)"); answer.click(); answer.click(); }`)
 	one.readings(2)
-	one.MustWaitStable()
+	one.still()
 	one.readings(2)
 }
