@@ -237,3 +237,25 @@ func Chain(controls int) *circuit.Circuit {
 		}
 	}
 }
+
+// Doubled is a straight chain twice in the same boxes: two lights, each with so many
+// controls and a breaker of its own, in one row of boxes.
+func Doubled(controls int) *circuit.Circuit {
+	c, second := Chain(controls), Chain(controls)
+	name := func(id string) string { return "g2-" + id }
+	for _, k := range second.Cables {
+		k.ID = name(k.ID)
+		c.Cables = append(c.Cables, k)
+	}
+	for _, d := range second.Devices {
+		d.ID = name(d.ID)
+		c.Devices = append(c.Devices, d)
+	}
+	for _, j := range second.Joins {
+		for i := range j.Of {
+			j.Of[i].Owner = name(j.Of[i].Owner)
+		}
+		c.Joins = append(c.Joins, j)
+	}
+	return c
+}

@@ -165,6 +165,14 @@ func TestScenes(t *testing.T) {
 			return
 		}
 	}
+	twice := 0
+	for n := 2; n <= 6; n++ { // two lights in one row of boxes
+		c := circuittest.Doubled(n)
+		s := Layout(c).Draw(c, "x", nil)
+		check(t, fmt.Sprintf("two lights, %d controls each", n), s)
+		twice += crossings(s.Wires)
+	}
+	t.Logf("two lights: %d crossings for 40 controls", twice)
 	mean := float64(crossed) / float64(drawn)
 	t.Logf("%d drawings, %.1f crossings each", drawn, mean)
 	if mean > mostCrossings {
@@ -302,7 +310,9 @@ func TestSchematic(t *testing.T) {
 	for i := range 60 {
 		c := circuittest.House(rng, 2+i%9)
 		versions := []*circuit.Circuit{c}
-		if i%9 < 3 {
+		if i%20 == 19 {
+			versions[0] = circuittest.Doubled(2 + i/20)
+		} else if i%9 < 3 {
 			for _, o := range retrofit.Plan(c).Options {
 				if o.Feasible {
 					versions = append(versions, o.After)

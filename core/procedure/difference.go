@@ -34,59 +34,52 @@ type difference struct {
 func compare(before, after *circuit.Circuit) *difference {
 	d := &difference{}
 	was, now := electric.New(before).Roles(), electric.New(after).Roles()
-	for _, x := range before.Devices {
-		if after.Device(x.ID) == nil {
-			d.out = append(d.out, x)
-		}
-	}
-	for _, x := range after.Devices {
-		if before.Device(x.ID) == nil {
-			d.in = append(d.in, x)
-		}
-	}
+	device := func(x circuit.Device) any { return x.ID }
+	box := func(x circuit.Box) any { return x.ID }
+	cable := func(x circuit.Cable) any { return x.ID }
+	mark := func(x circuit.Mark) any { return x }
+	link := func(x circuit.Link) any { return x }
+	d.out, d.in = between(before.Devices, after.Devices, device)
+	d.left, d.places = between(before.Boxes, after.Boxes, box)
+	d.pulled, d.cables = between(before.Cables, after.Cables, cable)
+	d.unmark, d.mark = between(before.Marks, after.Marks, mark)
+	d.unlink, d.link = between(before.Links, after.Links, link)
 	for _, b := range after.Boxes {
-		if before.Box(b.ID) == nil {
-			d.places = append(d.places, b)
-		}
 		d.joins(before, after, b.ID, was, now)
 	}
-	for _, b := range before.Boxes {
-		if after.Box(b.ID) == nil {
-			d.left = append(d.left, b)
-		}
-	}
-	for _, k := range before.Cables {
-		if after.Cable(k.ID) == nil {
-			d.pulled = append(d.pulled, k)
-		}
-	}
-	for _, k := range after.Cables {
-		if before.Cable(k.ID) == nil {
-			d.cables = append(d.cables, k)
-		}
-	}
-	lacks := func(m circuit.Mark, list []circuit.Mark) bool { return !slices.Contains(list, m) }
-	for _, m := range before.Marks {
-		if lacks(m, after.Marks) {
-			d.unmark = append(d.unmark, m)
-		}
-	}
-	for _, m := range after.Marks {
-		if lacks(m, before.Marks) {
-			d.mark = append(d.mark, m)
-		}
-	}
-	for _, l := range before.Links {
-		if !slices.Contains(after.Links, l) {
-			d.unlink = append(d.unlink, l)
-		}
-	}
-	for _, l := range after.Links {
-		if !slices.Contains(before.Links, l) {
-			d.link = append(d.link, l)
-		}
-	}
 	return d
+}
+
+// between lists what only the first list has, and what only the second has, told apart by a
+// name.
+func between[T any](before, after []T, name func(T) any) (gone, come []T) {
+	lacking := func(in, from []T) (out []T) {
+		for _, x := range from {
+			if !slices.ContainsFunc(in, func(y T) bool { return name(x) == name(y) }) {
+				out = append(out, x)
+			}
+		}
+		return out
+	}
+	return lacking(after, before), lacking(before, after)
+}
+
+// sorted lists the joins that change in one box, ground first, then neutral, then the rest;
+// or the other way round.
+func sorted(list []changed, box string, backwards bool) []changed {
+	var out []changed
+	for _, x := range list {
+		if x.box == box {
+			out = append(out, x)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b changed) int {
+		if backwards {
+			a, b = b, a
+		}
+		return cmp.Compare(first(a.role), first(b.role))
+	})
+	return out
 }
 
 func joinsIn(c *circuit.Circuit, box string) []circuit.Join {

@@ -142,6 +142,9 @@ func TestSteps(t *testing.T) {
 	plans := 0
 	for i := range 25 {
 		c := circuittest.Walls(rng, 2+i%5)
+		if i == 24 {
+			c = circuittest.Doubled(2)
+		}
 		for k, o := range retrofit.Plan(c).Options {
 			if !o.Feasible || i%5 > 1 && k%7 != 0 {
 				continue
@@ -156,7 +159,7 @@ func TestSteps(t *testing.T) {
 	t.Logf("%d procedures", plans)
 }
 
-// archive is the plate archive's circuit with a wired auxiliary: black becomes the signal.
+// planned is the procedure of the first option of a strategy.
 func planned(t *testing.T, strategy string, c *circuit.Circuit) (*Procedure, retrofit.Option) {
 	t.Helper()
 	for _, o := range retrofit.Plan(c).Options {
@@ -255,5 +258,22 @@ func TestLabelsAndRooms(t *testing.T) {
 		if r.Verdict != Fits || r.Note != "" || last.After != "18.00 in³" || !strings.Contains(fmt.Sprint(r.Lines), "device yokes (1, two each) 2 × 2.00 = 4.00 in³ 2 × 2.00 = 4.00 in³") {
 			t.Errorf("%+v", r)
 		}
+	}
+}
+
+func BenchmarkSteps(b *testing.B) {
+	for _, n := range []int{2, 10} {
+		c := circuittest.Chain(n)
+		var o *retrofit.Option
+		for _, x := range retrofit.Plan(c).Options {
+			if x.Feasible && (o == nil || x.Metrics["endsMoved"] > o.Metrics["endsMoved"]) {
+				o = &x
+			}
+		}
+		b.Run(fmt.Sprintf("controls=%d", n), func(b *testing.B) {
+			for b.Loop() {
+				For(c, o, nil)
+			}
+		})
 	}
 }

@@ -1,7 +1,6 @@
 package procedure
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -242,14 +241,7 @@ func (w *writer) labelled(box string) []circuit.End {
 // lift takes everything in a box off that changes, and devices out that go: ground last.
 func (w *writer) lift(box string) {
 	d := w.difference
-	var apart []changed
-	for _, x := range d.apart {
-		if x.box == box {
-			apart = append(apart, x)
-		}
-	}
-	slices.SortStableFunc(apart, func(a, b changed) int { return cmp.Compare(first(b.role), first(a.role)) })
-	for _, x := range apart {
+	for _, x := range sorted(d.apart, box, true) {
 		s := w.step(Lifting, KindLift, box, "%s", w.liftText(x))
 		for _, m := range x.moves {
 			s.Edits = append(s.Edits, Edit{Op: Lift, Box: box, End: &m, With: &x.with})
@@ -278,41 +270,6 @@ func (w *writer) model(c *circuit.Circuit, d circuit.Device) *circuit.Model {
 	return nil
 }
 
-// liftText says what comes off what.
-func (w *writer) liftText(x changed) string {
-	c, say := w.p.Before, w.was
-	var cores, screws []string
-	for _, m := range x.moves {
-		if c.Device(m.Owner) == nil {
-			cores = append(cores, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
-		} else {
-			screws = append(screws, w.screw(c, say, m))
-		}
-	}
-	if d := c.Device(x.with.Owner); d != nil && len(x.keep) == 0 {
-		text := "Take " + list(cores) + " off " + w.screw(c, say, x.with)
-		if len(cores) == 0 {
-			text = "Take the pigtail off " + w.screw(c, say, x.with)
-		}
-		if len(screws) > 0 {
-			text += ", and the pigtail off " + list(screws)
-		}
-		return text + ". Cap what is bare."
-	}
-	if len(x.keep) == 0 {
-		all := append([]string{w.core(c, say, circuit.End{Ref: x.with, Box: x.box})}, cores...)
-		for _, s := range screws {
-			all = append(all, "the pigtail of "+s)
-		}
-		return "Take the connector off " + list(all) + ". Cap each."
-	}
-	all := cores
-	for _, s := range screws {
-		all = append(all, "the pigtail of "+s)
-	}
-	return "Take " + list(all) + " out of the connector with " + w.name(c, say, x.box, x.with) + "; the rest of it stays together. Cap what is bare."
-}
-
 // join does all new work in a box: devices come in, marks go on, ground is joined first,
 // then neutral, then the rest; what nothing uses any more is capped.
 func (w *writer) join(box string) {
@@ -329,13 +286,7 @@ func (w *writer) join(box string) {
 			s.Wires = []Wire{w.wire(w.p.After, w.now, m.End, w.roles)}
 		}
 	}
-	var together []changed
-	for _, x := range d.together {
-		if x.box == box {
-			together = append(together, x)
-		}
-	}
-	slices.SortStableFunc(together, func(a, b changed) int { return cmp.Compare(first(a.role), first(b.role)) })
+	together := sorted(d.together, box, false)
 	for _, x := range together {
 		s := w.step(Joining, KindJoin, box, "%s", w.joinText(x))
 		for _, m := range x.moves {
@@ -405,160 +356,3 @@ func (p *Procedure) model(id string) (device.Device, bool) {
 	}
 	return device.Device{}, false
 }
-
-// joinText says what goes where.
-func (w *writer) joinText(x changed) string {
-	c, say := w.p.After, w.now
-	role := say.Word(string(x.role))
-	lone := len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil
-	if lone {
-		if m := x.moves[0]; c.Device(m.Owner) == nil {
-			text := upper(role) + ": " + w.core(c, say, circuit.End{Ref: m, Box: x.box}) + " under " + w.screw(c, say, x.with)
-			if strip := w.strip(x.with); strip > 0 {
-				text += fmt.Sprintf("; strip %g mm", strip)
-			}
-			return text + "."
-		}
-	}
-	var parts []string
-	for _, m := range x.moves {
-		switch {
-		case c.Device(m.Owner) != nil:
-			text := "a pigtail to " + w.screw(c, say, m)
-			if strip := w.strip(m); strip > 0 {
-				text += fmt.Sprintf(" (strip %g mm)", strip)
-			}
-			parts = append(parts, text)
-		default:
-			parts = append(parts, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
-		}
-	}
-	start := w.name(c, say, x.box, x.with)
-	if c.Device(x.with.Owner) != nil && len(x.keep) == 0 && len(parts) == len(x.join.Of)-1 && !slices.ContainsFunc(x.join.Of, func(m circuit.Ref) bool { return c.Device(m.Owner) == nil }) {
-		return upper(role) + ": a short wire between " + start + " and " + strings.ReplaceAll(list(parts), "a pigtail to ", "") + "."
-	}
-	if len(x.keep) > 0 {
-		return upper(role) + ": to " + start + ", which stays as it is, add " + list(parts) + "."
-	}
-	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
-}
-
-func (w *writer) strip(screw circuit.Ref) float64 {
-	if m, known := w.p.model(screw.Owner); known {
-		return m.StripMm
-	}
-	return 0
-}
-
-// connector is what holds a join together: nothing where one conductor stands under one
-// screw. The gauge is the thickest that is noted.
-func (w *writer) connector(x changed) *Connector { return connectorOf(w.p.After, x.join) }
-
-func connectorOf(c *circuit.Circuit, j circuit.Join) *Connector {
-	screws := 0
-	gauge := ""
-	for _, m := range j.Of {
-		if k := c.Cable(m.Owner); k == nil {
-			screws++
-		} else if thicker(k.Gauge, gauge) {
-			gauge = k.Gauge
-		}
-	}
-	if len(j.Of) == 2 && screws == 1 {
-		return nil
-	}
-	return &Connector{len(j.Of), gauge}
-}
-
-// thicker compares two gauges of one system: a smaller number is thicker in AWG, a larger
-// one in square millimetres.
-func thicker(a, b string) bool {
-	var x, y float64
-	fmt.Sscanf(a, "%g", &x)
-	fmt.Sscanf(b, "%g", &y)
-	switch {
-	case a == "":
-		return false
-	case b == "":
-		return true
-	case strings.HasSuffix(a, "AWG"):
-		return x < y
-	}
-	return x > y
-}
-
-// ends fills in the wires of a lift or a join.
-func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Speaker, x changed, roles map[circuit.End]electric.Role) {
-	all := x.moves
-	if len(x.keep) == 0 {
-		all = append([]circuit.Ref{x.with}, all...)
-	}
-	screw := ""
-	if len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil && c.Device(x.moves[0].Owner) == nil {
-		screw = w.screw(c, say, x.with)
-	}
-	for _, m := range all {
-		e := circuit.End{Ref: m, Box: x.box}
-		if c.Device(m.Owner) != nil {
-			s.At = append(s.At, circuit.End{Ref: m})
-			if screw == "" {
-				s.Wires = append(s.Wires, Wire{End: circuit.End{Ref: m}, Screw: w.screw(c, say, m), Role: string(x.role), StripMm: w.strip(m)})
-			}
-			continue
-		}
-		s.At = append(s.At, e)
-		wire := w.wire(c, say, e, roles)
-		if screw != "" {
-			wire.Screw, wire.StripMm = screw, w.strip(x.with)
-		}
-		s.Wires = append(s.Wires, wire)
-	}
-}
-
-func (w *writer) wire(c *circuit.Circuit, say inspect.Speaker, e circuit.End, roles map[circuit.End]electric.Role) Wire {
-	out := Wire{End: e, Colour: e.Part, Letters: circuit.Letters(e.Part), Cable: e.Owner, Role: string(roles[e]), Mark: c.MarkOn(e)}
-	if other, known := c.Cable(e.Owner).Other(e.Box); known {
-		out.Towards = say.Box(other)
-	}
-	return out
-}
-
-func (w *writer) name(c *circuit.Circuit, say inspect.Speaker, box string, m circuit.Ref) string {
-	if c.Device(m.Owner) != nil {
-		return w.screw(c, say, m)
-	}
-	return w.core(c, say, circuit.End{Ref: m, Box: box})
-}
-
-func (w *writer) core(c *circuit.Circuit, say inspect.Speaker, e circuit.End) string {
-	text := e.Part + " (" + circuit.Letters(e.Part) + ")"
-	if circuit.Letters(e.Part) == e.Part {
-		text = e.Part
-	}
-	if other, known := c.Cable(e.Owner).Other(e.Box); known {
-		return text + " of " + e.Owner + " towards " + say.Box(other)
-	}
-	return text + " of " + e.Owner
-}
-
-func (w *writer) screw(c *circuit.Circuit, say inspect.Speaker, m circuit.Ref) string {
-	d := c.Device(m.Owner)
-	name := d.Name
-	if name == "" {
-		name = say.Word(d.Type)
-	}
-	text := say.Word(m.Part) + " of " + name + " " + d.ID
-	if model, known := w.p.model(d.ID); known && model.Screws[m.Part] != "" {
-		text += " (" + model.Screws[m.Part] + ")"
-	}
-	return text
-}
-
-func list(parts []string) string {
-	if len(parts) < 2 {
-		return strings.Join(parts, "")
-	}
-	return strings.Join(parts[:len(parts)-1], ", ") + " and " + parts[len(parts)-1]
-}
-
-func upper(s string) string { return inspect.Sentence(s) }
