@@ -21,7 +21,7 @@ const (
 
 // Schematic draws the circuit in one line for people who do not wire: each box with what
 // stands in it, one below the other as power meets them, each cable as one line with a stroke
-// and a word for every conductor, links without a wire dotted. It is narrow enough for a
+// and a word for every conductor, links between devices dotted. It is narrow enough for a
 // phone and for a sheet upright; branches go to the right.
 func Schematic(c *circuit.Circuit, title string, others ...*circuit.Circuit) *Scene {
 	f := Layout(c, others...)
@@ -34,7 +34,7 @@ func Schematic(c *circuit.Circuit, title string, others ...*circuit.Circuit) *Sc
 	}
 	d.links()
 	if len(c.Links) > 0 {
-		d.scene.Legend = append(d.scene.Legend, "··· speaks without a wire")
+		d.scene.Legend = append(d.scene.Legend, "··· a link: radio, hub, cloud or data cable")
 	}
 	d.scene.Legend = append(d.scene.Legend, "╱ one conductor")
 	d.scene.H += legendSpace

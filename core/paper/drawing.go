@@ -19,7 +19,7 @@ const (
 	smallest = 0.51
 	largest  = 0.8
 	head     = 24.0 // the drawing's name
-	foot     = 16.0 // its legend
+	foot     = 28.0 // its legend, and where it goes on
 )
 
 // tile is one sheet's part of a drawing.
