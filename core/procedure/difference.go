@@ -27,6 +27,7 @@ type difference struct {
 	cables, pulled  []circuit.Cable
 	unmark, mark    []circuit.Mark
 	unlink, link    []circuit.Link
+	sockets         []socket
 }
 
 // compare finds the difference. What stays joined is left alone: of the joins of a box those

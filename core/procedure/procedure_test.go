@@ -277,3 +277,47 @@ func BenchmarkSteps(b *testing.B) {
 		})
 	}
 }
+
+// TestSmartLampsGoIntoSockets: a smart lamp is screwed in, and no wire moves for it; where a
+// wire has to come to the lamp, it goes to the socket. So it is on the way back.
+func TestSmartLampsGoIntoSockets(t *testing.T) {
+	rng := rand.New(rand.NewPCG(63, 64))
+	screwed, rewired := 0, 0
+	for i := range 12 {
+		c := circuittest.Walls(rng, 2+i%3)
+		for _, o := range retrofit.Plan(c).Options {
+			if !o.Feasible || o.Strategy != retrofit.SmartLamps {
+				continue
+			}
+			whole(t, rng, fmt.Sprintf("house %d, %s", i, o.ID), c, o)
+			p := For(c, &o, nil)
+			back, err := p.Back(len(p.Steps))
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, x := range []*Procedure{p, back} {
+				in, out := 0, 0
+				for _, s := range x.Steps {
+					switch {
+					case strings.Contains(s.Text, "into their sockets"), strings.Contains(s.Text, "into the sockets"):
+						in++
+					case strings.Contains(s.Text, "out of their sockets"):
+						out++
+					case strings.Contains(s.Text, "smart lamp") && s.Kind != KindPair:
+						t.Errorf("house %d: a wire is put on a smart lamp: %s", i, s.Text)
+					case strings.Contains(s.Text, " l of lamp"):
+						rewired++
+					}
+				}
+				if in == 0 || in != out {
+					t.Errorf("house %d: lamps out of %d sockets, into %d", i, out, in)
+				}
+				screwed += in
+			}
+		}
+	}
+	t.Logf("%d sockets; %d wires that go to one", screwed, rewired)
+	if screwed < 10 {
+		t.Errorf("only %d lamps were changed", screwed)
+	}
+}

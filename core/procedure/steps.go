@@ -160,7 +160,7 @@ func (w *writer) boxes() []string {
 		touched[x.box] = true
 	}
 	for _, x := range append(slices.Clone(d.out), d.in...) {
-		touched[x.Box] = true
+		touched[x.Box] = touched[x.Box] || !d.inSocket(x.ID)
 	}
 	for _, m := range append(slices.Clone(d.mark), d.unmark...) {
 		touched[m.End.Box] = true
@@ -176,6 +176,7 @@ func (w *writer) boxes() []string {
 
 func (w *writer) write(d *difference) {
 	w.difference = d
+	w.sockets()
 	for _, l := range d.unlink {
 		s := w.step(Preparing, KindPair, "", "Forget the link from %s to %s.", w.was.Device(l.From), w.was.Device(l.To))
 		s.Edits = []Edit{{Op: Unpair, Link: &l}}
@@ -185,6 +186,7 @@ func (w *writer) write(d *difference) {
 	for _, box := range boxes {
 		w.lift(box)
 	}
+	w.lampsOut()
 	for _, b := range d.left {
 		w.lift(b.ID)
 		s := &w.p.Steps[len(w.p.Steps)-1]
@@ -198,6 +200,7 @@ func (w *writer) write(d *difference) {
 		s := w.step(Joining, KindCable, "", "Draw the new cable %s (%s) between %s and %s. Its way is not known here.", k.ID, strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
 		s.Edits = []Edit{{Op: AddCable, Cable: &k}}
 	}
+	w.lampsIn()
 	for _, box := range boxes {
 		w.join(box)
 	}
@@ -249,7 +252,7 @@ func (w *writer) lift(box string) {
 		w.ends(s, w.p.Before, w.was, x, w.found)
 	}
 	for _, dev := range d.out {
-		if dev.Box == box {
+		if dev.Box == box && !d.inSocket(dev.ID) {
 			s := w.step(Lifting, KindTakeOut, box, "Take %s out. Keep it: it is the way back.", w.was.Device(dev.ID))
 			s.Device = dev.ID
 			s.Edits = []Edit{{Op: TakeOut, Box: box, Device: &dev, Model: w.model(w.p.Before, dev)}}
@@ -275,7 +278,7 @@ func (w *writer) model(c *circuit.Circuit, d circuit.Device) *circuit.Model {
 func (w *writer) join(box string) {
 	d := w.difference
 	for _, dev := range d.in {
-		if dev.Box == box {
+		if dev.Box == box && !d.inSocket(dev.ID) {
 			w.mount(dev)
 		}
 	}
@@ -326,12 +329,8 @@ func (w *writer) mount(dev circuit.Device) {
 		}
 	}
 	edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &dev, Model: w.model(w.p.After, dev)})
-	model, known := w.p.model(dev.ID)
 	text := "Bring %s to the box; do not close it in yet."
-	switch {
-	case len(w.p.After.Terminals(dev)) == 0 && known && model.PerLamp:
-		text = "Put %s in its socket in place of the old lamp."
-	case len(w.p.After.Terminals(dev)) == 0:
+	if len(w.p.After.Terminals(dev)) == 0 {
 		text = "Have %s at hand; it goes on the wall when all else is closed."
 	}
 	name := dev.Name + " " + dev.ID

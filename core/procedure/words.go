@@ -182,6 +182,9 @@ func (w *writer) core(c *circuit.Circuit, say inspect.Speaker, e circuit.End) st
 
 func (w *writer) screw(c *circuit.Circuit, say inspect.Speaker, m circuit.Ref) string {
 	d := c.Device(m.Owner)
+	if lamp := w.difference.lampOf(d.ID); lamp != "" { // a wire goes to the socket, whatever is screwed into it
+		return w.screw(c, say, circuit.Ref{Owner: lamp, Part: "l"})
+	}
 	name := d.Name
 	if name == "" {
 		name = say.Word(d.Type)

@@ -167,6 +167,9 @@ func (d *demand) fresh(p *planner, prefix string) string {
 func (d *demand) stand(p *planner, prefix, box, old string, kind device.Device) string {
 	id := d.fresh(p, prefix)
 	x := circuit.Device{ID: id, Box: box, Type: circuit.TypeSmart, Name: kind.Name, Model: kind.ID}
+	if kind.PerLamp {
+		x.Name += ", in the socket"
+	}
 	if kind.DepthMm > 0 && !kind.Surface {
 		depth := kind.DepthMm
 		x.DepthMm = &depth
