@@ -218,6 +218,9 @@ func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHous
 	if err != nil {
 		return nil, err
 	}
+	if err := valid(doc, *r.Body); err != nil {
+		return nil, err
+	}
 	h.Tested(len(doc.Observations))
 	reading, err := h.Answer(*r.Body)
 	if err != nil {

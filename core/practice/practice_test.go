@@ -93,3 +93,86 @@ func TestVolts(t *testing.T) {
 		t.Error("what nobody knows is not taken as it is")
 	}
 }
+
+// TestOldHouses: in a house of the old colours what was line then is line, its cables come
+// first, and what only the new colours allow is not; who says nothing accepts both.
+func TestOldHouses(t *testing.T) {
+	eras := 0
+	for _, p := range practice.All() {
+		if len(p.Eras) == 0 {
+			continue
+		}
+		eras++
+		house := func(colours string) practice.Practice {
+			return practice.For(&circuit.Circuit{Practice: p.ID, Colours: colours})
+		}
+		both, old, fresh := house(""), house(circuit.ColoursOld), house(circuit.ColoursNew)
+		for _, era := range []practice.Practice{old, fresh} {
+			for _, colour := range slices.Concat(era.Colours.Line, era.Colours.Neutral) {
+				if a, _ := both.May(colour, "line"); !a {
+					if n, _ := both.May(colour, "neutral"); !n {
+						t.Errorf("%s: %s is of one time and neither line nor neutral where nobody said which", p.ID, colour)
+					}
+				}
+			}
+		}
+		if fmt.Sprint(old.Colours) == fmt.Sprint(fresh.Colours) {
+			t.Errorf("%s: old and new colours are the same", p.ID)
+		}
+		if old.Cables[0].Era == circuit.ColoursNew || fresh.Cables[0].Era == circuit.ColoursOld {
+			t.Errorf("%s: cables of the other time come first", p.ID)
+		}
+		if len(old.Cables) != len(p.Cables) || fmt.Sprint(house("mixed").Colours) != fmt.Sprint(both.Colours) {
+			t.Errorf("%s: a house of both times is not as one of which nobody spoke", p.ID)
+		}
+	}
+	if eras == 0 {
+		t.Error("no practice changed its colours")
+	}
+}
+
+// TestLookups: unknown practices speak canonical words, unknown words stand for themselves,
+// recorded volts beat nominal ones.
+func TestLookups(t *testing.T) {
+	if p := practice.Of("mars"); p.ID != "na" || p.Word("flux") != "flux" || p.Word("traveler") != "traveler" {
+		t.Errorf("%s, %s", p.ID, p.Word("flux"))
+	}
+	volts := 208.0
+	for _, k := range []struct {
+		c    circuit.Circuit
+		want float64
+	}{
+		{circuit.Circuit{Practice: "na"}, 120}, {circuit.Circuit{Practice: "uk"}, 230}, {circuit.Circuit{Practice: "in", Supply: &circuit.Supply{}}, 230},
+		{circuit.Circuit{Practice: "na", Supply: &circuit.Supply{Volts: &volts}}, 208},
+	} {
+		if got := practice.Volts(&k.c); got != k.want {
+			t.Errorf("%+v: %g V, want %g", k.c, got, k.want)
+		}
+	}
+	for _, k := range []struct {
+		practice, core string
+		only           bool
+	}{{"na", "white", true}, {"na", "black", false}, {"uk", "blue", true}, {"in", "black", true}, {"au", "white", false}, {"eu", "blue", true}} {
+		if got := practice.Of(k.practice).NeutralOnly(k.core); got != k.only {
+			t.Errorf("%s, %s: taken for neutral and nothing else: %t", k.practice, k.core, got)
+		}
+	}
+}
+
+// TestGroundIsGround: in every practice and for every role, ground colours carry ground and
+// nothing else, and nothing else carries ground.
+func TestGroundIsGround(t *testing.T) {
+	for _, p := range practice.All() {
+		for _, core := range []string{"bare", "green", "green-yellow", "black", "white", "red", "blue", "brown", "grey", "yellow", "orange", "purple"} {
+			ground, remark := p.May(core, "ground")
+			if remark || circuit.GroundColour(core) && !ground {
+				t.Errorf("%s: %s may not be ground, or only with tape", p.ID, core)
+			}
+			for _, role := range []string{"line", "load", "traveler", "signal", "neutral"} {
+				if ok, _ := p.May(core, role); ok && ground {
+					t.Errorf("%s: %s may be ground and %s", p.ID, core, role)
+				}
+			}
+		}
+	}
+}
