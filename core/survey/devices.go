@@ -1,0 +1,90 @@
+package survey
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+func (w *writer) addDevice(e Edit) (string, error) {
+	if _, err := w.box(e.Box); err != nil {
+		return "", err
+	}
+	if e.Type == circuit.TypeSmart {
+		return "", refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
+	}
+	prefix := devicePrefixes[e.Type]
+	if prefix == "" {
+		prefix = "s"
+	}
+	d := circuit.Device{ID: w.fresh(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
+	w.Devices = append(w.Devices, d)
+	return "Device " + d.Label() + " added", nil
+}
+
+func (w *writer) setDevice(e Edit) (string, error) {
+	d := w.Circuit.Device(e.Device)
+	if d == nil {
+		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+	}
+	if e.Type != "" && e.Type != d.Type {
+		if err := w.setType(d, e.Type); err != nil {
+			return "", err
+		}
+	}
+	if e.Name != "" {
+		d.Name = e.Name
+	}
+	if e.DepthMm != nil {
+		d.DepthMm = e.DepthMm
+	}
+	if e.Unmarked != nil {
+		d.Unmarked = e.Unmarked
+	}
+	if e.Dimmable != nil {
+		d.Dimmable = e.Dimmable
+	}
+	if e.Watts != nil {
+		d.Watts = e.Watts
+	}
+	if e.Count != nil {
+		d.Count = e.Count
+	}
+	if e.Load != "" {
+		d.Load = e.Load
+	}
+	return "Device " + d.Label() + " described", nil
+}
+
+// setType changes what a device is said to be. Wires stay under their screws, so
+// every screw in use must be one of the new type too.
+func (w *writer) setType(d *circuit.Device, to string) error {
+	if d.Type == circuit.TypeSmart || to == circuit.TypeSmart {
+		return refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
+	}
+	next := circuit.Device{Type: to}
+	for _, j := range w.Joins {
+		for _, m := range j.Of {
+			if m.Owner == d.ID && !slices.Contains(w.Terminals(next), m.Part) {
+				return refuse(circuit.CodeContradicts, "type", "a wire stands under screw %q, which a %s does not have; lift it first", m.Part, to)
+			}
+		}
+	}
+	d.Type = to
+	if !d.Mechanical() {
+		d.Position, d.Unmarked = nil, nil
+	}
+	if to != circuit.TypeLamp {
+		d.Watts, d.Count, d.Load = nil, nil, ""
+	}
+	return nil
+}
+
+func (w *writer) removeDevice(e Edit) (string, error) {
+	if w.Circuit.Device(e.Device) == nil {
+		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+	}
+	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.ID == e.Device })
+	return "Device " + e.Device + " removed", nil
+}
+
