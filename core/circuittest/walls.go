@@ -171,3 +171,49 @@ func joinIn(c *circuit.Circuit, box string, joins map[int]bool) int {
 	}
 	return -1
 }
+
+// LivedIn is [Walls] with what else is found in such boxes: a receptacle on the feed, a
+// second lamp beside the first, a switch that nobody wired or wants any more.
+func LivedIn(rng *rand.Rand, controls int) *circuit.Circuit {
+	c := Walls(rng, controls)
+	put := func(box string, joins []int, of ...circuit.Ref) {
+		for i, m := range of {
+			if joins[i] >= 0 {
+				c.Joins[joins[i]].Of = append(c.Joins[joins[i]].Of, m)
+			}
+		}
+	}
+	lines, neutrals := netOf(c, "supply", "hot"), netOf(c, "supply", "neutral")
+	if rng.IntN(2) == 0 {
+		boxes := slices.Clone(c.Boxes)
+		rng.Shuffle(len(boxes), func(i, j int) { boxes[i], boxes[j] = boxes[j], boxes[i] })
+		for _, b := range boxes {
+			l, n := joinIn(c, b.ID, lines), joinIn(c, b.ID, neutrals)
+			if b.Kind != circuit.Switch || l < 0 || n < 0 {
+				continue
+			}
+			c.Devices = append(c.Devices, circuit.Device{ID: "outlet", Box: b.ID, Type: circuit.TypeReceptacle})
+			put(b.ID, []int{l, n}, circuit.Ref{Owner: "outlet", Part: "l"}, circuit.Ref{Owner: "outlet", Part: "n"})
+			break
+		}
+	}
+	if rng.IntN(2) == 0 {
+		for _, d := range c.Devices {
+			if d.Type == circuit.TypeLamp {
+				l, n := c.JoinOf(d.Box, circuit.Ref{Owner: d.ID, Part: "l"}), c.JoinOf(d.Box, circuit.Ref{Owner: d.ID, Part: "n"})
+				c.Devices = append(c.Devices, circuit.Device{ID: "beside", Box: d.Box, Type: circuit.TypeLamp})
+				put(d.Box, []int{l, n}, circuit.Ref{Owner: "beside", Part: "l"}, circuit.Ref{Owner: "beside", Part: "n"})
+				break
+			}
+		}
+	}
+	if rng.IntN(2) == 0 {
+		for _, b := range c.Boxes {
+			if b.Kind == circuit.Switch {
+				c.Devices = append(c.Devices, circuit.Device{ID: "idle", Box: b.ID, Type: circuit.TypeSinglePole, Position: Int(1)})
+				break
+			}
+		}
+	}
+	return c
+}

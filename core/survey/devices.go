@@ -87,4 +87,3 @@ func (w *writer) removeDevice(e Edit) (string, error) {
 	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.ID == e.Device })
 	return "Device " + e.Device + " removed", nil
 }
-

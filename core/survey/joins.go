@@ -81,4 +81,3 @@ func names(refs []circuit.Ref) string {
 	}
 	return s
 }
-

@@ -139,6 +139,51 @@ func TestComplete(t *testing.T) {
 	}
 }
 
+// TestLivedIn: a receptacle on the feed, a second lamp and a switch that nobody wired take
+// no house away: the true roles are among the worlds before any reading and after some.
+func TestLivedIn(t *testing.T) {
+	t.Parallel()
+	odd := map[string]int{}
+	for _, many := range []struct{ switches, houses int }{{2, 60}, {3, 25}} {
+		for seed := range uint64(many.houses) {
+			c := circuittest.LivedIn(rand.New(rand.NewPCG(seed, 77)), many.switches)
+			h, err := house.New(c, seed, nil)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, id := range []string{"outlet", "beside", "idle"} {
+				if c.Device(id) != nil {
+					odd[id]++
+				}
+			}
+			tr, err := New(context.Background(), h.Survey())
+			if err != nil {
+				t.Errorf("%d switches, house %d: %v", many.switches, seed, err)
+				continue
+			}
+			roles := trueRoles(h)
+			rng := rand.New(rand.NewPCG(seed, 78))
+			for n := range 3 {
+				if !slices.ContainsFunc(tr.worlds, func(w *world) bool { return tr.fits(w, roles) }) {
+					t.Errorf("%d switches, house %d, after %d readings: the true roles are in none of %d worlds", many.switches, seed, n, tr.Worlds())
+					break
+				}
+				o := anyTest(rng, h.Survey())
+				if o.Reading, err = h.Answer(o); err != nil {
+					t.Fatal(err)
+				}
+				tr.Observe(o)
+			}
+		}
+	}
+	for id, n := range odd {
+		if n < 10 {
+			t.Errorf("only %d houses have %s", n, id)
+		}
+	}
+	t.Logf("%v", odd)
+}
+
 // anyTest draws a test that a person might make, sensible or not.
 func anyTest(rng *rand.Rand, c *circuit.Circuit) circuit.Observation {
 	end := func() circuit.End {
