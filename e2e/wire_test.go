@@ -5,8 +5,10 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 
 	"ambivia/core/circuittest"
 )
@@ -90,6 +92,55 @@ func TestWire(t *testing.T) {
 	two.tolerate("422")
 	two.MustReload().MustWaitLoad()
 	two.see("No plan is chosen yet")
+}
+
+// TestWireByKeys: with keys alone one goes through the plan: views by arrows, the lamp by a
+// number, steps by N and P, a step by Enter, the way back by its list, and to the documents.
+func TestWireByKeys(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/choose", 1280, 800)
+	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
+	b.key('w')
+	b.see("Only what changes")
+	after := b.find("section", "After")
+	lit := func() bool { return strings.Contains(after.MustElement(".lamps").MustText(), "lit") }
+	before := lit()
+	b.key('1')
+	for range 100 {
+		if lit() != before {
+			break
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+	if lit() == before {
+		t.Error("the key 1 does not press the first control")
+	}
+	focus(b, "Whole wiring")
+	b.key(input.ArrowRight)
+	b.see("Changes, box by box")
+	b.key(input.ArrowRight, input.ArrowRight)
+	b.see("Step 1 of 44")
+	b.key('n')
+	b.see("Step 2 of 44")
+	focus(b, "9 Archive door. Take the connector off")
+	b.key(input.Enter)
+	b.see("Step 9 of 44")
+	b.key('p')
+	b.see("Step 8 of 44")
+	b.MustEval(`() => document.querySelector(".sights button[aria-selected=true]").focus()`)
+	b.key(input.Tab)
+	for b.MustEval(`() => document.activeElement.tagName !== "SELECT"`).Bool() {
+		b.key(input.Tab)
+	}
+	b.key(input.ArrowDown)
+	b.see("Bring the 3-way switch s1 in Archive door to the box")
+	b.MustNavigate("http://" + h.addr + "/circuits/2/wire").MustWaitLoad()
+	b.see("Only what changes")
+	focus(b, "Work order, PDF")
+	focus(b, "Other documents")
+	b.key(input.Enter)
+	focus(b, "Labels, PDF")
 }
 
 // TestWireOfTen: a chain of ten is built from on a phone: a step, its box, its picture.

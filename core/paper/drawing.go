@@ -97,9 +97,11 @@ func (s *sheets) goesOn(t, other tile) {
 	case other.row == t.row && other.column == t.column-1:
 		s.pdf.Text(x, y-2, text)
 	case other.column == t.column && other.row == t.row+1:
-		s.pdf.Text(x+t.W*t.scale/2, y+t.H*t.scale+8, "downwards: "+text)
+		text = "downwards: " + text
+		s.pdf.Text(s.w-margin-s.pdf.GetStringWidth(text), y+t.H*t.scale+8, text)
 	case other.column == t.column && other.row == t.row-1:
-		s.pdf.Text(x+t.W*t.scale/2, y-2, "upwards: "+text)
+		text = "upwards: " + text
+		s.pdf.Text(s.w-margin-s.pdf.GetStringWidth(text), y-2, text)
 	}
 }
 
