@@ -52,6 +52,9 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 	case view != nil && *view == "difference":
 		scene = frame.Difference(drawn, title, changed)
 	}
+	if r.Params.Option != nil {
+		scene.Still() // an option is looked at; what is chosen can be switched
+	}
 	if box := r.Params.Box; box != nil {
 		if drawn.Box(*box) == nil {
 			return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}

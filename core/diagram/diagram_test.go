@@ -377,6 +377,9 @@ func TestDifference(t *testing.T) {
 			moved = append(moved, x.End)
 		}
 		s := Layout(c, o.After).Difference(o.After, "x", moved)
+		if slices.ContainsFunc(s.Devices, func(d Device) bool { return d.Control }) {
+			t.Errorf("%s: a difference can be switched", o.ID)
+		}
 		for _, w := range s.Wires {
 			if w.Kept && slices.Contains(moved, w.End) && w.End.Box != "" && slices.ContainsFunc(s.Rooms, func(r Room) bool {
 				return r.ID == w.End.Box && w.Path[len(w.Path)-1].X > r.X && w.Path[len(w.Path)-1].X < r.X+r.W

@@ -155,6 +155,7 @@ func (f *frontBox) devices(top float64, mirrored bool) {
 	out := &inside{}
 	f.right = max(f.right, f.place(out, start+best, top, mirrored, f.screws))
 	f.scene.Devices = out.Devices
+	f.scene.Still() // a picture to work by
 	f.scene.Labels = append(f.scene.Labels, out.Labels...)
 }
 

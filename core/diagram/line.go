@@ -250,6 +250,7 @@ func (d *schematic) links() {
 // only what changed stands out.
 func (f *Frame) Difference(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
 	s := f.Draw(version, title, changed)
+	s.Still()
 	moved := map[circuit.End]bool{}
 	for _, e := range changed {
 		moved[e] = true

@@ -43,6 +43,14 @@ type Scene struct {
 	Legend  []string
 }
 
+// Still takes it from the scene that its switches can be pressed, for a page that shows it
+// and does not switch it.
+func (s *Scene) Still() {
+	for i := range s.Devices {
+		s.Devices[i].Control = false
+	}
+}
+
 // Room is a box of the circuit.
 type Room struct {
 	Rect

@@ -92,13 +92,13 @@ function List({ procedure, back }: { procedure: Schemas["Procedure"]; back: bool
             </section>
           ))}
       </div>
-      <aside className="step-now" aria-label="The step that is picked" aria-live="polite">
+      <aside className="step-now" aria-label="The step that is picked">
         {step && (
           <>
             <h3>
               Step {step.number} of {steps.length}
             </h3>
-            <p>{step.text}</p>
+            <p role="status">{step.text}</p>
             <Facts step={step} />
             {step.box && seen && step.phase !== "link" && <BoxFront box={step.box} of={of} label={`${step.where ?? step.box}, from the front`} />}
             <div className="row">
