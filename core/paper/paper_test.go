@@ -147,6 +147,47 @@ func TestCut(t *testing.T) {
 	}
 }
 
+// TestPack: parts of a drawing that share a sheet lie below each other and end above its
+// legend, in their order, at a scale that can be read unless the part itself is too large.
+func TestPack(t *testing.T) {
+	rng := rand.New(rand.NewPCG(7, 8))
+	shared := 0
+	for range 300 {
+		wide, tall := 500+rng.Float64()*300, 350+rng.Float64()*300
+		var tiles []tile
+		for range 1 + rng.IntN(12) {
+			tiles = append(tiles, tile{Rect: diagram.Rect{W: 300 + rng.Float64()*1200, H: 150 + rng.Float64()*900}})
+		}
+		pack(tiles, wide, tall, 4)
+		for i, x := range tiles {
+			if x.W*x.scale > wide+1 || x.y+x.H*x.scale > tall+1 || x.scale > largest {
+				t.Fatalf("part %d, %.0f by %.0f at %.2f, leaves the %.0f by %.0f of its sheet", i, x.W, x.H, x.scale, wide, tall)
+			}
+			if x.scale < smallest && x.W*smallest <= wide && x.H*smallest <= tall {
+				t.Fatalf("part %d is drawn at %.2f and need not be", i, x.scale)
+			}
+			if i == 0 {
+				if x.sheet != 4 || x.y != 0 {
+					t.Fatalf("the first part is on sheet %d at %.0f", x.sheet, x.y)
+				}
+				continue
+			}
+			before := tiles[i-1]
+			switch {
+			case x.sheet == before.sheet && x.y < before.y+before.H*before.scale:
+				t.Fatalf("part %d lies on the one before", i)
+			case x.sheet == before.sheet:
+				shared++
+			case x.sheet != before.sheet+1 || x.y != 0:
+				t.Fatalf("part %d is on sheet %d at %.0f after sheet %d", i, x.sheet, x.y, before.sheet)
+			}
+		}
+	}
+	if shared < 100 {
+		t.Errorf("only %d parts share a sheet", shared)
+	}
+}
+
 // TestNames: whatever a place is called, the document can be written; letters that the font
 // lacks are shown as such, and a long name is shortened and not run over.
 func TestNames(t *testing.T) {

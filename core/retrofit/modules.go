@@ -182,15 +182,16 @@ func (p *planner) centrals(g group) []proposal {
 	return out
 }
 
-// away puts a companion that needs no box beside each old place and links it with the
-// mains.
+// away puts a companion that needs no box at each old place, over the old box or, where it
+// is kept apart from mains, beside it, and links it with the mains.
 func (p *planner) away(d *demand, g group, k kit, mains []string) {
 	for _, c := range g.controls {
-		name := "Low-voltage button near " + p.boxOf(c)
-		if !k.companion.LowVoltage {
-			name = "Remote over " + p.boxOf(c)
+		var r string
+		if k.companion.LowVoltage { // kept apart from mains, so beside the old box
+			r = d.surface(p, "r", clip("Low-voltage button near "+p.boxOf(c), 120), *k.companion)
+		} else {
+			r = d.replace(p, "r", c, *k.companion)
 		}
-		r := d.surface(p, "r", clip(name, 120), *k.companion)
 		for _, m := range mains {
 			d.links = append(d.links, circuit.Link{From: r, To: m, Via: k.companion.Link})
 		}

@@ -1,0 +1,138 @@
+package procedure
+
+import (
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/retrofit"
+)
+
+// TestOpposites: every edit of every step has an opposite that takes it back, and the
+// opposite of that is the edit.
+func TestOpposites(t *testing.T) {
+	rng := rand.New(rand.NewPCG(65, 66))
+	kinds := map[Op]int{}
+	for i := range 6 {
+		c := circuittest.Walls(rng, 2+i%3)
+		for k, o := range retrofit.Plan(c).Options {
+			if !o.Feasible || k%3 != 0 && o.Metrics["newCables"] == 0 {
+				continue
+			}
+			reached := start(c)
+			for _, s := range For(c, &o, nil).Steps {
+				for _, e := range s.Edits {
+					kinds[e.Op]++
+					was := reached.Clone()
+					if err := e.Apply(reached); err != nil {
+						t.Fatalf("%s, step %d: %v", o.ID, s.Number, err)
+					}
+					if d := same(was, reached); len(d) == 0 {
+						t.Fatalf("%s, step %d: %s changes nothing", o.ID, s.Number, e.Op)
+					}
+					back := reached.Clone()
+					if err := e.Opposite().Apply(back); err != nil {
+						t.Fatalf("%s, step %d: back from %s: %v", o.ID, s.Number, e.Op, err)
+					}
+					if d := same(was, back); len(d) > 0 {
+						t.Fatalf("%s, step %d: %s and back leaves %v", o.ID, s.Number, e.Op, d)
+					}
+					if e.Opposite().Opposite().Op != e.Op {
+						t.Fatalf("the opposite of the opposite of %s is another", e.Op)
+					}
+				}
+			}
+		}
+	}
+	for _, op := range []Op{Lift, Join, TakeOut, Mount, Pair} {
+		if kinds[op] == 0 {
+			t.Errorf("no step does %s", op)
+		}
+	}
+}
+
+// TestEditsThatDoNotFit: an edit that finds the record otherwise than it takes it to be is
+// refused, and says what it found.
+func TestEditsThatDoNotFit(t *testing.T) {
+	ref := func(text string) *circuit.Ref {
+		r, err := circuit.ParseRef(text)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return &r
+	}
+	c := circuittest.Straight()
+	box := c.Device("s1").Box
+	joined := c.Joins[c.JoinOf(box, *ref("s1.common"))].Of
+	core := joined[slices.IndexFunc(joined, func(m circuit.Ref) bool { return m.Owner != "s1" })]
+	for _, k := range []struct {
+		name string
+		edit Edit
+		says string
+	}{
+		{"lifted from what it is not on", Edit{Op: Lift, Box: box, End: &core, With: ref("s1.t1")}, "not joined"},
+		{"lifted in another box", Edit{Op: Lift, Box: "attic", End: &core, With: ref("s1.common")}, "not joined"},
+		{"joined twice", Edit{Op: Join, Box: box, End: &core, With: ref("s1.t2")}, "joined already"},
+		{"taken out with wires on it", Edit{Op: TakeOut, Box: box, Device: c.Device("s1")}, "a wire is still on s1"},
+		{"a device that is none", Edit{Op: TakeOut, Box: box, Device: &circuit.Device{ID: "ghost"}}, "no device ghost"},
+		{"mounted twice", Edit{Op: Mount, Box: box, Device: c.Device("s1")}, "there is a device s1"},
+		{"nothing that anybody knows", Edit{Op: "polish", Box: box}, "nobody knows how"},
+	} {
+		if err := k.edit.Apply(c.Clone()); err == nil || !strings.Contains(err.Error(), k.says) || !strings.Contains(err.Error(), k.edit.Box) {
+			t.Errorf("%s: %v; want something about %q", k.name, err, k.says)
+		}
+	}
+}
+
+// TestGauges: the thickest conductor of a connector decides, in either system.
+func TestGauges(t *testing.T) {
+	for _, k := range []struct {
+		a, b    string
+		thicker bool
+	}{
+		{"12AWG", "14AWG", true}, {"14AWG", "12AWG", false}, {"2.5mm2", "1.5mm2", true}, {"1.5mm2", "2.5mm2", false},
+		{"14AWG", "", true}, {"", "14AWG", false}, {"14AWG", "14AWG", false},
+	} {
+		if got := thicker(k.a, k.b); got != k.thicker {
+			t.Errorf("%q is thicker than %q: %t", k.a, k.b, got)
+		}
+	}
+}
+
+// TestPlates: a plate has the gangs of its box; where a switch went and nothing came there is
+// a blank; a remote over an old box covers it, so that there is none.
+func TestPlates(t *testing.T) {
+	c := circuittest.Straight()
+	for i := range c.Boxes {
+		if c.Boxes[i].Kind == circuit.Switch {
+			c.Boxes[i].Gangs = circuittest.Int(3)
+		}
+	}
+	for strategy, want := range map[string]struct{ blanks, covered int }{
+		retrofit.MainAux: {0, 0}, retrofit.MainRemote: {0, 1}, retrofit.ChangeoverRelay: {1, 0}, retrofit.SmartLamps: {0, 2},
+	} {
+		p, _ := planned(t, strategy, c)
+		items := p.Materials()
+		blanks, covered, plates := 0, 0, 0
+		for _, x := range items {
+			if strings.HasPrefix(x.What, "plate,") {
+				plates += x.Count
+				if !strings.HasPrefix(x.What, "plate, 3 gang") {
+					t.Errorf("%s: %s", strategy, x.What)
+				}
+			}
+			if strings.Contains(x.Note, "blank") {
+				blanks++
+			}
+			if strings.Contains(x.Note, "covers a place") {
+				covered++
+			}
+		}
+		if blanks != want.blanks || covered != want.covered || plates == 0 {
+			t.Errorf("%s: %d plates, %d blanks, %d covered; want %d and %d: %v", strategy, plates, blanks, covered, want.blanks, want.covered, items)
+		}
+	}
+}
