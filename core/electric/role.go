@@ -22,7 +22,7 @@ const (
 // known part settles it: what is unknown is left out.
 func (n *Network) Roles() map[circuit.End]Role {
 	type facts struct {
-		hot, neutral, ground, lamp, load, signal, stub bool
+		hot, neutral, ground, lamp, load, signal, heard, stub bool
 		contacts, attached                             int
 	}
 	by := make([]facts, n.classes)
@@ -56,8 +56,17 @@ func (n *Network) Roles() map[circuit.End]Role {
 			by[n.class[x]].signal = true
 		}
 		for _, in := range d.inputs {
-			if !in.pulse && by[n.class[in.node]].contacts == 0 {
-				by[n.class[in.node]].signal = true
+			if in.pulse {
+				continue
+			}
+			for _, x := range []int{in.node, in.to} {
+				if x < 0 {
+					continue
+				}
+				by[n.class[x]].heard = true // an old switch as a contact, or the end of a chain of them
+				if by[n.class[x]].contacts == 0 {
+					by[n.class[x]].signal = true
+				}
 			}
 		}
 	}
@@ -86,6 +95,8 @@ func (n *Network) Roles() map[circuit.End]Role {
 			return Traveler, true
 		case f.load && f.contacts > 0:
 			return Load, true
+		case f.heard && f.attached > 1:
+			return Signal, true
 		}
 		return Unused, true
 	}

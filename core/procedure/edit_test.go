@@ -8,6 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/electric"
 	"ambivia/core/retrofit"
 )
 
@@ -135,4 +136,48 @@ func TestPlates(t *testing.T) {
 			t.Errorf("%s: %d plates, %d blanks, %d covered; want %d and %d: %v", strategy, plates, blanks, covered, want.blanks, want.covered, items)
 		}
 	}
+}
+
+// TestSpareIsDead: what a label or a step calls spare is live in no state of the planned
+// circuit, and stands with no screw.
+func TestSpareIsDead(t *testing.T) {
+	rng := rand.New(rand.NewPCG(67, 68))
+	spares := 0
+	for i := range 8 {
+		c := circuittest.Walls(rng, 2+i%2)
+		for _, o := range retrofit.Plan(c).Options {
+			if !o.Feasible {
+				continue
+			}
+			p := For(c, &o, nil)
+			spare := map[circuit.End]bool{}
+			for _, l := range p.Labels() {
+				if l.Role == "spare" {
+					spare[l.End] = true
+				}
+			}
+			for _, s := range p.Steps {
+				if s.Kind == KindCap {
+					spare[s.At[0]] = true
+				}
+			}
+			spares += len(spare)
+			n := electric.New(o.After)
+			for _, state := range electric.Explore(n).States {
+				solved := n.Solve(state.State)
+				for e := range spare {
+					if at := solved.At(e); at == electric.Live || at == electric.ThroughLamp {
+						t.Fatalf("house %d, %s: %s is called spare and is %s", i, o.ID, e, at)
+					}
+				}
+			}
+			for e := range spare {
+				j := o.After.JoinOf(e.Box, e.Ref)
+				if j >= 0 && slices.ContainsFunc(o.After.Joins[j].Of, func(m circuit.Ref) bool { return o.After.Device(m.Owner) != nil }) {
+					t.Fatalf("house %d, %s: %s is called spare and stands under a screw", i, o.ID, e)
+				}
+			}
+		}
+	}
+	t.Logf("%d ends are called spare", spares)
 }

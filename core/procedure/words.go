@@ -79,6 +79,9 @@ func (w *writer) joinText(x changed) string {
 	if len(x.keep) > 0 {
 		return upper(role) + ": to " + start + ", which stays as it is, add " + list(parts) + "."
 	}
+	if c.Device(x.with.Owner) != nil { // the wire first, then the screws
+		return upper(role) + ": in one connector " + list(append(parts, "a pigtail to "+start)) + "."
+	}
 	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
 }
 
