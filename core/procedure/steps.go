@@ -305,7 +305,7 @@ func (w *writer) join(box string) {
 		}
 	}
 	for _, e := range spare {
-		s := w.step(Joining, KindCap, box, "Cap %s for good and label it spare. Nothing uses it any more; its other end is capped too.", w.core(w.p.After, w.now, e))
+		s := w.step(Joining, KindCap, box, "%s", w.capText(e))
 		s.At, s.Wires = []circuit.End{e}, []Wire{w.wire(w.p.After, w.now, e, w.roles)}
 	}
 	if len(together) > 0 {

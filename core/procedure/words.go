@@ -85,6 +85,20 @@ func (w *writer) joinText(x changed) string {
 	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
 }
 
+// capText says what is to be done with an end that stands alone from now on. Ground is never
+// spare: it goes to a metal box.
+func (w *writer) capText(e circuit.End) string {
+	core := w.core(w.p.After, w.now, e)
+	if circuit.GroundColour(e.Part) {
+		return "Cap " + core + ": it is {ground}, and no device here takes it. Where the box is of metal it goes to the box instead."
+	}
+	text := "Cap " + core + " for good and label it spare. Nothing uses it any more"
+	if other, known := w.p.After.Cable(e.Owner).Other(e.Box); known && w.p.After.JoinOf(other, e.Ref) < 0 {
+		text += "; its other end is capped too"
+	}
+	return text + "."
+}
+
 func (w *writer) strip(screw circuit.Ref) float64 {
 	if m, known := w.p.model(screw.Owner); known {
 		return m.StripMm
