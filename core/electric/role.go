@@ -23,7 +23,7 @@ const (
 func (n *Network) Roles() map[circuit.End]Role {
 	type facts struct {
 		hot, neutral, ground, lamp, load, signal, heard, stub bool
-		contacts, attached                             int
+		contacts, attached                                    int
 	}
 	by := make([]facts, n.classes)
 	for _, s := range n.supplies {

@@ -181,3 +181,13 @@ func TestSpareIsDead(t *testing.T) {
 	}
 	t.Logf("%d ends are called spare", spares)
 }
+
+// TestUnusedLeads: a device that is only powered has its load lead capped, and the step says so.
+func TestUnusedLeads(t *testing.T) {
+	p, o := planned(t, retrofit.Paired, circuittest.Straight())
+	if !slices.ContainsFunc(p.Steps, func(s Step) bool {
+		return strings.HasPrefix(s.Text, "Nothing goes to load of") && s.Box == o.Devices[1].Box && len(s.At) > 0
+	}) {
+		t.Errorf("nobody is told of the load lead of %s", o.Devices[1].Name)
+	}
+}

@@ -72,7 +72,7 @@ func (w *writer) close(boxes []string) {
 		how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "there"}[l.Via]
 		text := "Pair %s with %s, %s. Give each its name and room; note the firmware."
 		if l.Via == "bus" {
-			text = "Lead the data cable of %s to %s, kept apart from mains, and say %s what it does. Its length is not known here."
+			text = "Lead the data cable of %s to %s, kept apart from mains; assign %s what it switches. Its length is not known here."
 		}
 		s := w.step(Linking, KindPair, w.p.After.Device(l.From).Box, text, w.now.Device(l.From), w.now.Device(l.To), how)
 		s.Edits = []Edit{{Op: Pair, Link: &l}}

@@ -139,6 +139,11 @@ func (m *materials) wiring() {
 			m.add(Wiring, "new cable: "+strings.Join(s.Edits[0].Cable.Cores, ", "), 1, "its length is not known here", nil)
 		}
 	}
+	for _, l := range m.p.After.Links {
+		if l.Via == "bus" && !slices.Contains(m.p.Before.Links, l) {
+			m.add(Wiring, "data cable to a button", 1, "its length is not known here", nil)
+		}
+	}
 	m.add(Wiring, "pigtail", pigtails, "of the colour of what it carries", nil)
 	m.add(Wiring, "cap that stays, on an end that nothing uses", caps, "", nil)
 	m.add(Wiring, "cap for the time of the work", most, "on every end that is lifted", nil)

@@ -308,8 +308,28 @@ func (w *writer) join(box string) {
 		s := w.step(Joining, KindCap, box, "%s", w.capText(e))
 		s.At, s.Wires = []circuit.End{e}, []Wire{w.wire(w.p.After, w.now, e, w.roles)}
 	}
+	for _, dev := range d.in {
+		if dev.Box == box {
+			w.unused(dev)
+		}
+	}
 	if len(together) > 0 {
 		w.step(Joining, KindCheck, box, "Tug every conductor, one by one. Fold them in without closing the box.")
+	}
+}
+
+// unused tells of the screws and leads of a new device to which nothing goes.
+func (w *writer) unused(dev circuit.Device) {
+	model, _ := w.p.model(dev.ID)
+	var screws []string
+	var at []circuit.End
+	for _, t := range w.p.After.Terminals(dev) {
+		if m := (circuit.Ref{Owner: dev.ID, Part: t}); model.Stands[t] == "spare" && w.p.After.JoinOf(dev.Box, m) < 0 {
+			screws, at = append(screws, w.screw(w.p.After, w.now, m)), append(at, circuit.End{Ref: m})
+		}
+	}
+	if len(screws) > 0 {
+		w.step(Joining, KindCheck, dev.Box, "Nothing goes to %s: cap the lead, or leave the screw tight and covered. It may be live.", list(screws)).At = at
 	}
 }
 
