@@ -100,7 +100,7 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 		return nil, err
 	}
 	say := inspect.Speak(p.After)
-	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}}
+	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}, Known: p.Known()}
 	for _, x := range procedure.Phases {
 		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Fill(x.Name)})
 	}

@@ -476,6 +476,8 @@ type Problem struct {
 
 // Procedure defines model for Procedure.
 type Procedure struct {
+	// Known How the facts are known on which the plan is built
+	Known     string           `json:"known"`
 	Labels    []ConductorLabel `json:"labels"`
 	Materials []Item           `json:"materials"`
 

@@ -80,6 +80,8 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	for _, text := range o.Cons {
 		s.paragraph("– " + text)
 	}
+	s.heading("How sure it is")
+	s.paragraph(p.Known())
 	s.heading("What each place can do afterwards")
 	yes := map[bool]string{true: "yes", false: "no"}
 	var rows [][]string

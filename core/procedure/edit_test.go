@@ -1,6 +1,7 @@
 package procedure
 
 import (
+	"fmt"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -189,5 +190,30 @@ func TestUnusedLeads(t *testing.T) {
 		return strings.HasPrefix(s.Text, "Nothing goes to load of") && s.Box == o.Devices[1].Box && len(s.At) > 0
 	}) {
 		t.Errorf("nobody is told of the load lead of %s", o.Devices[1].Name)
+	}
+}
+
+// TestKnown: who builds on a record is told what of it nobody saw or measured.
+func TestKnown(t *testing.T) {
+	c := circuittest.Straight()
+	p, _ := planned(t, retrofit.SensingSwitch, c)
+	if got := p.Known(); !strings.Contains(got, "does not say") {
+		t.Errorf("without evidence: %s", got)
+	}
+	for i, k := range c.Cables {
+		how := []string{circuit.Seen, circuit.Measured, circuit.Assumed}[i%3]
+		c.Evidence = append(c.Evidence, circuit.Evidence{Of: k.ID, How: how})
+		for _, core := range k.Cores {
+			c.Evidence = append(c.Evidence, circuit.Evidence{Of: k.ID + "." + core + "@" + *k.Ends[0], How: how})
+		}
+	}
+	p, _ = planned(t, retrofit.SensingSwitch, c)
+	counts := map[string]int{}
+	for _, e := range c.Evidence {
+		counts[e.How]++
+	}
+	want := fmt.Sprintf("%d were seen, %d measured and %d assumed", counts[circuit.Seen], counts[circuit.Measured], counts[circuit.Assumed])
+	if got := p.Known(); !strings.Contains(got, want) || !strings.Contains(got, "look again") {
+		t.Errorf("%s; want %q", got, want)
 	}
 }

@@ -3,6 +3,7 @@ package procedure
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
@@ -169,3 +170,37 @@ func (p *Procedure) in(e circuit.End, box string) bool {
 	d := p.After.Device(e.Owner)
 	return d != nil && d.Box == box
 }
+
+// Known says how the facts are known on which the plan is built: a wrong record gives a
+// wrong plan, so whoever works by it wants to know what nobody saw or measured.
+func (p *Procedure) Known() string {
+	count := map[string]int{}
+	var assumed []string
+	say := inspect.Speak(p.Before)
+	for _, e := range p.Before.Evidence {
+		count[e.How]++
+		if e.How == circuit.Assumed {
+			name := say.Cable(e.Of)
+			if end, err := circuit.ParseEnd(e.Of); err == nil {
+				name = say.End(end)
+			}
+			assumed = append(assumed, name)
+		}
+	}
+	if len(p.Before.Evidence) == 0 {
+		return "The record does not say how its facts are known: by whoever wrote it down."
+	}
+	text := fmt.Sprintf("Of the facts of the record %d were seen, %d measured and %d assumed", count[circuit.Seen], count[circuit.Measured], count[circuit.Assumed])
+	if len(assumed) == 0 {
+		return text + "."
+	}
+	more := ""
+	if len(assumed) > mostNamed {
+		more = fmt.Sprintf(" and %d more", len(assumed)-mostNamed)
+		assumed = assumed[:mostNamed]
+	}
+	return text + ". Assumed, so look again before you build on it: " + strings.Join(assumed, "; ") + more + "."
+}
+
+// mostNamed bounds how many assumed facts are named one by one.
+const mostNamed = 6

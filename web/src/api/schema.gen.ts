@@ -1084,6 +1084,8 @@ export interface components {
             energyPrice?: number;
         };
         Procedure: {
+            /** @description How the facts are known on which the plan is built */
+            known: string;
             /** @description In their order */
             phases: components["schemas"]["Named"][];
             steps: components["schemas"]["Step"][];

@@ -39,6 +39,7 @@ export function Steps() {
           </label>
         )}
       </div>
+      <p className="quiet pad">{forth.data?.known}</p>
       {procedure.isPending && <Waiting what="Working out the steps" />}
       {procedure.data && procedure.data.steps.length === 0 && <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>}
       {procedure.data && procedure.data.steps.length > 0 && <List key={`${circuit.revision} ${back}`} procedure={procedure.data} back={back !== undefined} />}
