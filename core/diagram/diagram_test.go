@@ -431,6 +431,21 @@ func TestSVG(t *testing.T) {
 	}
 }
 
+// TestLongTitle: a title that is wider than its drawing ends in dots and not at the edge.
+func TestLongTitle(t *testing.T) {
+	c := circuittest.Chain(2)
+	var b bytes.Buffer
+	scene := Schematic(c, strings.Repeat("tower ", 40))
+	if err := scene.SVG(&b); err != nil {
+		t.Fatal(err)
+	}
+	_, after, _ := strings.Cut(b.String(), `class="title"`)
+	text, _, _ := strings.Cut(after[strings.Index(after, ">")+1:], "<")
+	if !strings.HasSuffix(text, "…") || float64(len([]rune(text)))*titleChar > scene.W {
+		t.Errorf("the title of a drawing %.0f wide is %q", scene.W, text)
+	}
+}
+
 // TestFile: a drawing in a file has its type, its title block and its cautions within, reaches
 // out for nothing, and shows the whole drawing above them.
 func TestFile(t *testing.T) {

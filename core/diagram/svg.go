@@ -7,6 +7,9 @@ import (
 	"strings"
 )
 
+// titleChar is the width of a character of the title, at most, in pixels.
+const titleChar = 9.4
+
 func escape(s string) string { return html.EscapeString(s) }
 
 // SVG writes the scene. All styling is in presentation attributes, so that the
@@ -31,7 +34,7 @@ func (b *svg) open(s *Scene, style string) {
 
 // body draws title, marks and legend, the legend above a height.
 func (b *svg) body(s *Scene, bottom float64) {
-	b.shape(Shape{Class: "title", At: Point{margin, 26}, Anchor: "start", Size: 17, Weight: 600, Text: s.Title, Fill: ink})
+	b.shape(Shape{Class: "title", At: Point{margin, 26}, Anchor: "start", Size: 17, Weight: 600, Text: clip(s.Title, max(8, int((s.W-2*margin)/titleChar))), Fill: ink})
 	for _, x := range s.Shapes() {
 		b.shape(x)
 	}
