@@ -283,69 +283,6 @@ func (b *bench) choosing() {
 	b.call("DELETE", "/devices/attic-main", nil, 204)
 }
 
-// TestTracing walks from a hidden house to the circuit of record over the contract: the tree,
-// tests that the house answers, a test by hand, a reading taken back; nothing is recorded
-// before all is certain, and the record is right.
-func TestTracing(t *testing.T) {
-	b := newBench(t)
-	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
-	doc, err := json.Marshal(circuittest.Chain(2))
-	if err != nil {
-		t.Fatal(err)
-	}
-	b.call("POST", "/jobs/1/import", doc, 201)
-	b.call("GET", "/circuits/1/house", nil, 404)
-	c := b.call("POST", "/circuits/1/house", nil, 201)
-	if c["house"] != true {
-		t.Error("a hidden house is not said to be one")
-	}
-	told := b.call("GET", "/circuits/2/trace", nil, 200)
-	if told["done"] == true || told["worlds"].(float64) < 2 {
-		t.Fatalf("before any test: %v worlds, done %v", told["worlds"], told["done"])
-	}
-	if code := b.call("POST", "/circuits/2/record", map[string]any{"base": c["revision"]}, 422)["code"]; code != "not-traced" {
-		t.Errorf("recorded before it was certain: %v", code)
-	}
-	if tree := b.call("GET", "/circuits/2/trace/tree?prefer=trips", nil, 200); tree["branches"] == nil {
-		t.Error("the tree has no branch")
-	}
-	b.call("POST", "/circuits/2/trace/preview", map[string]any{"power": "off", "instrument": "continuity", "at": []string{"nothing.black@b1", "s1.common"}}, 422)
-	b.call("POST", "/circuits/2/ask", map[string]any{"power": "off", "instrument": "tea-leaves"}, 422)
-	undone := false
-	for range 40 {
-		if told["done"] == true {
-			break
-		}
-		test := told["next"].(map[string]any)["test"].(map[string]any)
-		if preview := b.call("POST", "/circuits/2/trace/preview", test, 200); len(preview["outcomes"].([]any)) < 2 {
-			t.Errorf("the next test tells nothing: %v", preview)
-		}
-		test["reading"] = b.call("POST", "/circuits/2/ask", test, 200)["reading"]
-		c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "observe", "observation": test}), 200)
-		before := told["worlds"]
-		told = b.call("GET", "/circuits/2/trace", nil, 200)
-		if !undone && told["done"] != true {
-			undone = true
-			c = b.call("POST", "/circuits/2/undo", map[string]any{"base": c["revision"]}, 200)
-			if again := b.call("GET", "/circuits/2/trace", nil, 200); again["worlds"] != before {
-				t.Errorf("a reading taken back leaves %v worlds of %v", again["worlds"], before)
-			}
-			c = b.call("POST", "/circuits/2/redo", map[string]any{"base": c["revision"]}, 200)
-		}
-	}
-	if told["done"] != true {
-		t.Fatalf("never done: %v worlds left", told["worlds"])
-	}
-	if right := b.call("GET", "/circuits/2/house", nil, 200); right["ends"] != right["right"] || len(right["wrong"].([]any)) > 0 {
-		t.Errorf("%v of %v are right: %v", right["right"], right["ends"], right["wrong"])
-	}
-	c = b.call("POST", "/circuits/2/record", map[string]any{"base": c["revision"]}, 200)
-	if ready, _ := c["reading"].(map[string]any)["ready"].(bool); !ready {
-		t.Errorf("the record of a traced circuit is not ready to plan on: %v", c["reading"].(map[string]any)["next"])
-	}
-	b.call("POST", "/circuits/2/record", map[string]any{"base": 1}, 409)
-}
-
 // files walks through photographs and archives of job 1, circuit 1.
 func (b *bench) files() {
 	b.t.Helper()

@@ -259,3 +259,23 @@ func Doubled(controls int) *circuit.Circuit {
 	}
 	return c
 }
+
+// Shuffled is the same circuit with everything listed in another order: boxes, cables,
+// devices, joins, what a join holds, and which end of a cable comes first.
+func Shuffled(rng *rand.Rand, c *circuit.Circuit) *circuit.Circuit {
+	out := c.Clone()
+	rng.Shuffle(len(out.Boxes), func(i, j int) { out.Boxes[i], out.Boxes[j] = out.Boxes[j], out.Boxes[i] })
+	rng.Shuffle(len(out.Cables), func(i, j int) { out.Cables[i], out.Cables[j] = out.Cables[j], out.Cables[i] })
+	rng.Shuffle(len(out.Devices), func(i, j int) { out.Devices[i], out.Devices[j] = out.Devices[j], out.Devices[i] })
+	rng.Shuffle(len(out.Joins), func(i, j int) { out.Joins[i], out.Joins[j] = out.Joins[j], out.Joins[i] })
+	for k := range out.Joins {
+		of := out.Joins[k].Of
+		rng.Shuffle(len(of), func(i, j int) { of[i], of[j] = of[j], of[i] })
+	}
+	for k := range out.Cables {
+		if e := &out.Cables[k].Ends; rng.IntN(2) == 0 {
+			e[0], e[1] = e[1], e[0]
+		}
+	}
+	return out
+}

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -36,7 +37,7 @@ func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Re
 	if joins := p.between(d, x); joins != "" {
 		say += " between " + joins
 	}
-	near := circuit.End{Ref: core, Box: *k.Ends[0]}
+	near := circuit.End{Ref: core, Box: *cmp.Or(k.Ends[0], k.Ends[1])} // one of them may not be known
 	if x.class >= 0 && p.net.Class(near) == x.class {
 		return say + ". It carries that already and stays."
 	}
