@@ -74,6 +74,24 @@ func (e NewCircuitPractice) Valid() bool {
 	}
 }
 
+// Defines values for PracticePaper.
+const (
+	A4     PracticePaper = "a4"
+	Letter PracticePaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the PracticePaper enum.
+func (e PracticePaper) Valid() bool {
+	switch e {
+	case A4:
+		return true
+	case Letter:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Version.
 const (
 	Found   Version = "found"
@@ -437,6 +455,9 @@ type Practice struct {
 	Loads []string `json:"loads"`
 	Name  string   `json:"name"`
 
+	// Paper The paper that its people use
+	Paper PracticePaper `json:"paper"`
+
 	// Parts Types of all that one finds in a box
 	Parts   []string    `json:"parts"`
 	Presets []BoxPreset `json:"presets"`
@@ -447,6 +468,9 @@ type Practice struct {
 	WhoMay   string            `json:"whoMay"`
 	Words    map[string]string `json:"words"`
 }
+
+// PracticePaper The paper that its people use
+type PracticePaper string
 
 // PressRequest defines model for PressRequest.
 type PressRequest struct {

@@ -156,12 +156,15 @@ func TestWhole(t *testing.T) {
 	broken := *whole
 	broken.History = append([]store.Past{}, whole.History...)
 	broken.History[1].Parent = 77
-	if _, err := s.AddWhole(t.Context(), "Broken", []*store.Whole{whole, &broken}, map[string][]byte{"x": []byte("{}")}); err != nil {
-		after, _ := s.Jobs(t.Context())
-		devices, _ := s.Devices(t.Context())
-		if len(after) != len(before) || len(devices) != 0 {
-			t.Error("half of a broken job was written")
-		}
+	if _, err := s.AddWhole(t.Context(), "Broken", []*store.Whole{whole, &broken}, map[string][]byte{"x": []byte("{}")}); err == nil {
+		t.Error("a revision that follows none was written")
+	}
+	after, err := s.Jobs(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if devices, err := s.Devices(t.Context()); err != nil || len(after) != len(before) || len(devices) != 0 {
+		t.Errorf("half of a broken job was written: %d jobs, %d devices, %v", len(after)-len(before), len(devices), err)
 	}
 }
 

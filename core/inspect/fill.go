@@ -165,6 +165,7 @@ func (i *inspector) depthFindings(say Speaker) {
 		case room < bendRoomMm:
 			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Sentence(say.Device(d.ID)), room, b.Label(), bendRoomMm),
 				"This is a fit, not a sum of any code: try it before you promise it.")
+			i.found[len(i.found)-1].Tight = true
 		}
 	}
 }

@@ -45,6 +45,8 @@ type Finding struct {
 	State    map[string]int `json:"state"`
 	// Lines is a count that led to the finding, line by line.
 	Lines []string `json:"lines,omitempty"`
+	// Tight: it may fit all the same; only trying tells.
+	Tight bool `json:"tight,omitempty"`
 }
 
 // Lamp is what one lamp does in one state. Volts are rounded to a thousandth.

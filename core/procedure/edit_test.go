@@ -217,3 +217,39 @@ func TestKnown(t *testing.T) {
 		t.Errorf("%s; want %q", got, want)
 	}
 }
+
+// TestBypass: lamps that take less than a dimmer lives on ask for a bypass, and others do not.
+func TestBypass(t *testing.T) {
+	for watts, want := range map[float64]int{9: 1, 60: 0} {
+		c := circuittest.Straight()
+		for i, d := range c.Devices {
+			if d.Type == circuit.TypeLamp {
+				c.Devices[i].Load, c.Devices[i].Watts, c.Devices[i].Count = "led", &watts, nil
+			}
+		}
+		p, _ := planned(t, retrofit.NoNeutralAux, c)
+		if got := count(p.Materials(), "bypass"); got != want {
+			t.Errorf("%g W: %d bypasses, want %d", watts, got, want)
+		}
+	}
+}
+
+// TestDrawn: what is lifted is seen on the circuit as it was before the work, what is joined
+// on what it becomes; on the way back it is the other way round.
+func TestDrawn(t *testing.T) {
+	p, _ := planned(t, retrofit.MainAux, circuittest.Straight())
+	back, err := p.Back(len(p.Steps))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, k := range map[string]struct {
+		steps      []Step
+		lift, join string
+	}{"there": {p.Steps, Found, Planned}, "back": {back.Steps, Planned, Found}} {
+		for _, s := range k.steps {
+			if s.Kind == KindLift && s.Drawn != k.lift || s.Kind == KindJoin && s.Drawn != k.join {
+				t.Errorf("%s: step %d, %s, is drawn as %s", name, s.Number, s.Kind, s.Drawn)
+			}
+		}
+	}
+}

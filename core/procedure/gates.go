@@ -20,6 +20,10 @@ func (p *Procedure) Back(n int) (*Procedure, error) {
 		}
 	}
 	back := For(reached, as, p.library)
+	for i := range back.Steps { // on the way back the circuit as found comes last
+		s := &back.Steps[i]
+		s.Drawn = map[string]string{Found: Planned, Planned: Found}[s.Drawn]
+	}
 	for _, s := range back.Steps {
 		if len(s.Edits) > 0 {
 			return back, nil

@@ -90,11 +90,7 @@ func (m *materials) devices() {
 			m.items[len(m.items)-1].Count = 1
 		}
 	}
-	for _, c := range m.p.Option.Checks {
-		if c.Code == "load" && strings.Contains(c.Text, "bypass") {
-			m.add(Devices, "bypass for a small load, at the lamp", 1, "", nil)
-		}
-	}
+	m.add(Devices, "bypass for a small load, at the lamp", int(m.p.Option.Metrics["bypasses"]), "", nil)
 }
 
 // lampsIn counts the lamps of a box.
@@ -206,7 +202,7 @@ func (m *materials) rooms() {
 			continue
 		}
 		what := "deeper box, or an extension on it"
-		if f.Code == "box-depth" && strings.Contains(f.Text, "leaves") {
+		if f.Tight {
 			what = "deeper box, if it proves too tight"
 		}
 		m.add(Covering, what, 1, f.Text, nil)

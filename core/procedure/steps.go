@@ -90,7 +90,16 @@ type Step struct {
 	Connector *Connector    `json:"connector,omitempty"`
 	At        []circuit.End `json:"at,omitempty"`
 	Edits     []Edit        `json:"edits,omitempty"`
+	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
+	// [Planned]. What is lifted is seen on what was there before.
+	Drawn string `json:"drawn"`
 }
+
+// Drawings on which a step is seen.
+const (
+	Found   = "found"
+	Planned = "planned"
+)
 
 // Procedure is all that it takes to get from a circuit to its plan.
 type Procedure struct {
@@ -141,7 +150,10 @@ type writer struct {
 }
 
 func (w *writer) step(phase Phase, kind, box, text string, of ...any) *Step {
-	s := Step{Phase: phase, Kind: kind, Box: box, Text: w.now.Fill(fmt.Sprintf(text, of...))}
+	s := Step{Phase: phase, Kind: kind, Box: box, Drawn: Planned, Text: w.now.Fill(fmt.Sprintf(text, of...))}
+	if phase == Preparing || phase == Lifting {
+		s.Drawn = Found
+	}
 	if box != "" {
 		s.Where = w.was.Box(box)
 		if w.p.Before.Box(box) == nil {

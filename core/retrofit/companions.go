@@ -135,7 +135,7 @@ func (p *planner) alone(g group) []proposal {
 	main := g.controls[0]
 	place := p.doc.Device(main).Box
 	plain := func(m device.Device) bool { return m.At("signal") == "" && m.At("contact") == "" || m.ThroughLoad }
-	for n, wired := range p.mains(device.Main, plain) {
+	for n, wired := range p.ofKind(device.Main, plain) {
 		out = append(out, proposal{
 			strategy: OneSmart, id: optionID(OneSmart, place, n, wired[0]), kits: wired, main: main,
 			title: fmt.Sprintf("Smart switch in %s", p.boxOf(main)),
@@ -179,7 +179,7 @@ func (p *planner) contacts(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	for n, wired := range p.mains(device.Main, func(m device.Device) bool { return m.At("contact") != "" }) {
+	for n, wired := range p.ofKind(device.Main, func(m device.Device) bool { return m.At("contact") != "" }) {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: MainContact, id: optionID(MainContact, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,

@@ -147,8 +147,7 @@ func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand
 		if f.Code != "box-fill" && f.Code != "box-depth" {
 			continue
 		}
-		tight := f.Code == "box-depth" && strings.Contains(f.Text, "leaves")
-		if tight {
+		if f.Tight {
 			check.Text = f.Text + " " + f.Advice
 			continue
 		}
@@ -235,6 +234,9 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 	}
 	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
 		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
+	if l := p.loadOf(g.lamps); l.known && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return l.watts < d.kinds[x.ID].MinimumWatts }) {
+		o.Metrics["bypasses"] = 1 // at the lamp; who needs one and takes none is refused
+	}
 	o.Metrics["connectors"], o.Metrics["pigtails"] = p.connectors(o.After)
 	if p.drawn > 0 {
 		o.Metrics["newCables"] = float64(p.drawn)

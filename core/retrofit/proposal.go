@@ -137,9 +137,9 @@ func bySignature(kits []kit) [][]kit {
 	return out
 }
 
-// mains lists the devices of a kind as kits without companions, those that are wired alike
+// ofKind lists the devices of a kind as kits without companions, those that are wired alike
 // together. A nil wanted wants all of them.
-func (p *planner) mains(kind string, wanted func(device.Device) bool) [][]kit {
+func (p *planner) ofKind(kind string, wanted func(device.Device) bool) [][]kit {
 	var kits []kit
 	for _, d := range p.library.Of(kind) {
 		if wanted == nil || wanted(d) {
@@ -197,7 +197,7 @@ func (p *planner) sensing(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	for n, wired := range p.mains(device.Sensing, nil) {
+	for n, wired := range p.ofKind(device.Sensing, nil) {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: SensingSwitch, id: optionID(SensingSwitch, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
@@ -360,7 +360,7 @@ func (p *planner) changeovers(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	for n, wired := range p.mains(device.Changeover, nil) {
+	for n, wired := range p.ofKind(device.Changeover, nil) {
 		for _, main := range g.controls {
 			if !p.outer(main) {
 				continue

@@ -683,6 +683,11 @@ export interface components {
         /** @enum {string} */
         Version: "found" | "planned";
         Practice: {
+            /**
+             * @description The paper that its people use
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
             /** @description Types of plain switch, the commonest first */
             switches: string[];
             /** @description Types of all that one finds in a box */
@@ -1102,6 +1107,11 @@ export interface components {
             where?: string;
             text: string;
             device?: string;
+            /**
+             * @description On which drawing it is seen best
+             * @enum {string}
+             */
+            drawn: "found" | "planned";
             connector?: {
                 conductors: number;
                 gauge: string;

@@ -10,13 +10,12 @@ export function Materials() {
   const m = circuit.choice?.option.metrics ?? {};
   if (!data) return procedure.error ? <Notice error={procedure.error} /> : <Waiting what="Counting" />;
   const groups = [...new Set(data.materials.map((x) => x.group))];
-  const price = data.materials.reduce((sum, x) => sum + (x.price ?? 0), 0);
   return (
     <div className="pad materials">
       <section aria-label="In numbers">
         <h3>In numbers</h3>
         <p>
-          {m.boxesTouched} boxes opened, {m.endsMoved} ends touched, {m.walks} walk to the panel, about {m.minutes} minutes. Devices {price} in units of
+          {m.boxesTouched} boxes opened, {m.endsMoved} ends touched, {m.walks} walk to the panel, about {m.minutes} minutes. Devices {m.price} in units of
           price. Standby {m.standbyWatts} W, {m.standbyYear} kWh a year.
         </p>
         <ul>

@@ -13,8 +13,9 @@ export function AsSvg(props: { query: string; name: string; children: string }) 
 
 /** What can be printed or taken away, on either paper. */
 export function Papers({ chosen }: { chosen: boolean }) {
-  const { circuit } = useWork();
-  const [size, setSize] = useState(circuit.document.practice === "na" ? "letter" : "a4");
+  const { circuit, practice } = useWork();
+  const [asked, setSize] = useState<string>();
+  const size = asked ?? practice?.paper ?? "a4";
   const at = `/api/v1/circuits/${circuit.id}`;
   const pdf = (sheet: string) => `${at}/paper/${sheet}?size=${size}`;
   return (

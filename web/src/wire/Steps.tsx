@@ -42,12 +42,12 @@ export function Steps() {
       <p className="quiet pad">{forth.data?.known}</p>
       {procedure.isPending && <Waiting what="Working out the steps" />}
       {procedure.data && procedure.data.steps.length === 0 && <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>}
-      {procedure.data && procedure.data.steps.length > 0 && <List key={`${circuit.revision} ${back}`} procedure={procedure.data} back={back !== undefined} />}
+      {procedure.data && procedure.data.steps.length > 0 && <List key={`${circuit.revision} ${back}`} procedure={procedure.data} />}
     </>
   );
 }
 
-function List({ procedure, back }: { procedure: Schemas["Procedure"]; back: boolean }) {
+function List({ procedure }: { procedure: Schemas["Procedure"] }) {
   const { circuit, point } = useWork();
   const [at, setAt] = useState(1);
   const list = useRef<HTMLDivElement>(null);
@@ -63,9 +63,6 @@ function List({ procedure, back }: { procedure: Schemas["Procedure"]; back: bool
     if (at === 1) return; // nobody has picked one yet
     list.current?.querySelector(`[data-step="${at}"]`)?.scrollIntoView({ block: "nearest" });
   }, [at]);
-  // Lifting is done on what was there before, all else on what comes.
-  const lifting = step?.phase === "lift" || step?.phase === "prepare";
-  const of = lifting !== back ? "found" : "planned";
   const seen = step?.box && [...circuit.document.boxes, ...(circuit.choice?.document.boxes ?? [])].some((b) => b.id === step.box);
   return (
     <div className="steps">
@@ -101,7 +98,7 @@ function List({ procedure, back }: { procedure: Schemas["Procedure"]; back: bool
             </h3>
             <p role="status">{step.text}</p>
             <Facts step={step} />
-            {step.box && seen && step.phase !== "link" && <BoxFront box={step.box} of={of} label={`${step.where ?? step.box}, from the front`} />}
+            {step.box && seen && step.phase !== "link" && <BoxFront box={step.box} of={step.drawn} label={`${step.where ?? step.box}, from the front`} />}
             <div className="row">
               <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
                 <kbd aria-hidden>P</kbd> Step before
