@@ -56,6 +56,16 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 		Worlds: told.Worlds, Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
+		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
+		Schools: map[string]trace.Operations{}, Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
+	}
+	for name, o := range told.Schools {
+		if o != nil {
+			out.Schools[name] = *o
+		}
+	}
+	for _, way := range doc.Cannot {
+		out.Cannot = append(out.Cannot, TraceAnswerCannot(way))
 	}
 	for _, x := range doc.Reports {
 		out.Reports = append(out.Reports, trace.ReportWords(say, x))

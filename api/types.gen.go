@@ -92,6 +92,51 @@ func (e PracticePaper) Valid() bool {
 	}
 }
 
+// Defines values for TraceAnswerCannot.
+const (
+	TraceAnswerCannotLadder       TraceAnswerCannot = "ladder"
+	TraceAnswerCannotLampOut      TraceAnswerCannot = "lamp-out"
+	TraceAnswerCannotLive         TraceAnswerCannot = "live"
+	TraceAnswerCannotSecondPerson TraceAnswerCannot = "second-person"
+)
+
+// Valid indicates whether the value is a known member of the TraceAnswerCannot enum.
+func (e TraceAnswerCannot) Valid() bool {
+	switch e {
+	case TraceAnswerCannotLadder:
+		return true
+	case TraceAnswerCannotLampOut:
+		return true
+	case TraceAnswerCannotLive:
+		return true
+	case TraceAnswerCannotSecondPerson:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TraceAnswerPolarity.
+const (
+	Exchanged TraceAnswerPolarity = "exchanged"
+	Unknown   TraceAnswerPolarity = "unknown"
+	Usual     TraceAnswerPolarity = "usual"
+)
+
+// Valid indicates whether the value is a known member of the TraceAnswerPolarity enum.
+func (e TraceAnswerPolarity) Valid() bool {
+	switch e {
+	case Exchanged:
+		return true
+	case Unknown:
+		return true
+	case Usual:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Version.
 const (
 	Found   Version = "found"
@@ -157,6 +202,9 @@ func (e DevicesParamsPractice) Valid() bool {
 
 // Alternative defines model for Alternative.
 type Alternative = retrofit.Alternative
+
+// Assumption defines model for Assumption.
+type Assumption = trace.Assumption
 
 // BaseRequest defines model for BaseRequest.
 type BaseRequest struct {
@@ -405,6 +453,12 @@ type Observation = circuit.Observation
 // OpenEnd defines model for OpenEnd.
 type OpenEnd = trace.OpenEnd
 
+// OpenNext defines model for OpenNext.
+type OpenNext = trace.OpenNext
+
+// Operations defines model for Operations.
+type Operations = trace.Operations
+
 // Option defines model for Option.
 type Option = retrofit.Option
 
@@ -555,23 +609,44 @@ type TestNode = trace.Node
 
 // TraceAnswer defines model for TraceAnswer.
 type TraceAnswer struct {
-	Cables        []CableFact    `json:"cables"`
-	Conductors    []Conductor    `json:"conductors"`
-	Contradiction *Contradiction `json:"contradiction,omitempty"`
-	Done          bool           `json:"done"`
-	Likely        []CableFact    `json:"likely"`
-	Log           []LogEntry     `json:"log"`
-	Next          *NextTest      `json:"next,omitempty"`
-	On            bool           `json:"on"`
-	Open          []OpenEnd      `json:"open"`
-	Reports       []string       `json:"reports"`
-	Settle        *string        `json:"settle,omitempty"`
-	Strip         []Stop         `json:"strip"`
-	Walks         int            `json:"walks"`
+	Ahead *Operations `json:"ahead,omitempty"`
+
+	// Assumed What was neither seen nor measured
+	Assumed       []Assumption        `json:"assumed"`
+	Cables        []CableFact         `json:"cables"`
+	Cannot        []TraceAnswerCannot `json:"cannot"`
+	Conductors    []Conductor         `json:"conductors"`
+	Contradiction *Contradiction      `json:"contradiction,omitempty"`
+	Controls      *int                `json:"controls,omitempty"`
+	Done          bool                `json:"done"`
+	Findings      []TraceWarning      `json:"findings"`
+	Likely        []CableFact         `json:"likely"`
+	Log           []LogEntry          `json:"log"`
+	Next          *NextTest           `json:"next,omitempty"`
+	On            bool                `json:"on"`
+	Open          []OpenEnd           `json:"open"`
+	OpenNext      *OpenNext           `json:"openNext,omitempty"`
+	Polarity      TraceAnswerPolarity `json:"polarity"`
+	Reports       []string            `json:"reports"`
+
+	// Schools Of schools A, B and E those that settle it, with the breaker operations still to come
+	Schools map[string]Operations `json:"schools"`
+	Settle  *string               `json:"settle,omitempty"`
+	Strip   []Stop                `json:"strip"`
+	Walks   int                   `json:"walks"`
 
 	// Worlds Circuits that fit what was recorded and read
 	Worlds int `json:"worlds"`
 }
+
+// TraceAnswerCannot defines model for TraceAnswer.Cannot.
+type TraceAnswerCannot string
+
+// TraceAnswerPolarity defines model for TraceAnswer.Polarity.
+type TraceAnswerPolarity string
+
+// TraceWarning defines model for TraceWarning.
+type TraceWarning = trace.Warning
 
 // Version defines model for Version.
 type Version string

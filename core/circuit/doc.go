@@ -37,10 +37,12 @@ type Circuit struct {
 	Practice     string           `json:"practice"`
 	Colours      string           `json:"colours,omitzero"`
 	Supply       *Supply          `json:"supply,omitzero"`
+	Controls     *int             `json:"controls,omitzero"`
 	Boxes        []Box            `json:"boxes"`
 	Cables       []Cable          `json:"cables"`
 	Devices      []Device         `json:"devices"`
 	Joins        []Join           `json:"joins"`
+	Loose        []End            `json:"loose,omitzero"`
 	Marks        []Mark           `json:"marks,omitzero"`
 	Models       map[string]Model `json:"models,omitzero"`
 	Links        []Link           `json:"links,omitzero"`
@@ -48,6 +50,8 @@ type Circuit struct {
 	Reports      []Report         `json:"reports,omitzero"`
 	Gates        []Gate           `json:"gates,omitzero"`
 	Evidence     []Evidence       `json:"evidence,omitzero"`
+	Accepted     []Accepted       `json:"accepted,omitzero"`
+	Cannot       []string         `json:"cannot,omitzero"`
 }
 
 // Supply is the circuit's feed: nominal volts, the breaker's rating in amperes
@@ -160,7 +164,8 @@ var (
 // Count the number of lamps wired side by side. Position is 1 or 2, and nil
 // where nobody knows how the switch stands. DepthMm is how far the device
 // reaches into its box, in millimetres. Dimmable says of a lamp whether it may be dimmed, nil
-// where nobody knows. Unmarked
+// where nobody knows. Breaker and Amps are what is written on a supply's breaker and its
+// rating in amperes, "" and nil where the document's [Supply] says it. Unmarked
 // says that nobody could read which of its screws is which.
 type Device struct {
 	ID       string   `json:"id"`
@@ -175,6 +180,8 @@ type Device struct {
 	DepthMm  *float64 `json:"depthMm,omitzero"`
 	Unmarked *bool    `json:"unmarked,omitzero"`
 	Dimmable *bool    `json:"dimmable,omitzero"`
+	Breaker  string   `json:"label,omitzero"`
+	Amps     *float64 `json:"amps,omitzero"`
 }
 
 // ScrewsUnmarked reports whether nobody could read which screw is which.
@@ -279,7 +286,7 @@ type Link struct {
 
 // Observation is one test and, once it was made, its reading: a word, or volts
 // as a number. Reading is nil for a test still to make and [Unclear] where the
-// person could not tell. Tied are ends that a connector holds together while the
+// person could not tell. Light is the lamp looked at; "" means the only one. Tied are ends that a connector holds together while the
 // test lasts. Time is when it was read, as RFC 3339 writes it, or "".
 type Observation struct {
 	Power      string   `json:"power"`
@@ -288,6 +295,7 @@ type Observation struct {
 	Flipped    []string `json:"flipped,omitzero"`
 	LampsOut   []string `json:"lampsOut,omitzero"`
 	Instrument string   `json:"instrument"`
+	Light      string   `json:"light,omitzero"`
 	At         []End    `json:"at,omitzero"`
 	Reading    any      `json:"reading,omitempty"`
 	Time       string   `json:"time,omitzero"`
@@ -303,8 +311,31 @@ const (
 	LampLook   = "lamp"
 )
 
-// Unclear is the reading of a test that told the person nothing.
-const Unclear = "unclear"
+// Unclear is the reading of a test that told the person nothing; Trips of one with the
+// power on in which the breaker tripped.
+const (
+	Unclear = "unclear"
+	Trips   = "trips"
+)
+
+// Accepted is a conductor that a person takes for what it most likely is, without a
+// reading: As is its role, Odds how likely that was. It stays assumed.
+type Accepted struct {
+	End  End      `json:"end"`
+	As   string   `json:"as"`
+	Odds *float64 `json:"odds,omitzero"`
+}
+
+// Ways of testing that a person may not be able to use.
+const (
+	CannotLampOut      = "lamp-out"      // the lamp cannot come out of its socket
+	CannotLadder       = "ladder"        // nobody can get up to the light
+	CannotSecondPerson = "second-person" // no helper, and no lead that is long enough
+	CannotLive         = "live"          // no work with the power on
+)
+
+// MaxControls is the largest number of places of one light that a document may tell of.
+const MaxControls = 10
 
 // Report is what the customer says of the light. Device is a switch, or "" where
 // all of them are meant.
@@ -320,6 +351,8 @@ const (
 	SaysSometimes   = "sometimes"    // it works while the others stand one way only
 	SaysOthersDie   = "others-die"   // other lights or outlets die with the same breaker
 	SaysNothingElse = "nothing-else" // nothing else dies with the breaker
+	SaysNeverLights = "never-lights" // the light never comes on, however the switches stand
+	SaysTrips       = "breaker-trips"
 )
 
 // Gate is one thing that a person confirmed before going on: who, when, where.

@@ -24,7 +24,6 @@ const (
 	CodeWrongBox     Code = "wrong-box"   // an end or terminal that is not in the join's box
 	CodeTwoJoins     Code = "two-joins"   // an end in two joins, or twice in one
 	CodeCableEnds    Code = "cable-ends"  // a cable without a known end, or with one box twice
-	CodeRing         Code = "ring"        // cables that form a ring of boxes
 	CodeMisplaced    Code = "misplaced"   // a field on a type that has no use for it
 	CodeObservation  Code = "observation" // a test or reading that makes no sense
 	CodeContradicts  Code = "contradicts" // two statements that cannot both hold

@@ -70,7 +70,6 @@ func TestReadRefuses(t *testing.T) {
 		{"cable to nowhere", `["foot", "head"]`, `["foot", "attic"]`, circuit.CodeUnknownID, "cables[1].ends[1]"},
 		{"cable nobody saw", `["foot", "head"]`, `[null, null]`, circuit.CodeCableEnds, "cables[1].ends"},
 		{"cable to itself", `["foot", "head"]`, `["foot", "foot"]`, circuit.CodeCableEnds, "cables[1].ends"},
-		{"ring", `["head", null]`, `["head", "panel"]`, circuit.CodeRing, "cables[2].ends"},
 		{"join in no box", `{"box": "foot", "of"`, `{"box": "attic", "of"`, circuit.CodeUnknownID, "joins[1].box"},
 		{"join of no core", `"of": ["w1.black", "s1`, `"of": ["w1.blue", "s1`, circuit.CodeUnknownCore, "joins[1].of[0]"},
 		{"join of no terminal", `s1.common"]}`, `s1.load"]}`, circuit.CodeUnknownPart, "joins[1].of[1]"},

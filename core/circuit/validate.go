@@ -36,12 +36,14 @@ func (c *Circuit) problems() []Problem {
 	v.checkModels()
 	v.checkDevices()
 	v.checkJoins()
+	v.checkLoose()
 	v.checkMarks()
 	v.checkLinks()
 	v.checkObservations()
 	v.checkReports()
 	v.checkGates()
 	v.checkEvidence()
+	v.checkAccepted()
 	return v.found
 }
 
@@ -60,17 +62,6 @@ func (v *validator) checkBoxes() {
 }
 
 func (v *validator) checkCables() {
-	// Cables join boxes to a forest. Two cables side by side between one pair
-	// of boxes are usual and no ring.
-	parent := map[string]string{}
-	var root func(string) string
-	root = func(b string) string {
-		if p, ok := parent[b]; ok && p != b {
-			return root(p)
-		}
-		return b
-	}
-	pairs := map[[2]string]bool{}
 	for i := range v.Cables {
 		k := &v.Cables[i]
 		if v.cables[k.ID] != nil {
@@ -97,15 +88,6 @@ func (v *validator) checkCables() {
 		case !known:
 		case *k.Ends[0] == *k.Ends[1]:
 			v.add(CodeCableEnds, at("cables", i, "ends"), "both ends are in box %q; a cable joins two boxes", *k.Ends[0])
-		default:
-			pair := [2]string{*k.Ends[0], *k.Ends[1]}
-			slices.Sort(pair[:])
-			a, b := root(pair[0]), root(pair[1])
-			if a == b && !pairs[pair] {
-				v.add(CodeRing, at("cables", i, "ends"), "boxes %q and %q are joined by other cables already: this one closes a ring", pair[0], pair[1])
-			}
-			parent[a] = b
-			pairs[pair] = true
 		}
 	}
 }
@@ -140,6 +122,9 @@ func (v *validator) checkDevices() {
 			}
 		} else if d.Model != "" {
 			v.add(CodeMisplaced, where("model"), "only a device of type smart has a model")
+		}
+		if d.Type != TypeSupply && (d.Breaker != "" || d.Amps != nil) {
+			v.add(CodeMisplaced, where("label"), "only a supply has a breaker with a label and a rating")
 		}
 		if d.Type != TypeLamp {
 			for _, f := range []struct {
@@ -273,6 +258,36 @@ func (v *validator) end(e End, place string) {
 	v.ref(e.Ref, e.Box, place)
 }
 
+// checkLoose holds loose ends to what they are: cores that stand in no join.
+func (v *validator) checkLoose() {
+	for i, e := range v.Loose {
+		where := at("loose", i)
+		v.end(e, where)
+		if v.cables[e.Owner] == nil && v.devices[e.Owner] != nil {
+			v.add(CodeMisplaced, where, "a loose end is a core, not a terminal")
+		} else if e.Box != "" && v.JoinOf(e.Box, e.Ref) >= 0 {
+			v.add(CodeContradicts, where, "%s stands in a join; a loose end stands in none", e)
+		}
+		if slices.Contains(v.Loose[:i], e) {
+			v.add(CodeContradicts, where, "%s is listed already", e)
+		}
+	}
+}
+
+// checkAccepted holds what was accepted to core ends, each once.
+func (v *validator) checkAccepted() {
+	for i, a := range v.Accepted {
+		where := at("accepted", i, "end")
+		v.end(a.End, where)
+		if v.cables[a.End.Owner] == nil && v.devices[a.End.Owner] != nil {
+			v.add(CodeMisplaced, where, "a conductor is accepted at a core, not at a terminal")
+		}
+		if slices.ContainsFunc(v.Accepted[:i], func(b Accepted) bool { return a.End == b.End }) {
+			v.add(CodeContradicts, where, "%s is accepted already", a.End)
+		}
+	}
+}
+
 func (v *validator) checkMarks() {
 	seen := map[End]bool{}
 	for i, m := range v.Marks {
@@ -331,12 +346,36 @@ func (v *validator) checkObservations() {
 		for n, e := range o.At {
 			v.end(e, where("at", n))
 		}
+		v.checkLight(o, where)
 		for n, group := range o.Tied {
 			for m, e := range group {
 				v.end(e, where("tied", n, m))
 			}
 		}
 		v.checkReading(o, where)
+	}
+}
+
+// checkLight holds a look at a light to a lamp that there is; it must be named where there
+// are several.
+func (v *validator) checkLight(o Observation, where func(...any) string) {
+	switch d := v.devices[o.Light]; {
+	case o.Light == "":
+		lamps := 0
+		for _, d := range v.Devices {
+			if d.Type == TypeLamp {
+				lamps++
+			}
+		}
+		if o.Instrument == LampLook && len(o.At) == 0 && lamps > 1 {
+			v.add(CodeMissingField, where("light"), "there are %d lamps; name the one looked at", lamps)
+		}
+	case o.Instrument != LampLook:
+		v.add(CodeMisplaced, where("light"), "only a look at a lamp names one")
+	case d == nil:
+		v.add(CodeUnknownID, where("light"), "there is no device %q", o.Light)
+	case d.Type != TypeLamp:
+		v.add(CodeObservation, where("light"), "%q is no lamp", o.Light)
 	}
 }
 
@@ -363,7 +402,10 @@ func (v *validator) checkReading(o Observation, where func(...any) string) {
 	switch r := o.Reading.(type) {
 	case nil:
 	case string:
-		if r != Unclear && !slices.Contains(kind.readings, r) {
+		if r == Trips && o.Power != "on" {
+			v.add(CodeObservation, where("reading"), "a breaker trips with the power on only")
+		}
+		if r != Unclear && r != Trips && !slices.Contains(kind.readings, r) {
 			want := list(kind.readings)
 			if kind.readings == nil {
 				want = "volts as a number"

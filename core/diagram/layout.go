@@ -133,10 +133,12 @@ func (f *Frame) box(id string) *circuit.Box {
 func (f *Frame) arrange() {
 	depth := map[string]int{}
 	var measure func(id, from string) int
+	met := map[string]bool{} // cables may close rings of boxes: each box is measured once
 	measure = func(id, from string) int {
+		met[id] = true
 		deepest := 0
 		for _, k := range f.doc.Cables {
-			if other, ok := k.Other(id); k.In(id) && ok && other != from {
+			if other, ok := k.Other(id); k.In(id) && ok && other != from && !met[other] {
 				deepest = max(deepest, 1+measure(other, id))
 			}
 		}

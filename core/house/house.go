@@ -235,6 +235,9 @@ func (h *House) Answer(o circuit.Observation) (any, error) {
 		return h.beep(c, n, s, o, at), nil
 	}
 	for i, id := range n.LampIDs() {
+		if o.Light != "" && id != o.Light {
+			continue
+		}
 		if s.Lit(i) && (len(at) == 0 || slices.ContainsFunc(at, func(e circuit.End) bool { return e.Owner == id })) {
 			return "lit", nil
 		}

@@ -19,7 +19,7 @@ type Op string
 
 // Operations. The comment of each names the fields of [Edit] that it reads.
 const (
-	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel
+	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel, Controls (0: not known)
 	AddBox       Op = "add-box"       // Kind, Name, Preset or Like (a box), Cable (a stub that ends in the new box)
 	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3, DepthMm, Material
 	RemoveBox    Op = "remove-box"    // Box
@@ -38,6 +38,8 @@ const (
 	AddReport    Op = "report"        // Says, Device: what the customer says
 	RemoveReport Op = "remove-report" // Index
 	PassGate     Op = "gate"          // Gates: what a person confirmed
+	SetCannot    Op = "cannot"        // Ways: ways of testing that the person cannot use, all of them
+	Accept       Op = "accept"        // End, As, Odds: a conductor is taken for that ("" takes it back)
 )
 
 // Edit is one thing that a person notes. Fields that the operation does not
@@ -75,6 +77,10 @@ type Edit struct {
 	Load         string        `json:"load,omitempty"`
 	Says         string        `json:"says,omitempty"`
 	Index        *int          `json:"index,omitempty"`
+	Controls     *int          `json:"controls,omitempty"`
+	Ways         []string      `json:"ways,omitempty"`
+	End          *circuit.End  `json:"end,omitempty"`
+	Odds         *float64      `json:"odds,omitempty"`
 
 	Observation *circuit.Observation `json:"observation,omitempty"`
 	Gates       []circuit.Gate       `json:"gates,omitempty"`
@@ -117,7 +123,7 @@ var operations = map[Op]func(*writer, Edit) (string, error){
 	AddDevice: (*writer).addDevice, SetDevice: (*writer).setDevice, RemoveDevice: (*writer).removeDevice,
 	Connect: (*writer).connect, Disconnect: (*writer).disconnect, MarkEnd: (*writer).mark,
 	Observe: (*writer).observe, Unobserve: (*writer).unobserve, AddReport: (*writer).addReport, RemoveReport: (*writer).removeReport,
-	PassGate: (*writer).passGate,
+	PassGate: (*writer).passGate, SetCannot: (*writer).setCannot, Accept: (*writer).accept,
 }
 
 func refuse(code circuit.Code, place, format string, args ...any) error {
@@ -173,6 +179,11 @@ func (w *writer) setCircuit(e Edit) (string, error) {
 		}
 		if e.BreakerLabel != "" {
 			w.Supply.BreakerLabel = e.BreakerLabel
+		}
+	}
+	if e.Controls != nil {
+		if w.Controls = e.Controls; *e.Controls == 0 {
+			w.Controls = nil
 		}
 	}
 	return "Circuit described", nil

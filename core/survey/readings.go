@@ -33,6 +33,33 @@ func (w *writer) unobserve(e Edit) (string, error) {
 	return "Reading taken back", nil
 }
 
+// setCannot notes which ways of testing this person cannot use.
+func (w *writer) setCannot(e Edit) (string, error) {
+	w.Cannot = nil
+	for _, way := range e.Ways {
+		if !slices.Contains(w.Cannot, way) {
+			w.Cannot = append(w.Cannot, way)
+		}
+	}
+	return "What cannot be tested noted", nil
+}
+
+// accept takes a conductor for what it most likely is; it stays assumed.
+func (w *writer) accept(e Edit) (string, error) {
+	if e.End == nil {
+		return "", refuse(circuit.CodeMissingField, "end", "name the conductor")
+	}
+	w.Accepted = slices.DeleteFunc(w.Accepted, func(a circuit.Accepted) bool { return a.End == *e.End })
+	if e.As == "" {
+		if len(w.Accepted) == 0 {
+			w.Accepted = nil
+		}
+		return "Acceptance taken back", nil
+	}
+	w.Accepted = append(w.Accepted, circuit.Accepted{End: *e.End, As: e.As, Odds: e.Odds})
+	return "Conductor accepted", nil
+}
+
 func (w *writer) addReport(e Edit) (string, error) {
 	w.Reports = append(slices.DeleteFunc(slices.Clone(w.Reports), func(r circuit.Report) bool {
 		other := []string{circuit.SaysOthersDie, circuit.SaysNothingElse}

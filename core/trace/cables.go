@@ -2,6 +2,7 @@ package trace
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -16,15 +17,21 @@ type CableFact struct {
 	Odds float64 `json:"odds"`
 }
 
-// Cables says where each stub leads: what all worlds that are left agree on, and
-// apart from that what is likely, more than half.
+// mostLaidOut is of how many of the likeliest worlds the cables are laid out.
+const mostLaidOut = 4
+
+// Cables says where each stub leads: what is certain, and apart from that what is likely,
+// more than half. Nothing but the record makes it certain where a cable runs: whatever
+// continuity shows, a joint or a switch that nobody recorded may stand between.
 func (t *Tracer) Cables() (certain, likely []CableFact) {
 	certain, likely = []CableFact{}, []CableFact{}
 	odds := map[string]float64{}
 	facts := map[string]CableFact{}
 	var order []string
-	for _, w := range t.worlds {
-		for _, f := range t.cablesOf(w) {
+	sum := 0.0
+	for _, w := range t.worlds()[:min(mostLaidOut, t.Worlds())] {
+		sum += w.weight
+		for _, f := range t.cablesOf(w, t.layoutOf(w)) {
 			key := fmt.Sprint(f.Stubs, f.To)
 			if _, known := facts[key]; !known {
 				facts[key] = f
@@ -35,35 +42,37 @@ func (t *Tracer) Cables() (certain, likely []CableFact) {
 	}
 	for _, key := range order {
 		f := facts[key]
-		switch f.Odds = odds[key]; {
-		case f.Odds > 1-1e-9:
+		if f.Odds = math.Min(0.99, math.Round(odds[key]/sum*1000)/1000); t.onRecord(f) {
 			f.Odds = 1
 			certain = append(certain, f)
-		case f.Odds > 0.5:
+		} else if f.Odds > 0.5 {
 			likely = append(likely, f)
 		}
 	}
 	return certain, likely
 }
 
-// cablesOf says where the stubs lead in one world. What goes on to other rooms, or to
+// onRecord reports whether the record itself says where a stub leads.
+func (t *Tracer) onRecord(f CableFact) bool {
+	if len(f.Stubs) != 1 {
+		return false
+	}
+	k := t.doc.Cable(f.Stubs[0])
+	return !k.Stub() && f.To != "" && k.In(f.To)
+}
+
+// cablesOf says where the stubs lead in one layout. What goes on to other rooms, or to
 // a box that nobody knows of, is left out.
-func (t *Tracer) cablesOf(w *world) []CableFact {
+func (t *Tracer) cablesOf(w *world, l *layout) []CableFact {
 	var out []CableFact
-	for region := range w.routes.regions {
-		var stubs []string
-		for s, k := range w.routes.region {
-			if int(k) == region {
-				stubs = append(stubs, t.doc.Cables[t.stubs[s].cable].ID)
-			}
-		}
-		if hub := t.hub(w, region); hub != "" {
-			for _, id := range stubs {
-				out = append(out, CableFact{Stubs: []string{id}, To: hub})
+	for region := range l.regions {
+		if hub := t.hub(w, l, region); hub != "" {
+			for _, s := range l.stubsIn(region) {
+				out = append(out, CableFact{Stubs: []string{t.doc.Cables[t.stubs[s].cable].ID}, To: hub})
 			}
 			continue
 		}
-		for _, pair := range t.cablesIn(w, region) {
+		for _, pair := range t.cablesIn(w, l, region) {
 			out = append(out, CableFact{Stubs: []string{t.doc.Cables[t.stubs[pair[0]].cable].ID, t.doc.Cables[t.stubs[pair[1]].cable].ID}})
 		}
 	}
@@ -73,17 +82,17 @@ func (t *Tracer) cablesOf(w *world) []CableFact {
 // cablesIn pairs the stubs of a region where it is nothing but cables between two
 // opened boxes, one or several side by side: the two ends of each have the same cores
 // on the same nets. It is nil where something else lies there.
-func (v *view) cablesIn(w *world, region int) [][2]int {
-	if len(v.devicesIn(w, region)) > 0 {
+func (t *Tracer) cablesIn(w *world, l *layout, region int) [][2]int {
+	if len(l.devicesIn(region)) > 0 {
 		return nil
 	}
-	r := &router{view: v, p: w.pattern}
+	p := &placer{Tracer: t, w: w}
 	var out [][2]int
-	stubs := v.stubsIn(w, region)
+	stubs := l.stubsIn(region)
 	for len(stubs) > 0 {
 		a := stubs[0]
 		i := slices.IndexFunc(stubs, func(b int) bool {
-			return v.stubs[b].box != v.stubs[a].box && r.sameCores(a, b) && r.straight(w, []int{a, b})
+			return t.stubs[b].box != t.stubs[a].box && t.sameCores(a, b) && p.straight(a, b)
 		})
 		if i < 0 {
 			return nil
@@ -92,7 +101,7 @@ func (v *view) cablesIn(w *world, region int) [][2]int {
 		stubs = slices.Concat(stubs[1:i], stubs[i+1:])
 	}
 	if len(out) > 1 && slices.ContainsFunc(out, func(p [2]int) bool {
-		return !sameBoxes(v.stubs[p[0]].box, v.stubs[p[1]].box, v.stubs[out[0][0]].box, v.stubs[out[0][1]].box)
+		return !sameBoxes(t.stubs[p[0]].box, t.stubs[p[1]].box, t.stubs[out[0][0]].box, t.stubs[out[0][1]].box)
 	}) {
 		return nil
 	}
@@ -101,37 +110,15 @@ func (v *view) cablesIn(w *world, region int) [][2]int {
 
 func sameBoxes(a, b, c, d string) bool { return a == c && b == d || a == d && b == c }
 
-func (v *view) stubsIn(w *world, region int) []int {
-	var out []int
-	for s, k := range w.routes.region {
-		if int(k) == region {
-			out = append(out, s)
-		}
-	}
-	return out
-}
-
-func (v *view) devicesIn(w *world, region int) []int {
-	var out []int
-	for i, k := range w.rooms {
-		if int(k) == region {
-			out = append(out, i)
-		}
-	}
-	return out
-}
-
 // hub names the closed box in which the cables of a region meet: the light's where
 // there is one, else the switch's, else the panel. It is "" for a cable, for what
 // goes on to other rooms, and for boxes that nobody knew of.
-func (v *view) hub(w *world, region int) string {
-	devices := v.devicesIn(w, region)
+func (t *Tracer) hub(w *world, l *layout, region int) string {
 	for _, kind := range []string{circuit.TypeLamp, circuit.Switch, circuit.TypeSupply} {
-		for _, i := range devices {
-			if w.devices[i].kind != kind || kind == circuit.TypeSupply && len(v.stubsIn(w, region)) > 1 {
-				continue
+		for _, i := range l.devicesIn(region) {
+			if l.devices[i].kind == kind && (kind != circuit.TypeSupply || len(l.stubsIn(region)) <= 1) {
+				return t.homeOf(l.devices[i])
 			}
-			return v.homeOf(w.devices[i])
 		}
 	}
 	return ""
@@ -139,31 +126,14 @@ func (v *view) hub(w *world, region int) string {
 
 // homeOf is the box of a hidden device: the record's, or the name that an unknown one
 // will get.
-func (v *view) homeOf(d device) string {
-	id, kind := "", circuit.Fixture
+func (t *Tracer) homeOf(d device) string {
+	if d.box != "" {
+		return d.box
+	}
 	switch d.kind {
 	case circuit.TypeSupply:
-		id, kind = v.supply.id, circuit.Panel
-	case circuit.TypeLamp:
-		id = v.lamps[d.index].id
-	default:
-		kind = circuit.Switch
-		if box := v.switches[d.index].box; box != "" {
-			return box
-		}
-	}
-	if known := v.doc.Device(id); known != nil {
-		return known.Box
-	}
-	for _, b := range v.doc.Boxes {
-		if b.Kind == kind && !v.open[b.ID] && d.place >= 0 {
-			return b.ID
-		}
-	}
-	switch kind {
-	case circuit.Panel:
 		return "panel"
-	case circuit.Fixture:
+	case circuit.TypeLamp:
 		return fmt.Sprintf("light%d", d.index+1)
 	}
 	return fmt.Sprintf("switch%d", d.index+1)

@@ -38,11 +38,11 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 	}
 	before := c.Clone()
 	before.Observations = nil
-	t, err := blank(ctx, before, usualOf(c))
+	t, err := blank(ctx, before, anyhow)
 	if err != nil {
 		return nil, err
 	}
-	if t.Worlds() == 0 {
+	if !t.possible() {
 		readings = nil // the record, or what the customer says, clashes without them
 		if reports, err = clashingReports(ctx, before, reports); err != nil {
 			return nil, err
@@ -51,7 +51,10 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 			return out, recordClash(ctx, c, out)
 		}
 	} else {
-		fits := t.together(c.Observations)
+		fits, err := t.together(ctx, c.Observations)
+		if err != nil {
+			return nil, err
+		}
 		if fits(readings) {
 			return nil, nil
 		}
@@ -84,41 +87,56 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 
 // together reports of any set of observations whether some world could have shown
 // them all.
-func (t *Tracer) together(observations []circuit.Observation) func(of []int) bool {
-	could := make([][]bitset, len(observations)) // by observation and world
-	for n, o := range observations {
-		bit := t.readingBit(o)
-		if bit == 0 {
+func (t *Tracer) together(ctx context.Context, observations []circuit.Observation) (func(of []int) bool, error) {
+	number := map[int]int{} // by observation: its place among the tests
+	for i, o := range observations {
+		if t.second(o) {
 			continue
 		}
-		s, at := t.prepare(o), t.probes(o)
-		for _, w := range t.worlds {
-			b := slices.Clone(w.alive)
-			for i := range 1 << (len(t.switches) + w.bits) {
-				if b.has(i) && t.predict(w, i, o.Instrument, at, &s)&bit == 0 {
-					b.drop(i)
-				}
-			}
-			could[n] = append(could[n], b)
+		if m, ok := t.taken(o); ok {
+			number[i] = m.index
+			t.tests = append(t.tests, t.apart(m)...)
+		}
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+	}
+	for _, f := range t.frames {
+		if f.fits {
+			t.catchUp(f)
+		}
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
 		}
 	}
 	return func(of []int) bool {
-		for k, w := range t.worlds {
-			left := slices.Clone(w.alive)
-			for _, n := range of {
-				if could[n] == nil {
-					continue
-				}
-				for i := range left {
-					left[i] &= could[n][k][i]
-				}
+		d := doubt{without: (1<<t.readings() - 1) &^ impossible, invert: -1}
+		for _, i := range of {
+			if n, ok := number[i]; ok {
+				d.without &^= 1 << n
 			}
-			if left.count() > 0 {
+		}
+		return slices.ContainsFunc(t.frames, func(f *frame) bool { return f.fits && t.fitsUnder(f, d) })
+	}, nil
+}
+
+// fitsUnder reports whether some combination of a frame fits all readings but those left
+// out.
+func (t *Tracer) fitsUnder(f *frame, d doubt) bool {
+	list := t.constraints(f, d)
+	masks := make([]uint32, len(f.free))
+	for _, w := range f.ways {
+		for c := range f.broken {
+			if !f.may(c, d) {
+				continue
+			}
+			copy(masks, w.domain)
+			if t.feasible(f, c, list, masks) {
 				return true
 			}
 		}
-		return false
 	}
+	return false
 }
 
 // clashingReports keeps those of the reports without which a world would come back;
@@ -130,8 +148,8 @@ func clashingReports(ctx context.Context, c *circuit.Circuit, reports []int) ([]
 		for _, i := range of {
 			d.Reports = append(d.Reports, c.Reports[i])
 		}
-		t, err := blank(ctx, d, usualOf(c))
-		return err == nil && t.Worlds() > 0, err
+		t, err := blank(ctx, d, anyhow)
+		return err == nil && t.possible(), err
 	}
 	if ok, err := possible(nil); !ok || err != nil {
 		return nil, err
@@ -174,12 +192,12 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 		loose := true
 		was := d.Devices[i].Unmarked
 		d.Devices[i].Unmarked = &loose
-		t, err := blank(ctx, d, usualOf(c))
+		t, err := blank(ctx, d, anyhow)
 		d.Devices[i].Unmarked = was
 		if err != nil {
 			return err
 		}
-		if t.Worlds() > 0 {
+		if t.possible() {
 			out.Records = append(out.Records, say.Fill("which screw of "+say.Device(d.Devices[i].ID)+" holds which wire"))
 		}
 	}
@@ -189,11 +207,11 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 		}
 		fails := *d
 		fails.Reports = []circuit.Report{{Says: circuit.SaysSometimes, Device: d.Devices[i].ID}}
-		t, err := blank(ctx, &fails, usualOf(c))
+		t, err := blank(ctx, &fails, anyhow)
 		if err != nil {
 			return err
 		}
-		if t.Worlds() > 0 {
+		if t.possible() {
 			out.Records = append(out.Records, "whether "+say.Device(d.Devices[i].ID)+" works from every position of the others")
 		}
 	}

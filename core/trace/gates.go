@@ -2,6 +2,7 @@ package trace
 
 import (
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -17,48 +18,109 @@ type GateNeed struct {
 	Confirm []string `json:"confirm"`
 }
 
-// Gates lists what must still be confirmed before a test: each once since the breaker
-// was last moved. Proving dead is done at every box that is touched.
+// Gates lists what must still be confirmed before a test. How the breaker stands is a fact of
+// the log: of the gates in the order in which they were passed, and of readings made with
+// the power on. Nothing that takes a reading back takes that back. Whoever lifts a wire, or
+// puts one back, does so with the breaker off and the box proved dead, before a live test
+// too.
 func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 	say := inspect.Speak(c)
-	// A gate holds while the power stays as it was; the readings say when it changed.
-	since := 0
-	for i, o := range c.Observations {
-		if (o.Power == "on") != (test.Power == "on") {
-			since = i + 1
-		}
-	}
-	passed := func(gate, box string) bool {
-		return slices.ContainsFunc(c.Gates, func(g circuit.Gate) bool { return g.Gate == gate && g.Box == box && g.After >= since })
-	}
+	off, on := lastGate(c, circuit.GateBreakerOff), lastGate(c, circuit.GatePowerOn)
+	isOff := off >= 0 && !slices.ContainsFunc(c.Observations[min(c.Gates[max(off, 0)].After, len(c.Observations)):], func(o circuit.Observation) bool { return o.Power == "on" })
 	need := []GateNeed{}
-	if test.Power == "on" {
-		sameLift := since < len(c.Observations) && slices.Equal(c.Observations[len(c.Observations)-1].Lifted, test.Lifted)
-		if passed(circuit.GatePowerOn, "") && (sameLift || since == len(c.Observations)) {
-			return need
+	live := test.Power == "on"
+	boxes := touched(c, test)
+	if live {
+		boxes = moved(c, test)
+	} else {
+		isOff = isOff && off > on
+	}
+	after := off // the gate that the power may go on after
+	if !live || len(boxes) > 0 {
+		if !isOff {
+			need = append(need, GateNeed{Gate: circuit.GateBreakerOff, Text: "Before anything is touched", Confirm: []string{
+				breakers(c, say) + " off, locked and labelled",
+			}})
 		}
-		return append(need, GateNeed{Gate: circuit.GatePowerOn, Text: say.Fill("Before the {breaker} goes on"), Confirm: []string{
+		for _, box := range boxes {
+			dead := slices.IndexFunc(c.Gates, func(g circuit.Gate) bool { return g.Gate == circuit.GateProvedDead && g.Box == box })
+			for i, g := range c.Gates {
+				if g.Gate == circuit.GateProvedDead && g.Box == box {
+					dead = i
+				}
+			}
+			if isOff && dead > off {
+				after = max(after, dead)
+				continue
+			}
+			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Text: "Prove dead: " + say.Box(box), Confirm: []string{
+				"Tester proved on a known live source",
+				say.Fill("Every conductor in the box tested: dead, {neutral} too"),
+				"Tester proved again on the live source",
+			}})
+		}
+	}
+	if live && (len(need) > 0 || on <= after) {
+		need = append(need, GateNeed{Gate: circuit.GatePowerOn, Text: "Before the power goes on", Confirm: []string{
 			"Every bare end is capped, each on its own; nothing touches",
 			"People, children and pets are kept away from every open box",
 			"I may do this work by law, and do it knowing that parts will be live",
 		}})
 	}
-	if !passed(circuit.GateBreakerOff, "") {
-		need = append(need, GateNeed{Gate: circuit.GateBreakerOff, Text: "Before anything is touched", Confirm: []string{
-			say.Fill("{breaker} off, locked and labelled"),
-		}})
+	return need
+}
+
+// lastGate is the position of the last gate of a kind, -1 where there is none.
+func lastGate(c *circuit.Circuit, gate string) int {
+	last := -1
+	for i, g := range c.Gates {
+		if g.Gate == gate {
+			last = i
+		}
 	}
-	for _, box := range touched(c, test) {
-		if passed(circuit.GateProvedDead, box) {
+	return last
+}
+
+// breakers names the breaker of each supply by its label.
+func breakers(c *circuit.Circuit, say inspect.Speaker) string {
+	var names []string
+	for i, d := range c.Devices {
+		label := c.Devices[i].Breaker
+		if d.Type != circuit.TypeSupply {
 			continue
 		}
-		need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Text: "Prove dead: " + say.Box(box), Confirm: []string{
-			"Tester proved on a known live source",
-			say.Fill("Every conductor in the box tested: dead, {neutral} too"),
-			"Tester proved again on the live source",
-		}})
+		if label == "" && len(names) == 0 && c.Supply != nil {
+			label = c.Supply.BreakerLabel
+		}
+		if label == "" && d.Name != "" {
+			label = d.Name
+		}
+		names = append(names, strings.TrimSpace(say.Word("breaker")+" "+label))
 	}
-	return need
+	if len(names) == 0 {
+		label := ""
+		if c.Supply != nil {
+			label = c.Supply.BreakerLabel
+		}
+		names = []string{strings.TrimSpace(say.Word("breaker") + " " + label)}
+	}
+	return inspect.Sentence(strings.Join(names, " and "))
+}
+
+// moved lists the opened boxes in which wires are lifted, put back or tied between the last
+// reading and a test.
+func moved(c *circuit.Circuit, test circuit.Observation) []string {
+	var last circuit.Observation
+	for _, o := range c.Observations {
+		if o.Reading != nil {
+			last = o
+		}
+	}
+	change := circuit.Observation{Lifted: slices.Concat(missing(test.Lifted, last.Lifted), missing(last.Lifted, test.Lifted))}
+	if !slices.EqualFunc(test.Tied, last.Tied, func(a, b []circuit.End) bool { return slices.Equal(a, b) }) {
+		change.Tied = slices.Concat(test.Tied, last.Tied)
+	}
+	return touched(c, change)
 }
 
 // touched lists the opened boxes in which a test puts a hand.

@@ -21,7 +21,7 @@ const (
 // box. A walk is one change of the breaker.
 type prices struct {
 	walk     float64 // to the panel
-	live     float64 // reading with the power on
+	reading  float64 // one with the power on
 	contact  float64 // and metal touched for it
 	lead     float64 // continuity between two boxes: long lead or helper
 	ladder   float64 // to the lamp's socket
@@ -31,21 +31,14 @@ type prices struct {
 }
 
 var pricesOf = map[Prefer]prices{
-	Dead:  {walk: 20, live: 4, contact: 4, lead: 1, ladder: 1.5, lift: 0.4, across: 0.5, deadless: 200},
-	Trips: {walk: 20, live: 1, contact: 0.5, lead: 3, ladder: 5, lift: 0.4, across: 2},
+	Dead:  {walk: 20, reading: 4, contact: 4, lead: 1, ladder: 1.5, lift: 0.4, across: 0.5, deadless: 200},
+	Trips: {walk: 20, reading: 1, contact: 0.5, lead: 3, ladder: 5, lift: 0.4, across: 2},
 }
-
-// How many worlds are weighed against each other when a test is chosen, and how many
-// combinations of each: readings themselves are held against all of them.
-const (
-	mostCompared     = 120
-	mostCombinations = 32
-)
 
 // candidate is a test with what it may show in each world.
 type candidate struct {
 	test  circuit.Observation
-	at    []probe
+	m     made
 	cost  float64
 	shows []outcome    // by world: what it may show
 	sure  []outcome    // by world: what it shows for certain in some combination
@@ -59,29 +52,105 @@ type phase struct {
 	tests  []candidate
 	cost   float64 // to get there, and back to "off" at the end
 	unsure float64 // share of what is open that no test here can settle
-	reads  float64 // about how many readings settle the rest
+	reads  float64 // about what the readings cost that settle the rest
+	best   int     // the test that tells most for what it costs, -1 where none tells anything
 }
 
 // chooser looks for the next test.
 type chooser struct {
 	*Tracer
 	prices
-	prefer Prefer
 	worlds []*world
+	stake  []float64            // by world: what it counts for
 	last   *circuit.Observation // the state in which the person stands
-	tried  map[string]bool      // tests that told nothing
-	ends   []circuit.End
+	tried  map[string]bool      // tests that were made
+	// screwsOnly: instruments are put to what stands under screws, and to lamps.
+	screwsOnly bool
 }
 
-// Next returns the test to make next, or ok false where tracing is done or no test
-// can tell what is left apart. The context ends long work.
+// Next returns the test to make next, or ok false where every conductor is settled or no
+// test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
-	if len(t.worlds) == 0 || t.Done() {
+	if !t.possible() || t.Settled() {
 		return test, false, nil
 	}
-	c := &chooser{Tracer: t, prices: pricesOf[prefer], prefer: prefer, worlds: t.worlds, tried: map[string]bool{}}
-	if len(c.worlds) > mostCompared {
-		c.worlds = t.mixed(mostCompared)
+	// First what the screws are on, then all else: that depends on it. Whatever can be settled
+	// with nothing live comes before both, where that is preferred.
+	patterns := t.likeliestOfFrames()
+	for _, powers := range t.sessions(prefer) {
+		if differ(patterns) {
+			c := t.chooser(prefer, patterns)
+			c.screwsOnly = true
+			if test, ok, err = c.choose(ctx, powers); ok || err != nil {
+				return test, ok, err
+			}
+		}
+		if test, ok, err = t.chooser(prefer, t.worlds()).choose(ctx, powers); ok || err != nil {
+			return test, ok, err
+		}
+	}
+	return test, false, nil
+}
+
+// sessions lists with which powers tests are looked for, one after the other.
+func (t *Tracer) sessions(prefer Prefer) [][]bool {
+	on := false
+	for _, o := range t.made {
+		if o.Reading != nil {
+			on = o.Power == "on"
+		}
+	}
+	switch {
+	case t.cannot[circuit.CannotLive]:
+		return [][]bool{{false}}
+	case prefer == Dead && !on:
+		return [][]bool{{false}, {true}}
+	}
+	return [][]bool{{false, true}}
+}
+
+// differ reports whether worlds give conductors different roles.
+func differ(worlds []*world) bool {
+	return slices.ContainsFunc(worlds, func(w *world) bool { return w.same != worlds[0].same })
+}
+
+// choose weighs all states of breaker and wires, and returns the best test in the best.
+func (c *chooser) choose(ctx context.Context, powers []bool) (test circuit.Observation, ok bool, err error) {
+	best, value := phase{}, math.Inf(1)
+	for _, on := range powers {
+		for _, lifted := range c.liftings() {
+			if err := ctx.Err(); err != nil {
+				return test, false, err
+			}
+			p := c.phase(on, lifted)
+			if p.best < 0 {
+				continue
+			}
+			if v := p.cost + p.reads + p.unsure*(2*c.walk+c.deadless+10); v < value {
+				best, value = p, v
+			}
+		}
+	}
+	if value == math.Inf(1) {
+		return test, false, nil
+	}
+	return best.tests[best.best].test, true, nil
+}
+
+// Every world must be ruled out by a reading but those of one set of roles, the unlikely
+// ones too: they count for nearly as much as the likely ones, by their odds raised to this
+// power.
+const flatter = 0.1
+
+func (t *Tracer) chooser(prefer Prefer, worlds []*world) *chooser {
+	c := &chooser{Tracer: t, prices: pricesOf[prefer], worlds: byPolarity(worlds), tried: map[string]bool{}}
+	sum := 0.0
+	for _, w := range c.worlds {
+		c.stake = append(c.stake, math.Pow(w.weight, flatter))
+		sum += c.stake[len(c.stake)-1]
+	}
+	for i := range c.stake {
+		c.stake[i] /= sum
 	}
 	for i := range t.made {
 		if t.made[i].Reading == nil {
@@ -90,66 +159,35 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 		c.last = &t.made[i]
 		c.tried[sameTest(t.made[i])] = true
 	}
-	best, value := phase{}, math.Inf(1)
-	for _, on := range []bool{false, true} {
-		for _, lifted := range c.liftings() {
-			if err := ctx.Err(); err != nil {
-				return test, false, err
-			}
-			p := c.phase(on, lifted)
-			if p.unsure > 1-1e-12 {
-				continue
-			}
-			if v := p.cost + p.reads + p.unsure*(2*c.walk+c.deadless+10); v < value {
-				best, value = p, v
-			}
-		}
-		if prefer == Dead && !on && value < math.Inf(1) {
-			break // whatever can be settled with nothing live is settled first
-		}
-	}
-	if value == math.Inf(1) {
-		return test, false, nil
-	}
-	return c.pick(best), true, nil
-}
-
-// mixed keeps the likeliest worlds, and at least one of each set of roles.
-func (t *Tracer) mixed(n int) []*world {
-	out := slices.Clone(t.worlds[:n])
-	seen := map[int]bool{}
-	for _, w := range out {
-		seen[w.same] = true
-	}
-	for _, w := range t.worlds[n:] {
-		if !seen[w.same] && len(out) < 2*n {
-			seen[w.same] = true
-			out = append(out, w)
-		}
-	}
-	return out
+	return c
 }
 
 // liftings lists sets of terminals worth lifting: nothing, what is lifted now, all
-// commons, everything.
+// commons, those that hold one wire, everything.
 func (c *chooser) liftings() [][]circuit.Ref {
 	out := [][]circuit.Ref{nil}
 	if c.last != nil && len(c.last.Lifted) > 0 {
 		out = append(out, c.last.Lifted)
 	}
-	var commons, all []circuit.Ref
+	var commons, alone, all []circuit.Ref
 	for _, s := range c.switches {
-		if s.nodes == nil {
-			continue
-		}
 		for i, n := range s.nodes {
 			all = append(all, c.nodes[n].Ref)
-			if s.kind != middle && (i == 0 || s.loose) {
-				commons = append(commons, c.nodes[n].Ref)
+			if s.kind == middle || i > 0 && !s.unmarked {
+				continue
+			}
+			commons = append(commons, c.nodes[n].Ref)
+			if len(c.classes[c.class[c.atom[n]]].pieces) == 1 {
+				alone = append(alone, c.nodes[n].Ref)
 			}
 		}
 	}
-	return append(out, commons, all)
+	for _, more := range [][]circuit.Ref{commons, alone, all} {
+		if !slices.ContainsFunc(out, func(have []circuit.Ref) bool { return slices.Equal(have, more) }) {
+			out = append(out, more)
+		}
+	}
+	return out
 }
 
 // phase weighs what tests in one state of breaker and wires can tell.
@@ -159,7 +197,7 @@ func (c *chooser) phase(on bool, lifted []circuit.Ref) phase {
 	sameLift := c.last != nil && slices.Equal(c.last.Lifted, lifted)
 	switch {
 	case on && isOn && sameLift:
-		p.cost = c.walk // only to switch off at the end
+		p.cost = 0 // switching off at the end has to be paid whatever is done next
 	case on && isOn:
 		p.cost += 3*c.walk + c.deadless // off, lift, on, off
 	case on:
@@ -167,17 +205,61 @@ func (c *chooser) phase(on bool, lifted []circuit.Ref) phase {
 	case isOn:
 		p.cost += c.walk
 	}
-	if on && isOn && sameLift {
-		p.cost -= c.walk // it has to be paid whatever is done next
-	}
-	p.tests = c.tests(on, lifted)
+	p.tests, p.best = c.tests(on, lifted), -1
 	if len(p.tests) == 0 {
-		p.unsure = 1
 		return p
 	}
-	c.simulate(&p)
-	c.weigh(&p)
+	c.simulate(p.tests)
+	most, rate := 0.0, 0.0
+	for k := range p.tests {
+		gain := c.informationGain(&p.tests[k])
+		if v := gain / p.tests[k].cost; v > rate*(1+1e-9) {
+			p.best, rate = k, v
+		}
+		most = max(most, gain)
+	}
+	if now := c.open(); most < leastGain*now {
+		p.best = -1
+	} else {
+		p.reads = now / rate
+		c.weigh(&p)
+	}
 	return p
+}
+
+// leastGain is the share of what is open that the best test of a phase must be sure to
+// settle for the phase to be worth while.
+const leastGain = 1e-3
+
+// open is how much is open among the worlds: what all count for but the one that counts
+// most.
+func (c *chooser) open() float64 { return 1 - slices.Max(c.stake) }
+
+// byPolarity makes two of each world in which the feed may lie either way. They are of one
+// set of roles, but a reading tells little before it is known which of them it is.
+func byPolarity(worlds []*world) []*world {
+	var out []*world
+	for _, w := range worlds {
+		var usual, exchanged []int
+		for _, c := range w.combinations {
+			if w.f.exchanged(c) {
+				exchanged = append(exchanged, c)
+			} else {
+				usual = append(usual, c)
+			}
+		}
+		for _, part := range [2][]int{usual, exchanged} {
+			if len(part) == 0 {
+				continue
+			}
+			own := *w
+			if own.combinations = part; w.f.exchanged(part[0]) && len(usual) > 0 {
+				own.weight *= exchangedWeight
+			}
+			out = append(out, &own)
+		}
+	}
+	return out
 }
 
 // tests lists the tests worth a thought in one state of breaker and wires.
@@ -191,67 +273,178 @@ func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 		if c.tried[sameTest(o)] {
 			return
 		}
-		out = append(out, candidate{test: o, at: c.probes(o), cost: cost})
+		m := made{instrument: o.Instrument, lamp: c.lampOf(o), bit: first}
+		for _, e := range o.At {
+			m.at = append(m.at, c.probe(e))
+		}
+		if n := len(out); n > 0 && sameState(out[n-1].test, o) {
+			m.setup = out[n-1].m.setup
+		} else {
+			m.setup = c.prepare(o)
+		}
+		out = append(out, candidate{test: o, m: m, cost: cost})
 	}
 	ends := c.representatives(lifted)
 	if on {
-		for _, e := range ends {
-			o := base
-			o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
-			add(o, c.live+c.move(e))
-			if g, ok := c.groundIn(e.Box); ok {
-				o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
-				add(o, c.live+c.contact+c.move(e))
-			}
-			for _, other := range ends { // a neutral shows against the line, a spare core does not
-				if other.Box == e.Box && c.index[other] < c.index[e] {
-					o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
-					add(o, c.live+c.contact+c.move(e))
-				}
-			}
-		}
-		if len(lifted) == 0 {
-			o := base
-			o.Instrument = circuit.LampLook
-			add(o, c.live)
-			for _, s := range c.switches {
-				if s.id != "" {
-					o.Flipped = []string{s.id}
-					add(o, c.live+c.across)
-				}
-			}
-		}
-		return out
+		c.liveTests(base, ends, add)
+	} else {
+		c.deadTests(base, ends, add)
 	}
-	base.LampsOut = nil
-	for _, l := range c.lamps {
-		if l.id == "" {
-			continue
-		}
-		base.LampsOut = append(base.LampsOut, l.id)
-		for _, terminal := range []string{"l", "n"} {
-			ends = append(ends, circuit.End{Ref: circuit.Ref{Owner: l.id, Part: terminal}})
+	return out
+}
+
+// sameState reports whether two tests are made with everything standing the same way.
+func sameState(a, b circuit.Observation) bool {
+	return a.Power == b.Power && slices.Equal(a.Lifted, b.Lifted) && slices.Equal(a.Flipped, b.Flipped) && slices.Equal(a.LampsOut, b.LampsOut) && len(a.Tied) == 0 && len(b.Tied) == 0
+}
+
+func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+	if usual, _ := c.Polarity(); !usual && len(base.Lifted) > 0 && !c.cannot[circuit.CannotLampOut] {
+		for _, l := range c.lamps { // the feed is exchanged, and feeds backwards through lamps
+			if l.id != "" {
+				base.LampsOut = append(base.LampsOut, l.id)
+			}
 		}
 	}
-	for i, a := range ends {
-		for _, b := range ends[:i] {
-			if a.Box == "" && b.Box == "" {
-				continue
+	for _, e := range ends {
+		o := base
+		o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
+		add(o, c.reading+c.move(e))
+		if g, ok := c.groundIn(e.Box); ok {
+			o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
+			add(o, c.reading+c.contact+c.move(e))
+		}
+		for _, other := range ends { // a neutral shows against the line, a spare core does not
+			if other.Box == e.Box && c.index[other] < c.index[e] {
+				o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
+				add(o, c.reading+c.contact+c.move(e))
 			}
+		}
+	}
+	if len(base.Lifted) > 0 {
+		return
+	}
+	for _, flipped := range c.flips() {
+		for _, l := range c.lamps {
 			o := base
-			o.Instrument, o.At = circuit.Continuity, []circuit.End{b, a}
-			cost := 1 + c.move(b)
-			switch {
-			case a.Box == "":
-				cost += c.lead + c.ladder
-			case a.Box != b.Box:
-				cost += c.lead
+			o.Instrument, o.Flipped = circuit.LampLook, flipped
+			if len(c.lamps) > 1 {
+				o.Light = l.id
 			}
-			add(o, cost)
+			add(o, c.reading+float64(len(flipped))*c.across)
+		}
+	}
+}
+
+// flips lists which switches are worth flipping: none, or one that is seen.
+func (c *chooser) flips() [][]string {
+	out := [][]string{nil}
+	for i := range c.switches {
+		if s := &c.switches[i]; s.seen() && s.kind != idle {
+			out = append(out, []string{s.id})
 		}
 	}
 	return out
 }
+
+func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+	var sockets []circuit.End
+	if !c.cannot[circuit.CannotLampOut] {
+		for _, l := range c.lamps {
+			if l.id == "" {
+				continue
+			}
+			base.LampsOut = append(base.LampsOut, l.id)
+			if !l.seen && !c.cannot[circuit.CannotLadder] {
+				for _, terminal := range []string{"l", "n"} {
+					sockets = append(sockets, circuit.End{Ref: circuit.Ref{Owner: l.id, Part: terminal}})
+				}
+			}
+		}
+	}
+	flips := [][]string{nil}
+	if len(base.Lifted) == 0 && len(c.switches) <= fewSwitches {
+		flips = c.flips()
+	}
+	for _, flipped := range flips {
+		o := base
+		o.Instrument, o.Flipped = circuit.Continuity, flipped
+		extra := float64(len(flipped)) * (1 + c.across)
+		for i, a := range slices.Concat(ends, sockets) {
+			for _, b := range ends[:min(i, len(ends))] {
+				cost := deadReading + extra + c.move(b)
+				switch {
+				case a.Box == "" && c.cannot[circuit.CannotSecondPerson], a.Box != "" && a.Box != b.Box && c.cannot[circuit.CannotSecondPerson]:
+					continue
+				case a.Box == "":
+					cost += c.lead + c.ladder
+				case a.Box != b.Box:
+					cost += c.lead
+				}
+				o.At = []circuit.End{b, a}
+				add(o, cost)
+			}
+		}
+	}
+	c.bundles(base, ends, sockets, add)
+}
+
+// fewSwitches is up to how many switches dead tests with one of them flipped are thought of:
+// with more, lifting the commons tells the same.
+const fewSwitches = 2
+
+// bundles are tests of conductors against others, those of a box held together for a
+// moment: silence means that none of these is one of those. All that are capped in a box are
+// held against what is not, there, in another box and at the lamps.
+func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End, add func(circuit.Observation, float64)) {
+	var boxes []string
+	capped, others := map[string][]circuit.End{}, map[string][]circuit.End{}
+	for _, e := range ends {
+		if !slices.Contains(boxes, e.Box) {
+			boxes = append(boxes, e.Box)
+		}
+		if of := c.classOf(c.probe(e).atom); !of.screwed && len(of.ends) == 1 {
+			capped[e.Box] = append(capped[e.Box], e)
+		} else {
+			others[e.Box] = append(others[e.Box], e)
+		}
+	}
+	test := func(these, those []circuit.End, cost float64) {
+		if len(these) == 0 || len(those) == 0 || len(these)+len(those) < 3 {
+			return
+		}
+		o := base
+		o.Instrument, o.At = circuit.Continuity, []circuit.End{these[0], those[0]}
+		for _, group := range [][]circuit.End{these, those} {
+			if len(group) > 1 {
+				o.Tied = append(slices.Clone(o.Tied), group)
+			}
+		}
+		add(o, deadReading+cost+c.move(these[0])+tieCost*float64(len(these)+len(those)))
+	}
+	for _, box := range boxes {
+		test(capped[box], others[box], 0)
+		for _, e := range sockets {
+			test(capped[box], []circuit.End{e}, c.lead+c.ladder)
+		}
+		for _, other := range boxes {
+			if other != box && !c.cannot[circuit.CannotSecondPerson] {
+				test(capped[box], others[other], c.lead)
+			}
+		}
+		for i, e := range others[box] {
+			if !c.classOf(c.probe(e).atom).screwed {
+				test([]circuit.End{e}, slices.Concat(others[box][:i], others[box][i+1:]), 0)
+			}
+		}
+	}
+}
+
+// tieCost is what it takes to hold one more wire into a bundle, in dead readings.
+const tieCost = 0.2
+
+// deadReading is what a reading costs with nothing live, two ends in one box.
+const deadReading = 2
 
 // move is what it costs to read in another box than the one before.
 func (c *chooser) move(e circuit.End) float64 {
@@ -277,7 +470,7 @@ func (c *chooser) representatives(lifted []circuit.Ref) []circuit.End {
 	var out []circuit.End
 	for n, e := range c.nodes {
 		a := c.atom[n]
-		if e.Box == "" || c.earthed[a] || c.doc.Box(e.Box).Kind == circuit.Panel {
+		if e.Box == "" || c.screwsOnly && !c.classOf(a).screwed || c.earthed[a] || c.doc.Box(e.Box).Kind == circuit.Panel {
 			continue
 		}
 		if at := (spot{joined.root(a), e.Box}); !seen[at] {
@@ -298,40 +491,25 @@ func (c *chooser) groundIn(box string) (circuit.End, bool) {
 	return circuit.End{}, false
 }
 
-// simulate finds what each test of a phase may show in each world.
-func (c *chooser) simulate(p *phase) {
-	for i := range p.tests {
-		t := &p.tests[i]
+// simulate finds what each test may show in each world.
+func (c *chooser) simulate(tests []candidate) {
+	for i := range tests {
+		t := &tests[i]
 		t.shows, t.sure = make([]outcome, len(c.worlds)), make([]outcome, len(c.worlds))
 		t.odds, t.firm = make([][3]float32, len(c.worlds)), make([][3]float32, len(c.worlds))
 	}
-	for from := 0; from < len(p.tests); {
-		to := from
-		for to < len(p.tests) && slices.Equal(p.tests[to].test.Flipped, p.tests[from].test.Flipped) {
+	for from := 0; from < len(tests); {
+		to := from + 1
+		for to < len(tests) && tests[to].m.setup == tests[from].m.setup {
 			to++
 		}
-		s := c.prepare(p.tests[from].test)
 		for i, w := range c.worlds {
-			some := w.some(1 << (len(c.switches) + w.bits))
-			share := 1 / float32(len(some))
-			for _, n := range some {
-				c.net.join(w, n, &s)
-				c.net.soften(w, &s)
+			share := 1 / float32(len(w.combinations))
+			for _, n := range w.combinations {
+				c.net.join(w.f, n, tests[from].m.setup, w.nets)
+				nets := w.f.classOf(n)
 				for k := from; k < to; k++ {
-					t := &p.tests[k]
-					o := c.net.read(t.test.Instrument, s.on, t.at, &s)
-					t.shows[i] |= o
-					if o&(o-1) == 0 {
-						t.sure[i] |= o
-					}
-					for b := range t.odds[i] {
-						if o>>b&1 == 1 {
-							t.odds[i][b] += share
-							if o&(o-1) == 0 {
-								t.firm[i][b] += share
-							}
-						}
-					}
+					tests[k].count(i, c.net.shows(&tests[k].m, nets, w.nets), share)
 				}
 			}
 		}
@@ -339,22 +517,20 @@ func (c *chooser) simulate(p *phase) {
 	}
 }
 
-// some picks combinations of a world, spread over all that are left.
-func (w *world) some(all int) []int {
-	var left []int
-	for n := range all {
-		if w.alive.has(n) {
-			left = append(left, n)
+// count takes one combination of a world into account.
+func (t *candidate) count(world int, o outcome, share float32) {
+	t.shows[world] |= o
+	if o&(o-1) == 0 {
+		t.sure[world] |= o
+	}
+	for b := range t.odds[world] {
+		if o>>b&1 == 1 {
+			t.odds[world][b] += share
+			if o&(o-1) == 0 {
+				t.firm[world][b] += share
+			}
 		}
 	}
-	if len(left) <= mostCombinations {
-		return left
-	}
-	out := make([]int, mostCombinations)
-	for i := range out {
-		out[i] = left[(i*len(left)+i*7)/mostCombinations%len(left)] // not in step with any one switch
-	}
-	return out
 }
 
 // perhapsApart is how much of a pair of worlds stays open that a test may tell apart,
@@ -390,7 +566,7 @@ func (c *chooser) weigh(p *phase) {
 			if a.same == b.same {
 				continue
 			}
-			weight := a.weight * b.weight
+			weight := c.stake[i] * c.stake[j]
 			open += weight
 			apart, perhaps := false, false
 			for w := range words {
@@ -416,67 +592,29 @@ func (c *chooser) weigh(p *phase) {
 		}
 	}
 	p.unsure = left / open
-	roles := map[int]bool{}
-	for _, w := range c.worlds {
-		roles[w.same] = true
-	}
-	cheapest := math.Inf(1)
-	for _, t := range p.tests {
-		cheapest = min(cheapest, t.cost)
-	}
-	p.reads = cheapest * math.Log2(float64(len(roles)))
 }
 
-// pick returns the test of a phase that tells most apart for what it costs.
-func (c *chooser) pick(p phase) circuit.Observation {
-	best, value := 0, -1.0
-	for k, t := range p.tests {
-		if v := c.tells(t) / t.cost; v > value*(1+1e-9) {
-			best, value = k, v
-		}
-	}
-	return p.tests[best].test
-}
-
-// tells is by how much a test may be expected to lessen what is open: the odds that
-// two circuits drawn from what is left differ in their roles. Where a reading may come
-// either way, it is taken to come the way that tells least.
-func (c *chooser) tells(t candidate) float64 {
-	var all, firm [3]float64
-	roles := map[int]*[4]float64{}
+// informationGain is how many of the worlds that are left a test may be expected to rule
+// out, by what they count for. Where a reading may come either way, it is taken to come
+// the way that tells least.
+func (c *chooser) informationGain(t *candidate) float64 {
+	var odds, sure, left [3]float64
 	for i, w := range c.worlds {
-		r := roles[w.same]
-		if r == nil {
-			r = new([4]float64)
-			roles[w.same] = r
-		}
-		r[3] += w.weight
 		for o := range 3 {
-			all[o] += w.weight * float64(t.odds[i][o])
-			firm[o] += w.weight * float64(t.firm[i][o])
-			r[o] += w.weight * float64(t.odds[i][o])
+			odds[o] += w.weight * float64(t.odds[i][o])
+			sure[o] += w.weight * float64(t.firm[i][o])
+			if t.shows[i]>>o&1 == 1 {
+				left[o] += c.stake[i]
+			}
 		}
 	}
-	total := 0.0
-	for _, r := range roles {
-		total += r[3]
-	}
-	open := func(o int, of float64) float64 {
-		left := 1.0
-		for _, r := range roles {
-			left -= r[o] * r[o] / (of * of)
-		}
-		return left
-	}
-	after, sure, worst := 0.0, 0.0, 0.0
+	after, firm, most := 0.0, 0.0, 0.0
 	for o := range 3 {
-		if all[o] == 0 {
-			continue
+		if odds[o] > 0 {
+			after += sure[o] * left[o]
+			firm += sure[o]
+			most = max(most, left[o])
 		}
-		left := open(o, all[o])
-		after += firm[o] * left
-		sure += firm[o]
-		worst = max(worst, left)
 	}
-	return open(3, total) - (after+(total-sure)*worst)/total
+	return 1 - after - (1-firm)*most
 }

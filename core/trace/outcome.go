@@ -9,7 +9,7 @@ import (
 
 // sameTest writes a test without its reading, to know it again.
 func sameTest(o circuit.Observation) string {
-	text := o.Power + " " + o.Instrument
+	text := o.Power + " " + o.Instrument + " " + o.Light
 	for _, e := range o.At {
 		text += " " + e.String()
 	}
@@ -21,6 +21,12 @@ func sameTest(o circuit.Observation) string {
 	}
 	for _, r := range o.Lifted {
 		text += " " + r.String()
+	}
+	for _, group := range o.Tied {
+		text += " +"
+		for _, e := range group {
+			text += " " + e.String()
+		}
 	}
 	return text
 }
@@ -36,30 +42,43 @@ type Outcome struct {
 	Done bool `json:"done"`
 }
 
-// Outcomes lists what a test may show.
+// Outcomes lists what a test may show. One that some world could show has one world at
+// least.
 func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 	words := wordsOf(o.Instrument, practice.Volts(t.doc))
 	out := make([]Outcome, len(words))
-	sets := make([]map[int]bool, len(words))
+	c := t.chooser(Dead, t.worlds())
+	c.worlds = t.worlds()
+	m := made{instrument: o.Instrument, lamp: t.lampOf(o), bit: first, setup: t.prepare(o)}
+	for _, e := range o.At {
+		m.at = append(m.at, t.probe(e))
+	}
+	list := []candidate{{test: o, m: m}}
+	c.simulate(list)
 	sum := 0.0
 	for i, r := range words {
 		out[i].Reading, out[i].Words = r, ReadingWords(o.Instrument, r)
-		sets[i] = map[int]bool{}
-	}
-	for _, w := range t.worlds {
-		shows := t.could(w, o)
-		for i := range words {
-			if shows>>i&1 == 1 {
+		same := map[int]bool{}
+		for k, w := range c.worlds {
+			if list[0].shows[k]>>i&1 == 1 {
 				out[i].Worlds++
-				out[i].Odds += w.weight
-				sum += w.weight
-				sets[i][w.same] = true
+				out[i].Odds += w.weight * float64(list[0].odds[k][i])
+				same[w.same] = true
 			}
+		}
+		sum += out[i].Odds
+		next := t.fork()
+		made := o
+		made.Reading = r
+		next.Observe(made)
+		if out[i].Done = next.Settled(); !next.possible() {
+			out[i].Worlds = 0
+		} else if out[i].Worlds == 0 {
+			out[i].Worlds = 1
 		}
 	}
 	for i := range out {
-		out[i].Odds = math.Round(out[i].Odds/sum*1000) / 1000
-		out[i].Done = len(sets[i]) == 1
+		out[i].Odds = math.Round(out[i].Odds/math.Max(sum, 1e-9)*1000) / 1000
 	}
 	return out
 }

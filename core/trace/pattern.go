@@ -2,142 +2,294 @@ package trace
 
 import "slices"
 
-// label names a net of the light: what hangs together, beyond what can be seen.
+// label names a net of the lights within a pattern; a traveler pair has one label.
 type label int8
 
-// The labels that every circuit has. Loads, travelers and straps follow.
-const (
-	none    label = iota // hangs on nothing
-	hot                  // the supply's line
-	neutral              // the supply's neutral
-	firstLoad
-)
+// none is the label of what hangs on no net of a light. The labels of the feeds follow,
+// two for each supply; loads, traveler pairs and straps come after them.
+const none label = 0
+
+func hotOf(supply int) label     { return label(1 + 2*supply) }
+func neutralOf(supply int) label { return label(2 + 2*supply) }
 
 // labelKind says what a label stands for.
 type labelKind uint8
 
 const (
-	isNone labelKind = iota
-	isHot
-	isNeutral
-	isLoad  // a lamp's line terminal
-	isShell // a lamp's other terminal, where it is not the neutral
-	isRails // the two travelers between two switches: one label for the pair
-	isStrap // the commons of two switches, joined
+	isNone     labelKind = iota
+	isHot                // a supply's line
+	isNeutral            // a supply's neutral
+	isLoad               // a lamp's line terminal
+	isShell              // a lamp's other terminal, where it is not the neutral
+	isTraveler           // the two travelers between two switches: one label for the pair
+	isStrap              // the commons of two switches, joined
 )
 
 // pattern is one way in which switches can control their lights, each from every
 // position of the others. It says which net each screw stands on.
 //
-// There are only so many. A light that each of its switches toggles from every
-// state is lit by the parity of their positions, and two changeovers with
-// crossovers between make a parity in a ring: common, travelers, crossover,
-// travelers, common, and back. Line and load enter the ring where the commons
-// meet (the usual chain) or on the two travelers of one link (the commons are
-// strapped then). Line and neutral on such a link with the lamp between the
-// commons is the old circuit that is prohibited; it is found too.
+// There are only so many. A light that each of its switches toggles from every state is
+// lit by the parity of their positions, and two changeovers with crossovers between make
+// a parity in a ring: common, travelers, crossover, travelers, common, and back. Line and
+// load enter the ring where the commons meet (the usual chain) or on the two travelers of
+// one link (the commons are strapped then). Line and neutral on such a link with the lamp
+// between the commons is the polarity-switching circuit, which is prohibited; it is found
+// too.
+//
+// A switch that nobody has seen may be the other end of a chain; one in the middle that
+// nobody has seen only crosses the travelers or does not, which a pattern leaves open
+// anyway: so the patterns of the switches that are seen hold for any number of others.
 type pattern struct {
-	labels [][]label // by switch and canonical terminal
-	nodes  [][]int   // by switch: its canonical terminals, as far as they are seen
-	lampL  []label   // by lamp
-	lampN  []label
-	kinds  []labelKind // by label
-	weight float64
-	odd    bool // prohibited
-	faulty bool // made for a report of something that fails
+	labels    [][]label   // by switch and canonical terminal
+	unseen    int         // how many of the switches, the last ones, nobody recorded: ends of chains
+	nodes     [][]int     // by switch: its canonical terminals, as far as they are seen
+	lampL     []label     // by lamp
+	lampN     []label     // by lamp
+	lamps     []thing     // those on record, then one for each light that has none there
+	kinds     []labelKind // by label
+	owner     []int       // by label: the light whose net it is, -1 for the feeds
+	lights    []light     // in the order of their loads
+	now       int         // the light that labels are being added for
+	elsewhere []label     // loads of lamps that none of these switches controls
+	weight    float64
+	polarity  bool // prohibited: line and neutral on one link
+	miswired  bool // made for a report of something that fails
 }
+
+// light is one light of a pattern: its switches and what feeds it.
+type light struct {
+	switches []int
+	supply   int
+}
+
+// unseenEnd stands in a group for an end of its chain that nobody recorded.
+const unseenEnd = -1
 
 // group is the switches of one light.
 type group struct {
-	ends [2]int // two ends of a chain; for a single-pole switch ends[0] alone
-	mids []int
-	solo bool
+	ends   [2]int // two ends of a chain, unseenEnd for one that nobody recorded; for a single-pole switch ends[0] alone
+	mids   []int
+	solo   bool
+	supply int
+	// chainOnly: its other end is where nobody looks for one, and only the usual chain is
+	// thought of.
+	chainOnly bool
 }
 
-// patterns lists every way for the switches of the view.
-func (v *view) patterns() []pattern {
-	var singles, ends, mids []int
+// How often one meets a thing, the usual chain having 1. They order worlds and tests and
+// rule nothing out.
+const (
+	strappedWeight  = 0.06
+	polarityWeight  = 0.002
+	unseenWeight    = 0.03 // an end of a chain that nobody recorded, where none is wanted
+	elsewhereWeight = 0.1  // a lamp on record that none of these switches controls
+	miswiredWeight  = 0.1
+)
+
+// maxPatterns bounds the ways that are gone through.
+const maxPatterns = 60_000
+
+// patterns lists every way for the switches of the view, or an error where they are too
+// many to be gone through.
+func (v *view) patterns() ([]pattern, error) {
+	var out []pattern
+	for _, g := range v.groupings() {
+		more, ok := v.groupsToPatterns(g.groups, g.weight, maxPatterns-len(out))
+		if !ok {
+			return nil, tooMany(len(v.switches))
+		}
+		out = append(out, more...)
+	}
+	return out, nil
+}
+
+// grouping is one way of sorting the switches into the lights that they control.
+type grouping struct {
+	groups []group
+	weight float64
+}
+
+// groupings sorts the switches into lights in every way that the record allows.
+func (v *view) groupings() []grouping {
+	var singles, ends, mids, otherEnds, otherMids []int
 	for i, s := range v.switches {
-		switch s.kind {
-		case single:
+		switch {
+		case s.kind == single:
 			singles = append(singles, i)
-		case ending:
+		case s.kind == ending && s.seen():
 			ends = append(ends, i)
-		case middle:
+		case s.kind == middle && s.seen():
 			mids = append(mids, i)
+		case s.kind == ending:
+			otherEnds = append(otherEnds, i)
+		case s.kind == middle:
+			otherMids = append(otherMids, i)
 		}
 	}
-	var out []pattern
-	for _, pairs := range pairings(ends) {
-		if len(pairs) == 0 && len(mids) > 0 {
-			continue
+	most := v.unseenEnds(len(ends), len(mids))
+	var out []grouping
+	var pair func(ends, others []int, groups []group, unseen int, weight float64)
+	pair = func(ends, others []int, groups []group, unseen int, weight float64) {
+		if len(ends) == 0 {
+			out = append(out, v.spread(groups, mids, otherMids, most-unseen, weight)...)
+			return
 		}
-		for _, spread := range spreads(mids, len(pairs)) {
-			var groups []group
-			for i, p := range pairs {
-				groups = append(groups, group{ends: p, mids: spread[i]})
-			}
-			for _, s := range singles {
-				groups = append(groups, group{ends: [2]int{s, s}, solo: true})
-			}
-			out = append(out, v.groupsToPatterns(groups)...)
+		first, rest := ends[0], ends[1:]
+		for i, other := range rest {
+			pair(slices.Concat(rest[:i], rest[i+1:]), others, append(slices.Clone(groups), group{ends: [2]int{first, other}}), unseen, weight)
+		}
+		for i, other := range others {
+			pair(rest, slices.Concat(others[:i], others[i+1:]), append(slices.Clone(groups), group{ends: [2]int{first, other}}), unseen, weight)
+		}
+		if unseen < most {
+			pair(rest, others, append(slices.Clone(groups), group{ends: [2]int{first, unseenEnd}, chainOnly: v.unseenOdds(len(ends)) < 1}), unseen+1, weight*v.unseenOdds(len(ends)))
+		}
+	}
+	pair(ends, otherEnds, nil, 0, 1)
+	for i := range out {
+		for _, s := range singles {
+			out[i].groups = append(out[i].groups, group{ends: [2]int{s, s}, solo: true})
 		}
 	}
 	return out
 }
 
-// groupsToPatterns combines the ways of each group, for each way in which lamps
-// belong to groups.
-func (v *view) groupsToPatterns(groups []group) []pattern {
+// mayHideMiddles reports whether a switch in the middle of a chain may stand where nobody
+// has looked: unless the record says in how many places the light is switched, and has
+// them all.
+func (v *view) mayHideMiddles() bool {
+	seen := 0
+	for i := range v.switches {
+		if s := &v.switches[i]; s.seen() && s.kind >= ending {
+			seen++
+		}
+	}
+	return v.doc.Controls == nil || *v.doc.Controls > seen
+}
+
+// unseenOdds is how usual it is that an end of a chain has its other end where nobody
+// has looked.
+func (v *view) unseenOdds(ends int) float64 {
+	if ends%2 == 1 || v.closedSwitchBoxes > 0 {
+		return 1
+	}
+	return unseenWeight
+}
+
+// unseenEnds is how many ends of chains may stand where nobody has looked. There is one at
+// least where the record has an odd end, or where a 4-way has none. A record that says in
+// how many places the light is switched, and has them all, has no more.
+func (v *view) unseenEnds(ends, mids int) int {
+	switch {
+	case ends == 0 && mids == 0:
+		return 0
+	case v.doc.Controls != nil && ends%2 == 0 && ends > 0 && *v.doc.Controls <= ends+mids:
+		return 0
+	case ends > 0 && v.closedSwitchBoxes == 0 && (v.doc.Controls == nil || *v.doc.Controls <= ends+mids):
+		return ends % 2 // all boxes on record are open: each end has its partner here
+	}
+	return ends + 2*min(mids, 1)
+}
+
+// spread puts switches in the middle into the lights, those in closed boxes into any or
+// none.
+func (v *view) spread(groups []group, mids, others []int, unseen int, weight float64) []grouping {
+	if len(mids)+len(others) == 0 {
+		return []grouping{{groups, weight}}
+	}
+	var out []grouping
+	take := func(m int, rest, others []int) {
+		for g := range groups {
+			next := slices.Clone(groups)
+			next[g].mids = append(slices.Clone(next[g].mids), m)
+			out = append(out, v.spread(next, rest, others, unseen, weight)...)
+		}
+	}
+	if len(mids) == 0 {
+		take(others[0], nil, others[1:])
+		return append(out, v.spread(groups, nil, others[1:], unseen, weight)...)
+	}
+	take(mids[0], mids[1:], others)
+	if unseen >= 2 { // a light of which only a switch in the middle is seen
+		alone := group{ends: [2]int{unseenEnd, unseenEnd}, mids: []int{mids[0]}}
+		odds := v.unseenOdds(1)
+		if len(groups) > 0 {
+			odds = unseenWeight
+		}
+		out = append(out, v.spread(append(slices.Clone(groups), alone), mids[1:], others, unseen-2, weight*odds)...)
+	}
+	return out
+}
+
+// groupsToPatterns combines the ways of each light, for each way in which lamps and
+// supplies belong to them. It reports false where there would be more than most.
+func (v *view) groupsToPatterns(groups []group, weight float64, most int) ([]pattern, bool) {
 	if len(groups) == 0 {
-		return nil
+		return nil, true
 	}
-	start := pattern{labels: make([][]label, len(v.switches)), nodes: make([][]int, len(v.switches)), weight: 1}
-	start.kinds = []labelKind{isNone, isHot, isNeutral}
-	for range groups {
-		start.kinds = append(start.kinds, isLoad)
+	groups = slices.Clone(groups)
+	start := pattern{weight: weight, kinds: []labelKind{isNone}, lamps: slices.Clone(v.lamps)}
+	for range v.supplies {
+		start.kinds = append(start.kinds, isHot, isNeutral)
 	}
-	for i, s := range v.switches {
-		start.labels[i] = make([]label, width[s.kind])
-		start.nodes[i] = s.nodes
+	firstLoad := label(len(start.kinds))
+	for range firstLoad {
+		start.owner = append(start.owner, -1)
+	}
+	for g := range groups {
+		start.kinds, start.owner = append(start.kinds, isLoad), append(start.owner, g)
+	}
+	for _, s := range v.switches {
+		start.labels = append(start.labels, make([]label, width[s.kind]))
+		start.nodes = append(start.nodes, s.nodes)
+	}
+	for g := range groups {
+		for e, end := range groups[g].ends {
+			if end == unseenEnd {
+				groups[g].ends[e] = len(start.labels)
+				start.labels, start.nodes = append(start.labels, make([]label, width[ending])), append(start.nodes, nil)
+				start.unseen++
+			}
+		}
+	}
+	for len(start.lamps) < len(groups) {
+		start.lamps = append(start.lamps, thing{place: -1})
 	}
 	var out []pattern
-	for _, lamps := range assignments(len(v.lamps), len(groups)) {
-		if v.sameAgain(lamps) {
-			continue
-		}
-		p := start.clone()
-		for _, g := range lamps {
-			p.lampL = append(p.lampL, firstLoad+label(g))
-			p.lampN = append(p.lampN, neutral)
-		}
-		list := v.loosen([]pattern{p})
-		for g, members := range groups {
-			var next []pattern
-			for _, p := range list {
-				next = append(next, v.ways(members, p, firstLoad+label(g))...)
+	for _, lamps := range v.assignments(start.lamps, len(groups)) {
+		for _, feeds := range choices(len(groups), len(v.supplies)) {
+			p := start.clone()
+			for _, g := range lamps {
+				if g < len(groups) {
+					p.lampL, p.lampN = append(p.lampL, firstLoad+label(g)), append(p.lampN, neutralOf(feeds[g]))
+					continue
+				}
+				p.now = -1
+				l := p.add(isLoad)
+				p.lampL, p.lampN = append(p.lampL, l), append(p.lampN, neutralOf(0))
+				p.elsewhere = append(p.elsewhere, l)
+				p.weight *= elsewhereWeight
 			}
-			list = next
+			list := v.unmarkedWays([]pattern{p})
+			for g, members := range groups {
+				members.supply = feeds[g]
+				var next []pattern
+				for _, p := range list {
+					p.now = g
+					p.lights = append(slices.Clone(p.lights), light{slices.Compact(slices.Concat(members.ends[:], members.mids)), feeds[g]})
+					next = append(next, v.ways(members, p, firstLoad+label(g))...)
+					if len(next) > most {
+						return nil, false
+					}
+				}
+				list = next
+			}
+			if out = append(out, list...); len(out) > most {
+				return nil, false
+			}
 		}
-		out = append(out, list...)
 	}
-	return out
-}
-
-// sameAgain reports whether lamps that nobody recorded, and that nothing tells apart,
-// stand in another order than the first.
-func (v *view) sameAgain(groups []int) bool {
-	last := -1
-	for i, g := range groups {
-		if v.lamps[i].id != "" || v.lamps[i].place >= 0 {
-			continue
-		}
-		if g < last {
-			return true
-		}
-		last = g
-	}
-	return false
+	return out, true
 }
 
 func (p pattern) clone() pattern {
@@ -148,62 +300,62 @@ func (p pattern) clone() pattern {
 	}
 	q.nodes = slices.Clone(p.nodes)
 	q.kinds, q.lampL, q.lampN = slices.Clone(p.kinds), slices.Clone(p.lampL), slices.Clone(p.lampN)
+	q.elsewhere, q.owner = slices.Clone(p.elsewhere), slices.Clone(p.owner)
 	return q
 }
 
-func (p *pattern) fresh(k labelKind) label {
-	p.kinds = append(p.kinds, k)
+// add makes a new label of a kind.
+func (p *pattern) add(k labelKind) label {
+	p.kinds, p.owner = append(p.kinds, k), append(p.owner, p.now)
 	return label(len(p.kinds) - 1)
 }
 
-// Weights of the ways, the usual chain having 1: how often one meets them.
-const (
-	strappedWeight = 0.06
-	oddWeight      = 0.002
-)
-
-// ways adds one group to a pattern in every way that agrees with what is seen.
+// ways adds one light to a pattern in every way that agrees with what is seen.
 func (v *view) ways(g group, p pattern, load label) []pattern {
+	hot := hotOf(g.supply)
 	if g.solo {
 		a, b := p.clone(), p.clone()
 		a.labels[g.ends[0]] = []label{hot, load}
 		b.labels[g.ends[0]] = []label{load, hot}
-		return []pattern{a, b}
+		return slices.DeleteFunc([]pattern{a, b}, func(q pattern) bool { return !v.agrees(q, true) })
 	}
 	var out []pattern
 	first, last := g.ends[0], g.ends[1]
 	// grow lengthens the chain by one crossover after the other, either side first.
-	var grow func(ring pattern, rails []label, rest []int)
-	grow = func(ring pattern, rails []label, rest []int) {
-		end := rails[len(rails)-1]
+	var grow func(ring pattern, links []label, rest []int)
+	grow = func(ring pattern, links []label, rest []int) {
+		end := links[len(links)-1]
+		if len(out) > maxPatterns {
+			return // more than are gone through
+		}
 		if len(rest) == 0 {
 			ring.labels[last] = []label{none, end, end}
-			out = append(out, ring.enter(rails, load, first, last)...)
+			out = append(out, ring.enter(links, load, g)...)
 			return
 		}
 		for i, m := range rest {
 			for _, turned := range []bool{false, true} {
 				next := ring.clone()
-				far := next.fresh(isRails)
+				far := next.add(isTraveler)
 				next.labels[m] = []label{end, end, far, far}
 				if turned {
 					next.labels[m] = []label{far, far, end, end}
 				}
 				if v.agrees(next, false) {
-					grow(next, append(slices.Clone(rails), far), slices.Concat(rest[:i], rest[i+1:]))
+					grow(next, append(slices.Clone(links), far), slices.Concat(rest[:i], rest[i+1:]))
 				}
 			}
 		}
 	}
 	ring := p.clone()
-	start := ring.fresh(isRails)
+	start := ring.add(isTraveler)
 	ring.labels[first] = []label{none, start, start}
 	grow(ring, []label{start}, g.mids)
 	return slices.DeleteFunc(out, func(q pattern) bool { return !v.agrees(q, true) })
 }
 
-// agrees reports whether no conductor that is seen would be on two nets. While a
-// ring grows, a link of travelers may still turn out to be where the feed enters.
+// agrees reports whether no conductor that is seen would be on two nets. While a ring
+// grows, a link of travelers may still turn out to be where the feed enters.
 func (v *view) agrees(p pattern, grown bool) bool {
 	seen := make([]label, len(v.classes))
 	for s, labels := range p.labels {
@@ -212,13 +364,13 @@ func (v *view) agrees(p pattern, grown bool) bool {
 				continue
 			}
 			c := v.class[v.atom[p.nodes[s][t]]]
-			rails := p.kinds[seen[c]] == isRails || p.kinds[l] == isRails
-			both := p.kinds[seen[c]] == isRails && p.kinds[l] == isRails
-			if seen[c] != none && seen[c] != l && (grown || both || !rails) {
+			pair := p.kinds[seen[c]] == isTraveler || p.kinds[l] == isTraveler
+			both := p.kinds[seen[c]] == isTraveler && p.kinds[l] == isTraveler
+			if seen[c] != none && seen[c] != l && (grown || both || !pair) {
 				return false
 			}
 			for u := range t { // both travelers of a link under one screw
-				if labels[u] == l && p.kinds[l] == isRails && v.class[v.atom[p.nodes[s][u]]] == c {
+				if labels[u] == l && p.kinds[l] == isTraveler && v.class[v.atom[p.nodes[s][u]]] == c {
 					return false
 				}
 			}
@@ -229,26 +381,31 @@ func (v *view) agrees(p pattern, grown bool) bool {
 }
 
 // enter lets line and load into a ring, where the commons meet or on one link.
-func (p pattern) enter(rails []label, load label, first, last int) []pattern {
+func (p pattern) enter(links []label, load label, g group) []pattern {
 	var out []pattern
-	for _, lineAt := range [2]int{first, last} {
+	for _, lineAt := range g.ends {
 		q := p.clone()
-		q.labels[first][0], q.labels[last][0] = load, load
-		q.labels[lineAt][0] = hot
+		q.labels[g.ends[0]][0], q.labels[g.ends[1]][0] = load, load
+		q.labels[lineAt][0] = hotOf(g.supply)
 		out = append(out, q)
 	}
-	for _, rail := range rails {
-		out = append(out, p.enterAt(rail, load, first, last)...)
+	if g.chainOnly {
+		return out
+	}
+	for _, link := range links {
+		out = append(out, p.enterAt(link, load, g)...)
 	}
 	return out
 }
 
 // enterAt lets the feed into the ring on the two travelers of one link.
-func (p pattern) enterAt(rail, load label, first, last int) []pattern {
+func (p pattern) enterAt(link, load label, g group) []pattern {
+	hot, neutral := hotOf(g.supply), neutralOf(g.supply)
+	first, last := g.ends[0], g.ends[1]
 	var places [][2]int // switch and terminal of each screw on the link
 	for s, labels := range p.labels {
 		for t, l := range labels {
-			if l == rail {
+			if l == link {
 				places = append(places, [2]int{s, t})
 			}
 		}
@@ -267,13 +424,13 @@ func (p pattern) enterAt(rail, load label, first, last int) []pattern {
 			return q
 		}
 		q := with(hot, load)
-		strap := q.fresh(isStrap)
+		strap := q.add(isStrap)
 		q.labels[first][0], q.labels[last][0] = strap, strap
 		q.weight *= strappedWeight
 		out = append(out, q)
 		for _, tip := range [2]int{first, last} {
 			q := with(hot, neutral)
-			shell := q.fresh(isShell)
+			shell := q.add(isShell)
 			q.labels[first][0], q.labels[last][0] = shell, shell
 			q.labels[tip][0] = load
 			for i, l := range q.lampL {
@@ -281,23 +438,23 @@ func (p pattern) enterAt(rail, load label, first, last int) []pattern {
 					q.lampN[i] = shell
 				}
 			}
-			q.weight *= oddWeight
-			q.odd = true
+			q.weight *= polarityWeight
+			q.polarity = true
 			out = append(out, q)
 		}
 	}
 	return out
 }
 
-// loosen adds the ways in which the screws of a switch can stand that nobody
-// could tell apart.
-func (v *view) loosen(list []pattern) []pattern {
+// unmarkedWays adds the ways in which the screws of a switch can stand that nobody could
+// tell apart.
+func (v *view) unmarkedWays(list []pattern) []pattern {
 	orders := map[kind][][]int{
 		ending: {{0, 1, 2}, {1, 0, 2}, {2, 0, 1}},
 		middle: {{0, 1, 2, 3}, {0, 2, 1, 3}, {0, 3, 1, 2}},
 	}
 	for i, s := range v.switches {
-		if !s.loose || s.nodes == nil || orders[s.kind] == nil {
+		if !s.unmarked || s.nodes == nil || orders[s.kind] == nil {
 			continue
 		}
 		var next []pattern
@@ -316,30 +473,34 @@ func (v *view) loosen(list []pattern) []pattern {
 	return list
 }
 
-// spoilt lists patterns with one mistake each: two conductors exchanged at a
-// switch, or one that leads nowhere. They are asked for when the customer says
-// that something fails.
-func spoilt(list []pattern) []pattern {
+// miswired lists patterns with one mistake each: two conductors exchanged at a switch, or
+// one that leads nowhere. They are asked for when the customer says that something fails.
+func (v *view) miswired(list []pattern) []pattern {
 	var out []pattern
 	for _, p := range list {
-		if p.odd {
+		if p.polarity {
 			continue
 		}
 		for s, labels := range p.labels {
+			if p.nodes[s] == nil {
+				continue
+			}
 			for a := range labels {
-				for b := range a {
-					if labels[a] != labels[b] {
-						q := p.clone()
-						q.labels[s][a], q.labels[s][b] = labels[b], labels[a]
-						q.weight, q.faulty = p.weight*0.1, true
+				add := func(change func(q *pattern)) {
+					q := p.clone()
+					change(&q)
+					q.weight, q.miswired = p.weight*miswiredWeight, true
+					if v.agrees(q, true) {
 						out = append(out, q)
 					}
 				}
-				if p.kinds[labels[a]] == isRails {
-					q := p.clone()
-					q.labels[s][a] = none
-					q.weight, q.faulty = p.weight*0.1, true
-					out = append(out, q)
+				for b := range a {
+					if labels[a] != labels[b] {
+						add(func(q *pattern) { q.labels[s][a], q.labels[s][b] = labels[b], labels[a] })
+					}
+				}
+				if p.kinds[labels[a]] == isTraveler {
+					add(func(q *pattern) { q.labels[s][a] = none })
 				}
 			}
 		}
@@ -347,48 +508,24 @@ func spoilt(list []pattern) []pattern {
 	return out
 }
 
-// pairings lists the ways to make pairs of an even number of things.
-func pairings(things []int) [][][2]int {
-	if len(things) == 0 {
-		return [][][2]int{nil}
-	}
-	var out [][][2]int
-	for i := 1; i < len(things); i++ {
-		rest := slices.Concat(things[1:i], things[i+1:])
-		for _, p := range pairings(rest) {
-			out = append(out, append([][2]int{{things[0], things[i]}}, p...))
-		}
-	}
-	return out
-}
-
-// spreads lists the ways to put things into bins.
-func spreads(things []int, bins int) [][][]int {
-	if len(things) == 0 {
-		return [][][]int{make([][]int, bins)}
-	}
-	var out [][][]int
-	for _, s := range spreads(things[1:], bins) {
-		for b := range bins {
-			t := slices.Clone(s)
-			t[b] = append([]int{things[0]}, t[b]...)
-			out = append(out, t)
-		}
-	}
-	return out
-}
-
-// assignments lists the ways in which lamps can belong to groups, none of which
-// goes without.
-func assignments(lamps, groups int) [][]int {
+// assignments lists the ways in which lamps can belong to lights, none of which goes
+// without; where there are several lamps, one on record may belong to none of these.
+func (v *view) assignments(lamps []thing, groups int) [][]int {
 	var out [][]int
 	var walk func(now []int)
 	walk = func(now []int) {
-		if len(now) == lamps {
-			used := map[int]bool{}
-			for _, g := range now {
+		if len(now) == len(lamps) {
+			used, last := map[int]bool{}, -1
+			for i, g := range now {
 				used[g] = true
+				if lamps[i].id == "" { // nothing tells those apart that nobody recorded
+					if g < last {
+						return
+					}
+					last = g
+				}
 			}
+			delete(used, groups)
 			if len(used) == groups {
 				out = append(out, slices.Clone(now))
 			}
@@ -397,21 +534,25 @@ func assignments(lamps, groups int) [][]int {
 		for g := range groups {
 			walk(append(now, g))
 		}
+		if lamps[len(now)].id != "" && v.recordedLamps > 1 {
+			walk(append(now, groups))
+		}
 	}
 	walk(nil)
 	return out
 }
 
-func permutations(things []int) [][]int {
-	if len(things) == 0 {
-		return [][]int{nil}
-	}
-	var out [][]int
-	for i := range things {
-		rest := slices.Concat(things[:i], things[i+1:])
-		for _, p := range permutations(rest) {
-			out = append(out, append([]int{things[i]}, p...))
+// choices lists all ways to choose one of so many for each of n things.
+func choices(n, of int) [][]int {
+	out := [][]int{nil}
+	for range n {
+		var next [][]int
+		for _, c := range out {
+			for i := range of {
+				next = append(next, append(slices.Clone(c), i))
+			}
 		}
+		out = next
 	}
 	return out
 }

@@ -16,7 +16,7 @@ type Result struct {
 	Worlds        int                                       `json:"worlds"`
 	Done          bool                                      `json:"done"`
 	Roles         map[circuit.End]map[electric.Role]float64 `json:"roles"`
-	Cables        []CableFact                               `json:"cables"`
+	Cables        []CableFact                               `json:"cables"` // with their odds
 	Next          *Next                                     `json:"next"`
 	Contradiction *Contradiction                            `json:"contradiction"`
 	Circuit       *circuit.Circuit                          `json:"circuit"`
@@ -32,6 +32,24 @@ type Result struct {
 	// the power is on.
 	Walks int  `json:"walks"`
 	On    bool `json:"on"`
+	// Assumed is what was neither seen nor measured.
+	Assumed []Assumption `json:"assumed"`
+	// Findings are what readings showed that a person must know before going on.
+	Findings []Warning `json:"findings"`
+	// OpenNext is the box to open next, nil where none would help.
+	OpenNext *OpenNext `json:"openNext"`
+	// Polarity is "usual", "exchanged" or "unknown": which way round the feed is joined.
+	Polarity string `json:"polarity"`
+	// Ahead is the breaker operations still to come, Schools what they would be in the ways
+	// of schools A, B and E; nil where that cannot settle it, or was not worked out.
+	Ahead   *Operations            `json:"ahead"`
+	Schools map[string]*Operations `json:"schools"`
+}
+
+// Operations counts changes of the breaker: at worst, and in the mean by the odds.
+type Operations struct {
+	Worst int     `json:"worst"`
+	Mean  float64 `json:"mean"`
 }
 
 // Next is the test to make next.
@@ -52,11 +70,12 @@ type Next struct {
 	Gates []GateNeed `json:"gates"`
 }
 
-// OpenEnd is a conductor whose role is open for good, as the boxes are open now.
+// OpenEnd is a conductor whose role is open, and what would settle it.
 type OpenEnd struct {
-	End   circuit.End               `json:"end"`
-	Text  string                    `json:"text"`
-	Roles map[electric.Role]float64 `json:"roles"`
+	End    circuit.End               `json:"end"`
+	Text   string                    `json:"text"`
+	Roles  map[electric.Role]float64 `json:"roles"`
+	Settle string                    `json:"settle"`
 }
 
 // LogEntry is one reading in words, with a remark where it settles nothing.
@@ -65,7 +84,7 @@ type LogEntry struct {
 	Text   string `json:"text"`
 	Words  string `json:"words"`
 	Remark string `json:"remark,omitempty"`
-	Worlds int    `json:"worlds"` // left after it
+	Worlds int    `json:"worlds"` // left after it; -1 where that was not worked out
 	Time   string `json:"time,omitempty"`
 }
 
@@ -76,8 +95,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		return nil, err
 	}
 	say := inspect.Speak(c)
-	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}}
-	r.Cables, r.Likely = t.Cables()
+	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
+	certain, likely := t.Cables()
+	r.Cables, r.Likely = slices.Concat(certain, likely), likely
 	for i, o := range c.Observations {
 		if o.Reading == nil {
 			continue
@@ -88,28 +108,35 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		}
 		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.left[i], Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
-	if r.Worlds == 0 {
+	r.Findings, r.Polarity = t.warnings(say), t.polarityWord()
+	if !t.possible() {
 		r.Contradiction, err = Clash(ctx, c)
+		r.Assumed, r.Schools = []Assumption{}, map[string]*Operations{}
 		return r, err
+	}
+	r.Assumed = t.assumed(say)
+	if r.Ahead, r.Schools, err = t.ahead(ctx, prefer); err != nil {
+		return nil, err
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
 		return r, nil
 	}
+	r.OpenNext = t.openNext(say)
 	test, ok, err := t.Next(ctx, prefer)
 	if err != nil {
 		return nil, err
 	}
-	if ok {
-		r.Next = t.tell(say, test)
-		return r, nil
-	}
 	for e, roles := range r.Roles {
 		if len(roles) > 1 {
-			r.Open = append(r.Open, OpenEnd{End: e, Text: End(say, e), Roles: roles})
+			r.Open = append(r.Open, OpenEnd{End: e, Text: End(say, e), Roles: roles, Settle: t.settleOne(say, e, ok)})
 		}
 	}
 	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
+	if ok {
+		r.Next = t.describe(say, test)
+		return r, nil
+	}
 	r.Settle = t.settle(say)
 	return r, nil
 }
@@ -127,6 +154,10 @@ func ReportWords(say inspect.Speaker, r circuit.Report) string {
 		return inspect.Sentence(who) + " does nothing."
 	case circuit.SaysSometimes:
 		return inspect.Sentence(who) + " works only while the others stand one way."
+	case circuit.SaysNeverLights:
+		return "The light never comes on."
+	case circuit.SaysTrips:
+		return say.Fill("the {breaker} trips.")
 	case circuit.SaysOthersDie:
 		return say.Fill("Other lights or outlets die with this {breaker}.")
 	}
@@ -139,7 +170,7 @@ func Preview(ctx context.Context, c *circuit.Circuit, test circuit.Observation) 
 	if err != nil {
 		return nil, err
 	}
-	return t.tell(inspect.Speak(c), test), nil
+	return t.describe(inspect.Speak(c), test), nil
 }
 
 // Certain gives the role of each core end on which all worlds that are left agree.
@@ -157,6 +188,9 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 
 // settle says what would settle what no test can.
 func (t *Tracer) settle(say inspect.Speaker) string {
+	if next := t.openNext(say); next != nil {
+		return next.Text
+	}
 	var closed []string
 	for _, b := range t.doc.Boxes {
 		if !t.open[b.ID] && b.Kind != circuit.Panel {
@@ -169,8 +203,8 @@ func (t *Tracer) settle(say inspect.Speaker) string {
 	return "Open the box of the light, or the hidden joint, and record what is in it."
 }
 
-// tell puts a test into words.
-func (t *Tracer) tell(say inspect.Speaker, test circuit.Observation) *Next {
+// describe puts a test into words.
+func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Fill(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
 	switch {

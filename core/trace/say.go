@@ -43,6 +43,9 @@ func Measure(say inspect.Speaker, o circuit.Observation) string {
 	case circuit.Continuity:
 		return "continuity between " + between(say, o.At)
 	}
+	if o.Light != "" {
+		return "look at " + say.Device(o.Light)
+	}
 	return "look at the light"
 }
 
@@ -109,24 +112,24 @@ func ReadingWords(instrument string, reading any) string {
 
 // Remark says what a person should know of a reading that settles nothing, or "".
 func (t *Tracer) Remark(o circuit.Observation) string {
-	if o.Reading == nil || o.Reading == circuit.Unclear || len(t.worlds) == 0 {
+	if o.Reading == nil || o.Reading == circuit.Unclear || t.Worlds() == 0 {
 		return ""
 	}
-	s := t.prepare(o)
-	at := t.probes(o)
-	floating, all := 0, 0
-	either := 0
-	for _, w := range t.worlds {
-		for _, n := range w.some(1 << (len(t.switches) + w.bits)) {
+	m := made{instrument: o.Instrument, lamp: t.lampOf(o), setup: t.prepare(o)}
+	for _, e := range o.At {
+		m.at = append(m.at, t.probe(e))
+	}
+	floating, all, either := 0, 0, 0
+	for _, w := range t.worlds() {
+		for _, n := range w.combinations {
 			all++
-			t.net.join(w, n, &s)
-			t.net.soften(w, &s)
-			shows := t.net.read(o.Instrument, s.on, at, &s)
-			if shows&(shows-1) != 0 {
+			t.net.join(w.f, n, m.setup, w.nets)
+			nets := w.f.classOf(n)
+			if shows := t.net.shows(&m, nets, w.nets); shows&(shows-1) != 0 {
 				either++
 			}
-			for _, p := range at {
-				if s.on && t.net.tiedAt(p) >= throughToReturn {
+			for _, p := range m.at {
+				if m.setup.on && t.net.tied(t.net.place(p, nets, w.nets)) >= throughToReturn {
 					floating++
 					break
 				}

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/electric"
 	"ambivia/core/practice"
 )
 
@@ -13,12 +12,13 @@ import (
 // seen, measured and assumed in it. Call it when tracing is done; before that it is a
 // guess. It returns nil where no world is left.
 func (t *Tracer) Circuit() *circuit.Circuit {
-	if len(t.worlds) == 0 {
+	if t.Worlds() == 0 {
 		return nil
 	}
-	b := &builder{Tracer: t, w: t.worlds[0], out: t.doc.Clone(), alias: map[string]string{}}
+	w := t.worlds()[0]
+	b := &builder{Tracer: t, w: w, l: t.layoutOf(w), out: t.doc.Clone(), alias: map[string]string{}}
 	b.out.Evidence = nil
-	for region := range b.w.routes.regions {
+	for region := range b.l.regions {
 		b.region(region)
 	}
 	b.ground()
@@ -30,6 +30,7 @@ func (t *Tracer) Circuit() *circuit.Circuit {
 type builder struct {
 	*Tracer
 	w      *world
+	l      *layout
 	out    *circuit.Circuit
 	alias  map[string]string // stub that was found to be the other end of another
 	hidden []hiddenJoin
@@ -43,13 +44,13 @@ type hiddenJoin struct {
 
 // region writes what lies in one region.
 func (b *builder) region(region int) {
-	stubs, devices := b.stubsIn(b.w, region), b.devicesIn(b.w, region)
-	hub := b.hub(b.w, region)
+	stubs, devices := b.l.stubsIn(region), b.l.devicesIn(region)
+	hub := b.hub(b.w, b.l, region)
 	switch {
 	case len(devices) == 0 && len(stubs) == 1:
 		return // on to other rooms: its far end stays unknown
-	case hub == "" && b.cablesIn(b.w, region) != nil:
-		for _, pair := range b.cablesIn(b.w, region) {
+	case hub == "" && b.cablesIn(b.w, b.l, region) != nil:
+		for _, pair := range b.cablesIn(b.w, b.l, region) {
 			b.oneCable(pair[0], pair[1])
 		}
 		return
@@ -70,8 +71,8 @@ func (b *builder) region(region int) {
 			b.lead(hub, far)
 		}
 	}
-	joins := map[int]*circuit.Join{} // by net
-	at := func(net int) *circuit.Join {
+	joins := map[int8]*circuit.Join{}
+	at := func(net int8) *circuit.Join {
 		if joins[net] == nil {
 			joins[net] = &circuit.Join{Box: hub}
 		}
@@ -80,7 +81,7 @@ func (b *builder) region(region int) {
 	for _, s := range stubs {
 		id := b.doc.Cables[b.stubs[s].cable].ID
 		for _, c := range b.stubs[s].cores {
-			if net := b.net(c); net >= 0 {
+			if net := b.w.nets[b.cores[c].class]; net > 0 {
 				ref := circuit.Ref{Owner: id, Part: b.cores[c].name}
 				j := at(net)
 				j.Of = append(j.Of, ref)
@@ -89,9 +90,9 @@ func (b *builder) region(region int) {
 		}
 	}
 	for _, i := range devices {
-		b.device(hub, b.w.devices[i], at)
+		b.device(hub, b.l.devices[i], at)
 	}
-	var nets []int
+	var nets []int8
 	for net := range joins {
 		nets = append(nets, net)
 	}
@@ -101,20 +102,6 @@ func (b *builder) region(region int) {
 			b.out.Joins = append(b.out.Joins, *joins[net])
 		}
 	}
-}
-
-// net is the net of a point in the likeliest combination that is left.
-func (b *builder) net(point int) int {
-	a := b.w.joins[point]
-	if a.net < 0 || a.bit < 0 {
-		return a.net
-	}
-	for n := range 1 << (len(b.switches) + b.w.bits) {
-		if b.w.alive.has(n) {
-			return a.net ^ n>>(len(b.switches)+a.bit)&1
-		}
-	}
-	return a.net
 }
 
 func (b *builder) fresh(prefix string) string {
@@ -150,25 +137,25 @@ func (b *builder) oneCable(x, y int) {
 
 // device puts a hidden device on its nets; where it stands in another box than the
 // region's own, a cable leads there.
-func (b *builder) device(hub string, d device, at func(int) *circuit.Join) {
+func (b *builder) device(hub string, d device, at func(int8) *circuit.Join) {
 	home := b.homeOf(d)
 	var id string
 	var terminals []string
 	switch d.kind {
 	case circuit.TypeSupply:
-		id, terminals = b.addDevice(b.supply.id, "supply", home, circuit.Panel, circuit.TypeSupply), []string{"hot", "neutral"}
+		id, terminals = b.addDevice(b.supplies[d.index].id, "supply", home, circuit.Panel, circuit.TypeSupply), []string{"hot", "neutral"}
 	case circuit.TypeLamp:
-		id, terminals = b.addDevice(b.lamps[d.index].id, "lamp", home, circuit.Fixture, circuit.TypeLamp), []string{"l", "n"}
+		id, terminals = b.addDevice(b.w.f.lamps[d.index].id, "lamp", home, circuit.Fixture, circuit.TypeLamp), []string{"l", "n"}
 	default:
-		s := b.switches[d.index]
+		var s control
+		if s.kind = ending; d.index < len(b.switches) {
+			s = b.switches[d.index]
+		}
 		terminals = map[kind][]string{single: {"a", "b"}, ending: {"common", "t1", "t2"}, middle: {"a1", "a2", "b1", "b2"}}[s.kind]
 		kindOf := map[kind]string{single: circuit.TypeSinglePole, ending: circuit.TypeThreeWay, middle: circuit.TypeFourWay}[s.kind]
 		id = b.addDevice(s.id, "s", home, circuit.Switch, kindOf)
 	}
-	var nets []int
-	for _, term := range d.terms {
-		nets = append(nets, b.net(len(b.cores)+term))
-	}
+	nets := d.nets
 	if home == hub {
 		for i, net := range nets {
 			j := at(net)
@@ -191,8 +178,8 @@ func (b *builder) device(hub string, d device, at func(int) *circuit.Join) {
 	}
 }
 
-func distinct(nets []int) []int {
-	var out []int
+func distinct(nets []int8) []int8 {
+	var out []int8
 	for _, n := range nets {
 		if !slices.Contains(out, n) {
 			out = append(out, n)
@@ -230,14 +217,14 @@ func (b *builder) lead(hub, far string) *circuit.Cable {
 
 // leadFor makes the cable that carries the nets of a hidden device: its cores come
 // first, one for each net, in colours that may carry it.
-func (b *builder) leadFor(hub, home string, d device, nets []int) circuit.Cable {
+func (b *builder) leadFor(hub, home string, d device, nets []int8) circuit.Cable {
 	p := practice.For(b.doc)
 	k := circuit.Cable{ID: b.fresh("w"), Ends: [2]*string{&hub, &home}}
 	lines := 0
 	for _, net := range distinct(nets) {
 		name := ""
 		for i, n := range nets {
-			if n == net && d.labels[i] == neutral {
+			if n == net && b.w.f.kinds[d.nets[i]] == isNeutral {
 				name = p.Colours.Neutral[0]
 			}
 		}
@@ -286,10 +273,10 @@ func (b *builder) ground() {
 func (b *builder) rename() {
 	screws := map[circuit.Ref]circuit.Ref{}
 	for i, s := range b.switches {
-		if !s.loose || s.nodes == nil {
+		if !s.unmarked || s.nodes == nil {
 			continue
 		}
-		for t, n := range b.w.pattern.nodes[i] {
+		for t, n := range b.w.f.nodes[i] {
 			screws[b.nodes[n].Ref] = b.nodes[s.nodes[t]].Ref
 		}
 		b.out.Device(s.id).Unmarked = nil
@@ -364,8 +351,9 @@ func (b *builder) evidence() {
 	}
 	for _, h := range b.hidden {
 		class := b.cores[h.core].class
-		same := !slices.ContainsFunc(b.worlds, func(w *world) bool { return w.roles[class] != b.w.roles[class] })
-		b.note(h.end.String(), how(same && b.w.roles[class] != electric.Traveler))
+		k := b.w.f.kinds[b.w.nets[class]]
+		// Where a conductor ends is known by its role; of two travelers nobody knows which.
+		b.note(h.end.String(), how(k != isTraveler && len(b.doc.Observations) > 0))
 	}
 }
 

@@ -2,31 +2,37 @@
 //
 // # The idea in one page
 //
-// A survey shows stubs: cables that leave opened boxes for where nobody has
-// looked. A world is one whole circuit that fits the survey: which stubs are the
-// two ends of one cable, which go to the panel, to the light, to a hidden joint,
-// on to other rooms, and what each core hangs on there. [New] finds all of them.
-// They come out of two sides: the ways in which these switches can each toggle
-// their light (see pattern), and the trees in which these cables can run (see
-// topology); a world is a way led through a tree.
+// A survey shows stubs: cables that leave opened boxes for where nobody has looked. A
+// world is one way in which everything may hang together beyond: which net each conductor
+// is on, how the switches stood when found, which of two travelers is which. Nothing is
+// taken for granted of where cables run: boxes may lie in rings, cables side by side,
+// joints and switches may be hidden anywhere, so a conductor is known only where a reading
+// leaves it no other net.
 //
-// A reading rules worlds out: each predicts what an instrument would show, and a
-// world that could not have shown what was read is gone. What an instrument shows
-// on a conductor that floats, or across a lamp, settles nothing; such a prediction
-// is "either". How the switches stood when found, and which of two travelers is
-// which beyond a wall, stays open inside each world as a set of combinations.
+// Worlds come in two parts. A [pattern] is a way in which the switches that are seen, with
+// any number that are not, can each toggle their light from every position of the others:
+// it says on which net each screw stands. All other conductors are free: each may be on
+// any net of the pattern, or on none. A [frame] holds a pattern with what readings have
+// left of it: a bit for each combination of positions, and for each free conductor the set
+// of nets that some combination leaves it. So what is possible is found without listing
+// every world, and none is ever dropped for being unlikely. What odds there are order the
+// worlds, and the tests, and decide nothing.
 //
-// [Tracer.Next] looks for the test whose readings would split the worlds best for
-// what it costs over the rest of the way, dead tests first or fewest walks. Tracing
-// is done when all worlds that are left give every conductor that can be seen the
-// same role; [Tracer.Circuit] then writes the circuit of record.
+// A reading rules out what could not have shown it. What an instrument shows on a
+// conductor that floats, or across a lamp, settles nothing; such a prediction is "either".
+//
+// [Tracer.Next] looks for the test whose readings would split the worlds best for what it
+// costs over the rest of the way, dead tests first or fewest walks. Every conductor is
+// settled when everything that is left gives it one role; [Tracer.Circuit] then writes the
+// circuit of record.
 //
 // # What is taken for granted
 //
-// Each switch works from every position of the others, unless the customer reports
-// otherwise; only the line is switched, or line and neutral enter on one pair of
-// travelers as in the old prohibited circuit; grounds hang together; one breaker
-// feeds the light; one net does not run twice in one cable.
+// Each switch that is wired works from every position of the others, unless the customer
+// reports otherwise; grounds hang together; no second feed is in the boxes that nobody
+// recorded, unless a conductor is live with the breaker off. That line and neutral are not
+// exchanged at the feed is assumed until a reading with the power on says so, and told
+// among what is assumed.
 package trace
 
 import (
@@ -34,194 +40,221 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"time"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/practice"
 )
 
-// Tracer holds all worlds of one survey and what readings have left of them. Use
-// one Tracer from one goroutine at a time.
+// Tracer holds everything that fits one survey and what readings have left of it. Use one
+// Tracer from one goroutine at a time.
 type Tracer struct {
 	*view
-	patterns []pattern
-	worlds   []*world
-	all      []*world // before any reading
+	frames   []*frame
+	tests    []made
 	made     []circuit.Observation
 	left     []int // worlds left after each of them
+	live     []int // readings among those made that found something live with the power off
 	net      network
-	visible  []int   // classes with a core end in an opened box
-	odds     float64 // how likely a world must be to be gone through
+	visible  []int // classes with a core end in an opened box
+	assigned assignment
+	reps     []*world
+	forked   bool            // made to see where a reading leads
+	rule     joints          // what may meet beyond the opened boxes
+	cannot   map[string]bool // ways of testing that this person cannot use
 }
 
-// New finds every world that fits the record, and rules out those that the
-// document's own observations exclude. It returns an [*Error] for records that are
-// too large or not to be traced, and the context's error when that ends.
+// New finds everything that fits the record, and rules out what the document's own
+// observations exclude. It returns an [*Error] for records that are too large or not to be
+// traced, and the context's error when that ends.
 func New(ctx context.Context, c *circuit.Circuit) (*Tracer, error) {
-	t, err := fill(ctx, c, usualOf(c))
-	if err != nil || len(t.worlds) > 0 {
-		return t, err
-	}
-	// Only when no usual circuit is left are the unusual ones gone through, and that
-	// for a while: where they are too many, it stays with the usual.
-	within, cancel := context.WithTimeout(ctx, unusualTime)
-	defer cancel()
-	deep, err := fill(within, c, usualOf(c)*unusualOdds)
-	switch {
-	case ctx.Err() != nil:
-		return nil, ctx.Err()
-	case err != nil:
-		return t, nil
-	}
-	return deep, nil
-}
-
-// How much less likely than usual a circuit may be once no usual one is left, and for
-// how long such are looked for.
-const (
-	unusualOdds = 1e-3
-	unusualTime = 5 * time.Second
-)
-
-// usualOf is how likely a world must be, against the likeliest, to be gone through.
-func usualOf(c *circuit.Circuit) float64 {
-	if count(c) > 3 {
-		return manyOdds
-	}
-	return usualOdds
-}
-
-// fill is a tracer that has taken the document's own observations.
-func fill(ctx context.Context, c *circuit.Circuit, odds float64) (*Tracer, error) {
-	t, err := blank(ctx, c, odds)
-	if err != nil {
-		return nil, err
-	}
-	for _, o := range c.Observations {
-		t.Observe(o)
+	var t *Tracer
+	for rule := hidden; rule <= anyhow; rule++ {
+		next, err := under(ctx, c, rule)
+		switch {
+		case err != nil && t != nil && ctx.Err() == nil:
+			return t, nil // what is left of the stricter rules is all there is to say
+		case err != nil:
+			return nil, err
+		}
+		if t = next; t.possible() {
+			break
+		}
 	}
 	return t, nil
 }
 
-// count counts the switches of a record.
-func count(c *circuit.Circuit) int {
+// under is a tracer of the document's observations, with that rule for what may meet beyond
+// the opened boxes.
+func under(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error) {
+	t, err := blank(ctx, c, rule)
+	if err != nil {
+		return nil, err
+	}
+	for i, o := range c.Observations {
+		told := t.take(o)
+		if t.left[i] = notCounted; t.size() <= followable {
+			if told {
+				t.refit()
+			}
+			t.left[i] = t.Worlds()
+		}
+		if i%8 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+	}
+	if n := len(t.left); len(t.tests) > 0 {
+		t.refit()
+		t.left[n-1] = t.Worlds()
+	}
+	return t, ctx.Err()
+}
+
+// notCounted stands for how many worlds a reading left where that was not worked out.
+const notCounted = -1
+
+// size counts the combinations of all frames that fit.
+func (t *Tracer) size() int {
 	n := 0
-	for _, d := range c.Devices {
-		if d.Mechanical() {
-			n++
+	for _, f := range t.frames {
+		if f.fits {
+			n += len(f.broken)
 		}
 	}
 	return n
 }
 
 // blank is a tracer before any reading.
-func blank(ctx context.Context, c *circuit.Circuit, odds float64) (*Tracer, error) {
+func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error) {
 	v, err := newView(c)
 	if err != nil {
 		return nil, err
 	}
-	t := &Tracer{view: v, odds: odds}
+	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}}
 	t.net.view = v
-	t.patterns = v.patterns()
-	if slices.ContainsFunc(c.Reports, func(r circuit.Report) bool { return fails(r.Says) }) {
-		t.patterns = append(t.patterns, spoilt(t.patterns)...)
+	for _, way := range c.Cannot {
+		t.cannot[way] = true
 	}
-	if t.worlds, err = v.worlds(ctx, t.patterns, odds); err != nil {
+	patterns, err := v.patterns()
+	if err != nil {
 		return nil, err
 	}
-	t.begin()
-	for _, r := range c.Reports {
-		t.report(r)
+	if slices.ContainsFunc(c.Reports, func(r circuit.Report) bool { return fails(r.Says) }) {
+		patterns = append(patterns, v.miswired(patterns)...)
 	}
-	t.all = slices.Clone(t.worlds)
-	return t, nil
-}
-
-func fails(says string) bool { return says == circuit.SaysNothing || says == circuit.SaysSometimes }
-
-// begin gives each world its combinations, its weight and its set of roles.
-func (t *Tracer) begin() {
+	work := 0
+	for i := range patterns {
+		routes := v.routes(&patterns[i], rule, max(leastSteps, mostSteps/len(patterns)))
+		if len(routes) == 0 {
+			continue
+		}
+		f, err := v.frameOf(&patterns[i], routes)
+		if err != nil {
+			return nil, err
+		}
+		if f != nil && len(patterns) <= mostExpected {
+			f.expect(v.routes(&patterns[i], plain, leastSteps))
+		}
+		if f == nil || !t.accepts(f) {
+			continue
+		}
+		if work += 1 << f.bits; work > maxWork {
+			return nil, tooMany(len(v.switches))
+		}
+		t.frames = append(t.frames, f)
+		if i%64 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+	}
 	for i, c := range t.classes {
 		if !c.ground && slices.ContainsFunc(c.ends, func(e circuit.End) bool { return e.Box != "" }) {
 			t.visible = append(t.visible, i)
 		}
 	}
-	number := map[string]int{}
-	for _, w := range t.worlds {
-		w.alive = newBitset(1 << (len(t.switches) + w.bits))
-		for i := range 1 << (len(t.switches) + w.bits) {
-			for s, c := range t.switches {
-				if c.fixed >= 0 && i>>s&1 != c.fixed {
-					w.alive.drop(i)
-				}
-			}
-		}
-		w.weight = w.prior
-		key := ""
-		for _, c := range t.visible {
-			key += string(w.roles[c]) + " "
-		}
-		if _, ok := number[key]; !ok {
-			number[key] = len(number)
-		}
-		w.same = number[key]
+	for _, f := range t.frames {
+		t.fit(f)
 	}
-	t.sort()
+	for _, r := range c.Reports {
+		t.report(r)
+	}
+	return t, nil
 }
 
-// sort drops what is ruled out, weighs the rest to 1 and puts the likeliest first.
-func (t *Tracer) sort() {
-	t.worlds = slices.DeleteFunc(slices.Clone(t.worlds), func(w *world) bool { return w.weight == 0 })
-	sum := 0.0
-	for _, w := range t.worlds {
-		sum += w.weight
-	}
-	for _, w := range t.worlds {
-		w.weight /= sum
-	}
-	slices.SortStableFunc(t.worlds, func(a, b *world) int {
-		switch {
-		case a.weight > b.weight:
-			return -1
-		case a.weight < b.weight:
-			return 1
+// mostExpected is up to how many patterns it is worked out for each what its conductors
+// carry where all cables run the plain way.
+const mostExpected = 400
+
+// maxWork bounds the combinations of all patterns together: each takes sixteen bytes, and
+// a few microseconds for each reading.
+const maxWork = 6_000_000
+
+func fails(says string) bool {
+	return says == circuit.SaysNothing || says == circuit.SaysSometimes || says == circuit.SaysNeverLights || says == circuit.SaysTrips
+}
+
+// accepts narrows a frame to the roles that the person took as given; false where none of
+// it is left.
+func (t *Tracer) accepts(f *frame) bool {
+	for class, role := range t.accepted {
+		u := slices.Index(f.free, class)
+		if u < 0 {
+			for _, nets := range f.class {
+				if nets != nil && string(f.roleAt(nets[class])) != role {
+					return false
+				}
+			}
+			continue
 		}
-		return 0
-	})
+		mask := uint32(0)
+		for net := range f.kinds {
+			if string(f.roleAt(int8(net))) == role {
+				mask |= 1 << net
+			}
+		}
+		f.ways = slices.DeleteFunc(f.ways, func(w *way) bool {
+			w.domain[u] &= mask
+			w.support[u] &= mask
+			return w.domain[u] == 0
+		})
+	}
+	return len(f.ways) > 0
 }
 
 // report takes what the customer says into account.
 func (t *Tracer) report(r circuit.Report) {
-	for _, w := range t.worlds {
-		switch r.Says {
-		case circuit.SaysOthersDie, circuit.SaysNothingElse:
-			if onward := len(w.soft) > 1+len(t.outlets); onward != (r.Says == circuit.SaysOthersDie) {
-				w.weight *= 0.1
-			}
-		default:
-			for i, s := range t.switches {
-				if (r.Device == "" || s.id == r.Device) && t.does(w, i) != r.Says {
-					w.weight = 0
+	t.reps = nil
+	for _, f := range t.frames {
+		for i := range t.switches {
+			s := &t.switches[i]
+			switch r.Says {
+			case circuit.SaysOthersDie, circuit.SaysNothingElse:
+			case circuit.SaysNeverLights, circuit.SaysTrips:
+				if never, trips := t.fails(f); r.Says == circuit.SaysNeverLights && !never || r.Says == circuit.SaysTrips && !trips {
+					f.fits, f.told = false, true
+				}
+			default:
+				if s.kind != idle && (r.Device == "" || s.id == r.Device) && t.does(f, i) != r.Says {
+					f.fits, f.told = false, true
 				}
 			}
 		}
 	}
-	t.sort()
 }
 
-// does says what a switch does in a world, in the words of a report.
-func (t *Tracer) does(w *world, i int) string {
-	if !w.pattern.faulty {
+// does says what a switch does in a pattern, in the words of a report.
+func (t *Tracer) does(f *frame, i int) string {
+	if !f.miswired {
 		return circuit.SaysWorks
 	}
 	s := t.prepare(circuit.Observation{Power: "on"})
-	changes, all := 0, 1<<len(t.switches)
+	changes, all := 0, 1<<len(f.labels)
+	from := slices.IndexFunc(f.class, func(nets []int8) bool { return nets != nil }) << len(f.labels)
 	for positions := range all {
-		was := t.lit(w, positions, &s)
+		was := t.lit(f, from|positions, s)
 		if was < 0 {
 			return "shorts"
 		}
-		if was != t.lit(w, positions^1<<i, &s) {
+		if was != t.lit(f, from|positions^1<<i, s) {
 			changes++
 		}
 	}
@@ -234,17 +267,32 @@ func (t *Tracer) does(w *world, i int) string {
 	return circuit.SaysSometimes
 }
 
+// fails reports whether no light of a pattern ever comes on, and whether the breaker trips
+// in some position.
+func (t *Tracer) fails(f *frame) (never, trips bool) {
+	s := t.prepare(circuit.Observation{Power: "on"})
+	from := slices.IndexFunc(f.class, func(nets []int8) bool { return nets != nil }) << len(f.labels)
+	never = true
+	for positions := range 1 << len(f.labels) {
+		switch lit := t.lit(f, from|positions, s); {
+		case lit < 0:
+			trips = true
+		case lit > 0:
+			never = false
+		}
+	}
+	return never, trips
+}
+
 // lit says which lamps are lit, as bits; -1 where the breaker trips.
-func (t *Tracer) lit(w *world, positions int, s *setup) int {
-	t.net.join(w, positions, s)
-	if t.net.shorted() {
+func (t *Tracer) lit(f *frame, combination int, s *setup) int {
+	t.net.join(f, combination, s, nil)
+	if t.net.bad {
 		return -1
 	}
 	out := 0
-	for l, lamp := range t.lamps {
-		a := t.net.root(t.terminalNode(lamp, 0))
-		b := t.net.root(t.terminalNode(lamp, 1))
-		if a == t.net.source[0] && b == t.net.source[1] || a == t.net.source[1] && b == t.net.source[0] {
+	for l := range f.lamps {
+		if t.net.look(l) == first {
 			out |= 1 << l
 		}
 	}
@@ -254,80 +302,204 @@ func (t *Tracer) lit(w *world, positions int, s *setup) int {
 // Observe rules out what could not have shown a reading. A test that was not made,
 // or that nobody could read, rules nothing out.
 func (t *Tracer) Observe(o circuit.Observation) {
-	t.made = append(t.made, o)
-	defer func() { t.left = append(t.left, len(t.worlds)) }()
-	bit := t.readingBit(o)
-	if bit == 0 {
-		return
+	if t.take(o) {
+		t.refit()
 	}
-	s := t.prepare(o)
-	at := t.probes(o)
-	for _, w := range t.worlds {
-		before := w.alive.count()
-		w.alive = slices.Clone(w.alive)
-		for i := range 1 << (len(t.switches) + w.bits) {
-			if w.alive.has(i) && t.predict(w, i, o.Instrument, at, &s)&bit == 0 {
-				w.alive.drop(i)
-			}
+	if !t.possible() && t.rule < anyhow && !t.forked {
+		t.relax()
+	}
+	t.left[len(t.left)-1] = t.Worlds()
+}
+
+// relax looks again with a wider rule of what may meet beyond the opened boxes, since with
+// this one nothing shows all that was read.
+func (t *Tracer) relax() {
+	d := *t.doc
+	d.Observations = t.made
+	for rule := t.rule + 1; rule <= anyhow; rule++ {
+		next, err := under(context.Background(), &d, rule)
+		if err != nil {
+			return
 		}
-		w.weight *= float64(w.alive.count()) / float64(before)
+		if next.possible() || rule == anyhow {
+			left := t.left
+			*t = *next
+			t.left = left
+			return
+		}
 	}
-	t.sort()
 }
 
-func (t *Tracer) probes(o circuit.Observation) []probe {
-	var at []probe
-	for _, e := range o.At {
-		at = append(at, t.probe(e))
+// take holds a reading against every frame; false where it tells nothing.
+func (t *Tracer) take(o circuit.Observation) bool {
+	t.made, t.left = append(t.made, o), append(t.left, 0)
+	if t.second(o) {
+		t.live = append(t.live, len(t.made)-1)
+		return false
 	}
-	return at
+	m, ok := t.taken(o)
+	if !ok {
+		return false
+	}
+	t.tests = append(t.tests, t.apart(m)...)
+	for _, f := range t.frames {
+		if f.fits {
+			t.catchUp(f)
+		}
+	}
+	return true
 }
 
-func (t *Tracer) predict(w *world, combination int, instrument string, at []probe, s *setup) outcome {
-	t.net.join(w, combination, s)
-	t.net.soften(w, s)
-	return t.net.read(instrument, s.on, at, s)
+// catchUp holds all readings against a frame that it has not been held against yet.
+func (t *Tracer) catchUp(f *frame) {
+	for ; f.held < len(t.tests); f.held++ {
+		t.hold(f, &t.tests[f.held])
+	}
 }
 
-// could lists what a test may show in any world that is left.
-func (t *Tracer) could(w *world, o circuit.Observation) outcome {
-	s := t.prepare(o)
-	at := t.probes(o)
-	out := outcome(0)
-	for i := range 1 << (len(t.switches) + w.bits) {
-		if w.alive.has(i) {
-			out |= t.predict(w, i, o.Instrument, at, &s)
+// second reports whether a reading shows something live while the breaker is off: another
+// feed than the one that this circuit hangs on.
+func (t *Tracer) second(o circuit.Observation) bool {
+	if o.Power == "on" {
+		return false
+	}
+	switch r := o.Reading.(type) {
+	case string:
+		return r == "live" || r == "lit"
+	case float64:
+		return o.Instrument == circuit.TwoPole && voltsBit(r, practice.Volts(t.doc)) != first
+	}
+	return false
+}
+
+// Worlds counts the worlds that are gone through in choosing a test: all, where they are
+// few, else the likeliest, with at least one for each role that any world gives to a
+// conductor.
+func (t *Tracer) Worlds() int { return len(t.worlds()) }
+
+// roles gives for each class the roles that anything which fits gives it.
+func (t *Tracer) roles() []map[electric.Role]bool {
+	out := make([]map[electric.Role]bool, len(t.classes))
+	for i := range out {
+		out[i] = map[electric.Role]bool{}
+	}
+	for _, f := range t.frames {
+		if !f.fits {
+			continue
+		}
+		for _, nets := range f.class {
+			if nets == nil {
+				continue
+			}
+			for class, n := range nets {
+				if n != undecided {
+					out[class][f.roleAt(n)] = true
+				}
+			}
+			break
+		}
+		for u, class := range f.free {
+			for net := range f.kinds {
+				if f.support[u]>>net&1 == 1 {
+					out[class][f.roleAt(int8(net))] = true
+				}
+			}
 		}
 	}
 	return out
 }
 
-// Worlds counts the worlds that are left.
-func (t *Tracer) Worlds() int { return len(t.worlds) }
+// Settled reports whether everything that is left gives each conductor that can be seen
+// the same role.
+func (t *Tracer) Settled() bool {
+	roles := t.roles()
+	for _, class := range t.visible {
+		if len(roles[class]) != 1 {
+			return false
+		}
+	}
+	return t.possible()
+}
 
-// Done reports whether every world that is left gives each conductor that can be
-// seen the same role.
-func (t *Tracer) Done() bool {
-	return len(t.worlds) > 0 && !slices.ContainsFunc(t.worlds, func(w *world) bool { return w.same != t.worlds[0].same })
+func (t *Tracer) possible() bool {
+	return slices.ContainsFunc(t.frames, func(f *frame) bool { return f.fits })
+}
+
+// Done reports whether every conductor that can be seen is settled and no box that may
+// hold a switch of these lights is closed: the whole circuit can be written down.
+func (t *Tracer) Done() bool { return t.Settled() && len(t.closedSwitches()) == 0 }
+
+// closedSwitches lists the closed boxes that may hold a switch of these lights.
+func (t *Tracer) closedSwitches() []string {
+	var out []string
+	if n := t.doc.Controls; n != nil && t.seenControls() >= *n {
+		return nil
+	}
+	for _, b := range t.doc.Boxes {
+		if b.Kind == circuit.Switch && !t.open[b.ID] {
+			out = append(out, b.ID)
+		}
+	}
+	return out
+}
+
+// seenControls counts the switches in opened boxes that can be one of several for a light.
+func (t *Tracer) seenControls() int {
+	n := 0
+	for i := range t.switches {
+		if s := &t.switches[i]; s.seen() && s.kind >= ending {
+			n++
+		}
+	}
+	return n
+}
+
+// Polarity says how the feed may lie: Usual, Exchanged, or both where nothing has shown it
+// yet.
+func (t *Tracer) Polarity() (usual, exchanged bool) {
+	for _, f := range t.frames {
+		if f.fits {
+			usual, exchanged = usual || f.lies&liesUsual != 0, exchanged || f.lies&liesExchanged != 0
+		}
+	}
+	return usual, exchanged
+}
+
+// physical is a role as the conductor has it where line and neutral are exchanged at the
+// feed for certain.
+func (t *Tracer) physical(r electric.Role) electric.Role {
+	if usual, exchanged := t.Polarity(); usual || !exchanged {
+		return r
+	}
+	switch r {
+	case electric.Line:
+		return electric.Neutral
+	case electric.Neutral:
+		return electric.Line
+	}
+	return r
 }
 
 // Odds gives for each core end in an opened box how likely each role is. Nothing
 // that is still possible rounds to nothing, and nothing that is open to certainty.
 func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
 	out := map[circuit.End]map[electric.Role]float64{}
+	possible := t.roles()
 	for i, c := range t.classes {
 		by := map[electric.Role]float64{}
-		for _, w := range t.worlds {
-			by[w.roles[i]] += w.weight
+		for _, w := range t.worlds() {
+			by[t.physical(w.f.roleAt(w.nets[i]))] += w.weight
 		}
-		for role, p := range by {
-			if by[role] = 1; len(by) > 1 {
-				by[role] = math.Min(0.9999, math.Max(0.0001, math.Round(p*1e4)/1e4))
+		odds := map[electric.Role]float64{}
+		for role := range possible[i] {
+			role = t.physical(role)
+			if odds[role] = 1; len(possible[i]) > 1 {
+				odds[role] = math.Min(0.9999, math.Max(0.0001, math.Round(by[role]*1e4)/1e4))
 			}
 		}
 		for _, e := range c.ends {
-			if e.Box != "" && len(by) > 0 {
-				out[e] = by
+			if e.Box != "" && len(odds) > 0 {
+				out[e] = odds
 			}
 		}
 	}
@@ -336,5 +508,5 @@ func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
 
 // String says in a line how far tracing is.
 func (t *Tracer) String() string {
-	return fmt.Sprintf("%d worlds, done %t", len(t.worlds), t.Done())
+	return fmt.Sprintf("%d worlds, done %t", t.Worlds(), t.Done())
 }

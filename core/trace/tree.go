@@ -62,15 +62,25 @@ type grower struct {
 
 // fork copies a tracer, so that readings of one do not touch the other.
 func (t *Tracer) fork() *Tracer {
-	f := *t
-	f.worlds = make([]*world, len(t.worlds))
-	for i, w := range t.worlds {
-		copied := *w
-		f.worlds[i] = &copied
+	g := *t
+	g.frames = make([]*frame, len(t.frames))
+	for i, f := range t.frames {
+		if !f.fits { // nothing changes what does not fit any more
+			g.frames[i] = f
+			continue
+		}
+		copied := *f
+		copied.broken, copied.either, copied.support = slices.Clone(f.broken), slices.Clone(f.either), slices.Clone(f.support)
+		copied.ways = make([]*way, len(f.ways))
+		for k, w := range f.ways {
+			own := *w
+			copied.ways[k] = &own
+		}
+		g.frames[i] = &copied
 	}
-	f.made, f.left = slices.Clone(t.made), slices.Clone(t.left)
-	f.net = network{view: t.view}
-	return &f
+	g.made, g.left, g.tests, g.live = slices.Clone(t.made), slices.Clone(t.left), slices.Clone(t.tests), slices.Clone(t.live)
+	g.net, g.assigned, g.reps, g.forked = network{view: t.view}, nil, nil, true
+	return &g
 }
 
 func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
@@ -78,7 +88,7 @@ func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
 	if g.progress != nil {
 		g.progress(g.nodes)
 	}
-	n := &Node{Worlds: t.Worlds(), Done: t.Done()}
+	n := &Node{Worlds: t.Worlds(), Done: t.Settled()}
 	end := func() (*Node, error) {
 		if on {
 			n.MeanWalks, n.WorstWalks = 1, 1
@@ -110,7 +120,7 @@ func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
 		made := test
 		made.Reading = o.Reading
 		next.Observe(made)
-		if next.Worlds() == 0 {
+		if !next.possible() {
 			continue
 		}
 		then, err := g.grow(next, test.Power == "on", depth+1)

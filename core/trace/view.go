@@ -3,16 +3,19 @@ package trace
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/practice"
 )
 
 // Limits of what is traced: beyond them the ways in which walls can join things
 // are too many to be gone through.
 const (
-	maxStubs    = 24
+	maxStubs    = 40
 	maxSwitches = 10
-	maxBits     = 13 // unknown positions and crossings of one world
+	maxSupplies = 3
+	maxBits     = 16 // positions, crossings and the like of one pattern
 )
 
 // view is what a survey shows, in small numbers. Nodes are the core ends and
@@ -39,25 +42,28 @@ type view struct {
 	clusters int
 	cluster  map[string]int // by opened box
 
-	switches []control
-	lamps    []thing
-	supply   thing
-	outlets  [][2]int // atoms between which something small may be plugged in
-	places   int      // groups of closed boxes that known cables join
+	switches []control // seen ones, then those in closed boxes that some test flips
+	lamps    []thing   // on record
+	supplies []thing   // on record, or the one that must be there
+	places   int       // groups of closed boxes that known cables join
 	placeOf  map[string]int
-	panels   map[int]bool // places that are a panel and nothing else
 
-	hidden int // number of hidden terminals; their points follow the cores
+	accepted          map[int]string // by class: the role that a person took as given
+	custom            practice.Practice
+	recordedLamps     int
+	closedSwitchBoxes int // that may hold a switch of these lights
 }
 
 // class is one conductor as far as it can be seen.
 type class struct {
 	ends    []circuit.End
 	cores   []int // of stubs
+	pieces  []int // atoms that hold such a core
+	panel   bool  // one of them is known to end in the panel
 	screwed bool  // a switch that works stands on it
 	ground  bool
-	hot     bool
-	neutral bool
+	hot     []int // supplies whose line is seen on it
+	neutral []int
 	lampL   []int // lamps whose line terminal is seen on it
 	lampN   []int
 }
@@ -74,7 +80,10 @@ type stub struct {
 	cluster int
 	box     string
 	cores   []int
-	to      int // place where it is known to end, or -1
+	to      int    // place where it is known to end, or -1
+	panel   bool   // it is known to end in a panel and nowhere else
+	kind    string // its cores, sorted
+	gauge   string
 }
 
 // core is an insulated core of a stub.
@@ -93,13 +102,13 @@ const (
 	middle             // a1, a2, b1, b2: between two others
 )
 
-// thing is a lamp or the supply: two terminals, seen or hidden.
+// thing is a lamp or a supply: two terminals, seen or hidden.
 type thing struct {
-	id     string // "" where the record does not have it
-	seen   bool
-	atoms  [2]int // when seen
-	hidden [2]int // hidden terminals when not
-	place  int
+	id    string // "" where the record does not have it
+	box   string // "" where nobody knows
+	seen  bool
+	atoms [2]int // when seen
+	place int    // of a hidden one, -1 where nobody knows
 }
 
 // Error says why a record cannot be traced.
@@ -127,6 +136,12 @@ func newView(c *circuit.Circuit) (*view, error) {
 	v.addStubs()
 	if err := v.addDevices(); err != nil {
 		return nil, err
+	}
+	v.custom, v.accepted = practice.For(c), map[int]string{}
+	for _, a := range c.Accepted {
+		if n, ok := v.index[a.End]; ok {
+			v.accepted[v.class[v.atom[n]]] = a.As
+		}
 	}
 	if len(v.stubs) > maxStubs {
 		return nil, &Error{circuit.CodeTooManyParts, fmt.Sprintf("cables: %d lead where nobody has looked; at most %d are traced at once. Open another box, or join what is known to be one cable", len(v.stubs), maxStubs)}
@@ -245,15 +260,17 @@ func (v *view) addPlaces() {
 	for _, b := range closed {
 		v.placeOf[b] = number[v.placeOf[b]]
 	}
-	v.places, v.panels = count, map[int]bool{}
-	for p := range count {
-		v.panels[p] = true
-	}
+	v.places = count
+}
+
+// onlyPanel reports whether a place is a panel and nothing else: nothing is spliced there.
+func (v *view) onlyPanel(place int) bool {
 	for _, b := range v.doc.Boxes {
-		if !v.open[b.ID] && b.Kind != circuit.Panel {
-			v.panels[v.placeOf[b.ID]] = false
+		if !v.open[b.ID] && v.placeOf[b.ID] == place && b.Kind != circuit.Panel {
+			return false
 		}
 	}
+	return place >= 0
 }
 
 func (v *view) addStubs() {
@@ -300,7 +317,7 @@ func (v *view) addStubs() {
 		if near == "" {
 			continue
 		}
-		s := stub{cable: i, cluster: number[clusters.root(at[near])], box: near, to: to}
+		s := stub{cable: i, cluster: number[clusters.root(at[near])], box: near, to: to, panel: v.onlyPanel(to), gauge: k.Gauge, kind: strings.Join(slices.Sorted(slices.Values(k.Cores)), " ")}
 		for _, name := range k.Cores {
 			node := v.index[circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: name}, Box: near}]
 			a := v.atom[node]
@@ -309,6 +326,10 @@ func (v *view) addStubs() {
 			}
 			c := &v.classes[v.class[a]]
 			c.cores = append(c.cores, len(v.cores))
+			c.panel = c.panel || s.panel
+			if !slices.Contains(c.pieces, a) {
+				c.pieces = append(c.pieces, a)
+			}
 			s.cores = append(s.cores, len(v.cores))
 			v.cores = append(v.cores, core{len(v.stubs), node, a, v.class[a], name})
 		}
@@ -316,74 +337,57 @@ func (v *view) addStubs() {
 	}
 }
 
-// homes lists the cluster of boxes of each class.
-func (v *view) homes() []int8 {
-	out := make([]int8, len(v.classes))
-	for i, c := range v.classes {
-		box := c.ends[0].Box
-		if box == "" {
-			box = v.doc.Device(c.ends[0].Owner).Box
-		}
-		out[i] = int8(v.cluster[box])
-	}
-	return out
-}
-
-// hide makes hidden terminals.
-func (v *view) hide(n int) []int {
-	out := make([]int, n)
-	for i := range out {
-		out[i] = v.hidden
-		v.hidden++
-	}
-	return out
-}
-
 func (v *view) addDevices() error {
-	v.supply.place = -1
-	found := map[string]int{}
-	for _, d := range v.doc.Devices {
-		found[d.Type]++
-		switch d.Type {
-		case circuit.TypeSupply:
-			if found[d.Type] > 1 {
-				return &Error{"two-supplies", fmt.Sprintf("devices: %s is a second supply; one circuit is traced at a time", d.ID)}
-			}
-			v.supply = v.thing(d, "hot", "neutral")
-		case circuit.TypeLamp:
-			v.lamps = append(v.lamps, v.thing(d, "l", "n"))
-		case circuit.TypeReceptacle:
-			if v.open[d.Box] {
-				t := v.thing(d, "l", "n")
-				v.outlets = append(v.outlets, t.atoms)
-			}
-		default:
-			v.switches = append(v.switches, v.control(d))
+	wanted := map[string]bool{} // switches in closed boxes that somebody flipped
+	for _, o := range v.doc.Observations {
+		for _, id := range o.Flipped {
+			wanted[id] = true
 		}
 	}
-	if found[circuit.TypeSupply] == 0 {
-		v.supply = v.unseen(circuit.Panel)
+	var closed []control
+	for _, d := range v.doc.Devices {
+		switch {
+		case d.Type == circuit.TypeSupply:
+			v.supplies = append(v.supplies, v.thing(d, "hot", "neutral"))
+		case d.Type == circuit.TypeLamp:
+			v.lamps = append(v.lamps, v.thing(d, "l", "n"))
+		case d.Type == circuit.TypeReceptacle:
+		case v.open[d.Box]:
+			v.switches = append(v.switches, v.control(d))
+		case wanted[d.ID]:
+			closed = append(closed, v.control(d))
+		}
+	}
+	v.switches = append(v.switches, closed...)
+	v.recordedLamps = len(v.lamps)
+	if len(v.supplies) == 0 {
+		v.supplies = []thing{v.unseen(circuit.Panel)}
 	}
 	if len(v.lamps) == 0 {
-		v.lamps = append(v.lamps, v.unseen(circuit.Fixture))
+		v.lamps = []thing{v.unseen(circuit.Fixture)}
 	}
-	v.addUnseenSwitches()
-	for len(v.lamps) < v.lights() { // each light has a lamp somewhere
-		h := v.hide(2)
-		v.lamps = append(v.lamps, thing{hidden: [2]int{h[0], h[1]}, place: -1})
+	for _, b := range v.doc.Boxes {
+		if b.Kind == circuit.Switch && !v.open[b.ID] {
+			v.closedSwitchBoxes++
+		}
 	}
 	if len(v.switches) > maxSwitches {
 		return &Error{circuit.CodeTooManyParts, fmt.Sprintf("devices: %d switches; at most %d are traced at once", len(v.switches), maxSwitches)}
 	}
-	for i := range v.lamps {
-		if l := v.lamps[i]; l.seen {
-			v.classes[v.class[l.atoms[0]]].lampL = append(v.classes[v.class[l.atoms[0]]].lampL, i)
-			v.classes[v.class[l.atoms[1]]].lampN = append(v.classes[v.class[l.atoms[1]]].lampN, i)
+	if len(v.supplies) > maxSupplies {
+		return &Error{circuit.CodeTooManyParts, fmt.Sprintf("devices: %d supplies; at most %d are traced at once", len(v.supplies), maxSupplies)}
+	}
+	for i, l := range v.lamps {
+		if l.seen {
+			v.classOf(l.atoms[0]).lampL = append(v.classOf(l.atoms[0]).lampL, i)
+			v.classOf(l.atoms[1]).lampN = append(v.classOf(l.atoms[1]).lampN, i)
 		}
 	}
-	if v.supply.seen {
-		v.classes[v.class[v.supply.atoms[0]]].hot = true
-		v.classes[v.class[v.supply.atoms[1]]].neutral = true
+	for i, s := range v.supplies {
+		if s.seen {
+			v.classOf(s.atoms[0]).hot = append(v.classOf(s.atoms[0]).hot, i)
+			v.classOf(s.atoms[1]).neutral = append(v.classOf(s.atoms[1]).neutral, i)
+		}
 	}
 	for _, s := range v.switches {
 		for _, n := range s.nodes {
@@ -395,27 +399,25 @@ func (v *view) addDevices() error {
 	return nil
 }
 
+func (v *view) classOf(atom int) *class { return &v.classes[v.class[atom]] }
+
 func (v *view) thing(d circuit.Device, a, b string) thing {
 	if v.open[d.Box] {
 		at := func(t string) int { return v.atom[v.terminal[circuit.Ref{Owner: d.ID, Part: t}]] }
-		return thing{id: d.ID, seen: true, atoms: [2]int{at(a), at(b)}, place: -1}
+		return thing{id: d.ID, box: d.Box, seen: true, atoms: [2]int{at(a), at(b)}, place: -1}
 	}
-	h := v.hide(2)
-	return thing{id: d.ID, hidden: [2]int{h[0], h[1]}, place: v.placeOf[d.Box]}
+	return thing{id: d.ID, box: d.Box, place: v.placeOf[d.Box]}
 }
 
 // unseen makes a lamp or supply that must be there though nobody recorded it: in
 // a closed box of its kind where there is one.
 func (v *view) unseen(kindOfBox string) thing {
-	h := v.hide(2)
-	t := thing{hidden: [2]int{h[0], h[1]}, place: -1}
 	for _, b := range v.doc.Boxes {
 		if b.Kind == kindOfBox && !v.open[b.ID] {
-			t.place = v.placeOf[b.ID]
-			break
+			return thing{box: b.ID, place: v.placeOf[b.ID]}
 		}
 	}
-	return t
+	return thing{place: -1}
 }
 
 // sets is a union-find forest over small integers.
@@ -454,30 +456,6 @@ func (s sets) dense() (number []int, count int) {
 
 // sameCores reports whether two stubs may be the ends of one cable by what they are.
 func (v *view) sameCores(x, y int) bool {
-	a, b := v.doc.Cables[v.stubs[x].cable], v.doc.Cables[v.stubs[y].cable]
-	return (a.Gauge == b.Gauge || a.Gauge == "" || b.Gauge == "") && v.stubs[x].to < 0 && v.stubs[y].to < 0 &&
-		slices.Equal(slices.Sorted(slices.Values(a.Cores)), slices.Sorted(slices.Values(b.Cores)))
-}
-
-// sameNames lists for each two stubs in different boxes that may be the ends of one
-// cable the pairs of cores of one name; nil for all others.
-func (v *view) sameNames() [][][][2]int {
-	out := make([][][][2]int, len(v.stubs))
-	for x := range v.stubs {
-		out[x] = make([][][2]int, len(v.stubs))
-		for y := range v.stubs {
-			if v.stubs[x].box == v.stubs[y].box || !v.sameCores(x, y) {
-				continue
-			}
-			out[x][y] = [][2]int{}
-			for _, a := range v.stubs[x].cores {
-				for _, b := range v.stubs[y].cores {
-					if v.cores[a].name == v.cores[b].name {
-						out[x][y] = append(out[x][y], [2]int{a, b})
-					}
-				}
-			}
-		}
-	}
-	return out
+	a, b := &v.stubs[x], &v.stubs[y]
+	return a.kind == b.kind && (a.gauge == b.gauge || a.gauge == "" || b.gauge == "") && a.to < 0 && b.to < 0
 }

@@ -2,197 +2,269 @@ package trace
 
 import (
 	"cmp"
-	"context"
 	"fmt"
+	"math/bits"
 	"slices"
-
-	"ambivia/core/electric"
-	"ambivia/core/practice"
 )
 
-// maxWorlds bounds how many worlds are kept in mind; where there are more, the least
-// likely go first.
-const maxWorlds = 4_000
-
-// How likely a world must be against the likeliest to be gone through while readings
-// leave any of those.
-const (
-	usualOdds = 1e-4
-	manyOdds  = 4e-3 // of four switches and more
-)
-
-// undecided is the label of a conductor that no switch settles yet.
-const undecided label = -1
-
-// world is one whole circuit that fits what was recorded: what each conductor
-// that leaves an opened box hangs on beyond it. How the switches stood when found,
-// and which of two travelers is which beyond the wall, are left open in it: each
-// combination of them is one bit of alive.
+// world is one way in which all visible conductors may hang together: a frame with a net
+// for each of its classes, and some of the combinations that are left of it.
 type world struct {
-	pattern *pattern
-	routes  topology
-	labels  []label // by class
-	rooms   []int8  // region of each hidden device
-	joins   []attach
-	nets    int
-	bits    int // crossings
-	prior   float64
-	roles   []electric.Role // by class
-	same    int             // number of its set of roles
-	alive   bitset
-	weight  float64
-	soft    [][2]int // nodes that a load may join
-	devices []device
-	key     string
+	f            *frame
+	nets         assignment // by class
+	combinations []int
+	weight       float64
+	same         int // number of its set of roles
 }
 
-// attach is where a core, or a hidden terminal, hangs on beyond the wall: a net,
-// and for one of two travelers the crossing that may exchange them.
-type attach struct {
-	net int // -1: on nothing
-	bit int // -1: nothing is exchanged
+// How many worlds are weighed against each other when a test is chosen, and how many
+// combinations of each.
+const (
+	mostWorlds       = 90
+	mostCombinations = 12
+	mostLookedAt     = 192 // combinations that are looked at for those
+)
+
+// worlds lists the worlds by which tests are chosen, the likeliest first: of each frame
+// the likeliest, and those that differ from it in one free conductor. Every role that
+// anything which fits gives to a conductor is in one of them.
+func (t *Tracer) worlds() []*world {
+	if t.reps == nil {
+		t.reps = t.representatives()
+	}
+	return t.reps
 }
 
-// device is a hidden device with the labels of its terminals.
-type device struct {
-	kind     string
-	index    int // lamp or switch
-	labels   []label
-	terms    []int // hidden terminals
-	place    int
-	required uint64
-}
-
-// worlds lists every world that fits what was recorded, readings aside.
-func (v *view) worlds(ctx context.Context, patterns []pattern, odds float64) ([]*world, error) {
-	routes, err := v.topologies(ctx)
-	if err != nil {
-		return nil, err
-	}
-	r := &router{view: v, ctx: ctx, custom: practice.For(v.doc), odds: odds, found: map[string]int{}}
-	r.namesakes, r.spare = v.sameNames(), r.spares()
-	for i := range routes {
-		r.measure(&routes[i])
-	}
-	r.reach, r.refused, r.home = make([]uint32, len(v.classes)), make([]uint64, len(v.classes)), v.homes()
-	r.next, r.leader = make([]int, len(v.classes)), make([]int, len(v.classes))
-	for i := range v.cores {
-		by, most := r.agreements(i)
-		r.fits, r.most, r.idle = append(r.fits, by), append(r.most, most), append(r.idle, by[isNone]/most)
-		for k, fit := range by {
-			by[k] = fit / r.fits[i][isNone]
-		}
-		r.gain = append(r.gain, by)
-	}
-	slices.SortStableFunc(routes, func(a, b topology) int { return cmp.Compare(b.bound, a.bound) })
-	r.meetings = newIndex(routes, len(v.stubs))
-	for _, r.bending = range []bool{false, true} {
-		if r.search(patterns, routes); r.err != nil {
-			return nil, r.err
+// likeliestOfFrames lists the likeliest world of each frame, told apart by the roles of what
+// the screws stand on.
+func (t *Tracer) likeliestOfFrames() []*world {
+	var out []*world
+	for _, f := range t.frames {
+		if f.fits {
+			if w := t.witness(f, -1, 0); w != nil {
+				out = append(out, w)
+			}
 		}
 	}
-	r.thin(r.odds)
-	return r.worlds, nil
+	slices.SortStableFunc(out, func(a, b *world) int { return cmp.Compare(b.weight, a.weight) })
+	out = out[:min(len(out), mostWorlds)]
+	t.number(out, func(class int) bool { return t.classes[class].screwed })
+	return out
 }
 
-// thin drops worlds that are too unlikely against the likeliest.
-func (r *router) thin(odds float64) {
-	r.worlds = slices.DeleteFunc(r.worlds, func(w *world) bool { return w.prior < odds*r.best })
-	r.found = map[string]int{}
-	for i, w := range r.worlds {
-		r.found[w.key] = i
-	}
-}
-
-// finish keeps the world if every region makes sense.
-func (r *router) finish() {
-	labels := slices.Clone(r.lab)
-	for c := range labels {
-		if labels[c] == undecided {
-			labels[c] = none
-		}
-	}
-	w := &world{pattern: r.p, routes: *r.t, labels: labels, rooms: slices.Clone(r.rooms), prior: r.p.weight, devices: r.devices}
-	for k := range r.t.regions {
-		if !r.weighRegion(w, k) {
+func (t *Tracer) representatives() []*world {
+	frames := slices.DeleteFunc(slices.Clone(t.frames), func(f *frame) bool { return !f.fits })
+	slices.SortStableFunc(frames, func(a, b *frame) int { return cmp.Compare(b.weight, a.weight) })
+	out := []*world{}
+	have := map[[2]int]bool{} // class and net kind, told by role
+	seen := map[string]bool{}
+	add := func(f *frame, u int, net int8) {
+		w := t.witness(f, u, net)
+		if w == nil {
 			return
 		}
-	}
-	if !r.trulyBent(w) {
-		return
-	}
-	w.prior *= r.colourWeight(w)
-	if w.prior < r.odds*r.best {
-		return
-	}
-	r.attach(w, r.odds > changesCores)
-	key := r.key(w)
-	if at, ok := r.found[key]; ok { // the same joins, the cables run otherwise
-		if old := r.worlds[at]; w.prior > old.prior {
-			w.prior += old.prior
-			w.key = key
-			r.worlds[at] = w
-			r.best = max(r.best, w.prior)
-		} else {
-			old.prior += w.prior
+		key := fmt.Sprintf("%p %v", f, w.nets)
+		if seen[key] {
+			return
 		}
-		return
+		seen[key] = true
+		for _, class := range t.visible {
+			have[[2]int{class, int(roleNumber(f.kinds[w.nets[class]]))}] = true
+		}
+		out = append(out, w)
 	}
-	if w.bits+len(r.switches) > maxBits {
-		r.err = &Error{"too-many-worlds", fmt.Sprintf("devices: %d switches with so many unknown travelers are too many to be gone through; open another box", len(r.switches))}
-		return
+	for i, f := range frames {
+		if i < mostWorlds/2 || len(out) < mostWorlds {
+			add(f, -1, 0)
+		}
 	}
-	r.best = max(r.best, w.prior)
-	w.key = key
-	r.found[key] = len(r.worlds)
-	r.worlds = append(r.worlds, w)
-	for odds := r.odds; len(r.worlds) > maxWorlds; odds *= 2 {
-		r.thin(odds)
+	for _, f := range frames {
+		for u := range f.free {
+			for net := range f.kinds {
+				role := roleNumber(f.kinds[net])
+				if f.support[u]>>net&1 == 1 && (len(out) < mostWorlds || !have[[2]int{f.free[u], int(role)}]) {
+					add(f, u, int8(net))
+				}
+			}
+		}
+		for _, nets := range f.class {
+			if nets == nil {
+				continue
+			}
+			for _, class := range t.visible {
+				if n := nets[class]; n >= 0 && !have[[2]int{class, int(roleNumber(f.kinds[n]))}] {
+					add(f, -1, 0)
+				}
+			}
+			break
+		}
 	}
+	t.number(out, func(int) bool { return true })
+	return out
 }
 
-// key tells worlds apart by what a test could tell apart: which atoms hang
-// together beyond the walls, and on what.
-func (r *router) key(w *world) string {
-	s := newSets(r.atoms + w.nets)
-	for i, c := range r.cores {
-		if a := w.joins[i]; a.net >= 0 {
-			net := a.net
-			if a.bit >= 0 {
-				net -= net & 1 // the pair as one
-			}
-			s.unite(c.atom, r.atoms+net)
-		}
+// roleNumber tells kinds of net apart by the role that they give.
+func roleNumber(k labelKind) labelKind {
+	switch k {
+	case isShell:
+		return isLoad
+	case isStrap:
+		return isTraveler
 	}
-	by := map[int]byte{}
-	number := func(node int) byte {
-		root := s.root(node)
-		if _, ok := by[root]; !ok {
-			by[root] = byte(len(by))
-		}
-		return by[root]
+	return k
+}
+
+// number weighs worlds to 1, sorts them and numbers their sets of roles, of those classes.
+func (t *Tracer) number(list []*world, of func(class int) bool) {
+	sum := 0.0
+	for _, w := range list {
+		sum += w.weight
 	}
-	var b []byte
-	for _, c := range r.cores {
-		b = append(b, number(c.atom))
-	}
-	for _, dev := range w.devices {
-		for _, term := range dev.terms {
-			if a := w.joins[len(r.cores)+term]; a.net >= 0 {
-				b = append(b, number(r.atoms+a.net))
+	number := map[string]int{}
+	for _, w := range list {
+		w.weight /= sum
+		var key []byte
+		for _, c := range t.visible {
+			if of(c) {
+				key = append(key, byte(roleNumber(w.f.kinds[w.nets[c]])))
 			}
 		}
+		if _, ok := number[string(key)]; !ok {
+			number[string(key)] = len(number)
+		}
+		w.same = number[string(key)]
 	}
-	for _, l := range w.labels {
-		b = append(b, byte(l))
-	}
-	for s, nodes := range w.pattern.nodes {
-		for t, l := range w.pattern.labels[s] {
-			b = append(b, byte(l))
-			if nodes != nil {
-				b = append(b, byte(nodes[t]))
+	slices.SortStableFunc(list, func(a, b *world) int { return cmp.Compare(b.weight, a.weight) })
+}
+
+// witness makes the likeliest world of a frame, or where u is not -1 the likeliest in which
+// that free class is on a net; nil where none was found in reasonable time.
+func (t *Tracer) witness(f *frame, u int, net int8) *world { return t.witnessUnder(f, u, net, noDoubt) }
+
+func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
+	list := t.constraints(f, d)
+	masks := make([]uint32, len(f.free))
+	looked := 0
+	for _, way := range f.ways {
+		if !way.fits && d == noDoubt || u >= 0 && way.domain[u]>>net&1 == 0 || u >= 0 && d == noDoubt && way.support[u]>>net&1 == 0 {
+			continue
+		}
+		domain := way.support
+		if d != noDoubt {
+			domain = way.domain
+		}
+		for c := range f.broken {
+			if !f.may(c, d) {
+				continue
+			}
+			if looked++; looked > mostLookedAt*4 {
+				return nil
+			}
+			copy(masks, domain)
+			if u >= 0 {
+				masks[u] = 1 << net
+			}
+			if t.solve(f, c, list, masks) {
+				return t.worldOf(f, c, list, masks, d)
 			}
 		}
 	}
-	return string(b)
+	return nil
+}
+
+// worldOf makes a world of a frame with those nets for its free classes.
+func (t *Tracer) worldOf(f *frame, c int, list []constraint, masks []uint32, d doubt) *world {
+	w := &world{f: f, nets: make(assignment, len(t.classes)), weight: f.weight}
+	if d != noDoubt || w.weight == 0 {
+		w.weight = f.pattern.weight
+	}
+	for class, n := range f.classOf(c) {
+		w.nets[class] = max(n, 0)
+		if n == earthed {
+			w.nets[class] = earthed
+		}
+	}
+	for i, class := range f.free {
+		n := int8(bits.TrailingZeros32(masks[i]))
+		w.nets[class] = n
+		best := 0.0
+		for left := f.domain[i]; left != 0; left &= left - 1 {
+			best = max(best, t.suits(f, class, int8(bits.TrailingZeros32(left))))
+		}
+		w.weight *= t.suits(f, class, n) / best
+	}
+	w.combinations = t.combinationsOf(w, c, list, d)
+	return w
+}
+
+// solve chooses a net for each free class, the usual ones first.
+func (t *Tracer) solve(f *frame, c int, list []constraint, masks []uint32) bool {
+	if !t.feasible(f, c, list, masks) {
+		return false
+	}
+	for u, class := range f.free {
+		if bits.OnesCount32(masks[u]) == 1 {
+			continue
+		}
+		order := []int8{}
+		for left := masks[u]; left != 0; left &= left - 1 {
+			order = append(order, int8(bits.TrailingZeros32(left)))
+		}
+		slices.SortStableFunc(order, func(a, b int8) int { return cmp.Compare(t.suits(f, class, b), t.suits(f, class, a)) })
+		done := false
+		for _, n := range order {
+			next := slices.Clone(masks)
+			if next[u] = 1 << n; t.feasible(f, c, list, next) {
+				copy(masks, next)
+				done = true
+				break
+			}
+		}
+		if !done {
+			return false
+		}
+	}
+	return true
+}
+
+// spread is a prime by which combinations are picked from all over, not in step with any one
+// switch.
+const spread = 7919
+
+// combinationsOf picks combinations in which a world fits, spread over all that are left.
+func (t *Tracer) combinationsOf(w *world, first int, list []constraint, d doubt) []int {
+	var may []int
+	for c := range w.f.broken {
+		if w.f.may(c, d) {
+			may = append(may, c)
+		}
+	}
+	out := []int{first}
+	for i := range min(len(may), mostLookedAt) {
+		c := may[i*spread%len(may)]
+		if len(out) == mostCombinations {
+			break
+		}
+		if c != first && !slices.Contains(out, c) && t.agreesIn(w, c, list) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// agreesIn reports whether a world in a combination agrees with the readings that depend
+// on free conductors.
+func (t *Tracer) agreesIn(w *world, c int, list []constraint) bool {
+	var joined *setup
+	for i := range list {
+		k := &list[i]
+		if joined != k.m.setup {
+			t.net.join(w.f, c, k.m.setup, w.nets)
+			joined = k.m.setup
+		}
+		if t.net.shows(k.m, w.f.classOf(c), w.nets)&k.want == 0 {
+			return false
+		}
+	}
+	return true
 }

@@ -24,6 +24,10 @@ export interface CircuitFile {
   colours?: "new" | "old" | "mixed";
   supply?: Supply;
   /**
+   * In how many places the customer says this light is switched
+   */
+  controls?: number;
+  /**
    * @maxItems 200
    */
   boxes: Box[];
@@ -39,6 +43,12 @@ export interface CircuitFile {
    * @maxItems 4000
    */
   joins: Join[];
+  /**
+   * Ends that are bare and stand in no join, as found; others that stand in none are capped
+   *
+   * @maxItems 200
+   */
+  loose?: End[];
   /**
    * @maxItems 2000
    */
@@ -72,6 +82,18 @@ export interface CircuitFile {
    * @maxItems 8000
    */
   evidence?: Evidence[];
+  /**
+   * Conductors that a person takes for what they most likely are, without a reading
+   *
+   * @maxItems 2000
+   */
+  accepted?: Accepted[];
+  /**
+   * Ways of testing that this person cannot use
+   *
+   * @maxItems 4
+   */
+  cannot?: ("lamp-out" | "ladder" | "second-person" | "live")[];
 }
 export interface Supply {
   volts?: number;
@@ -121,6 +143,14 @@ export interface Device {
    * Whether a lamp may be dimmed
    */
   dimmable?: boolean;
+  /**
+   * What is written beside the breaker of a supply
+   */
+  label?: string;
+  /**
+   * Rating of the breaker of a supply
+   */
+  amps?: number;
 }
 export interface Join {
   box: Id;
@@ -203,14 +233,18 @@ export interface Observation {
   lampsOut?: Id[];
   instrument: "non-contact" | "two-pole" | "multimeter" | "continuity" | "lamp";
   /**
+   * The lamp looked at; absent, the only one
+   */
+  light?: string;
+  /**
    * @maxItems 2
    */
   at?: End[];
-  reading?: ("live" | "quiet" | "closed" | "open" | "lit" | "dark" | "unclear") | number;
+  reading?: ("live" | "quiet" | "closed" | "open" | "lit" | "dark" | "trips" | "unclear") | number;
   time?: Time;
 }
 export interface Report {
-  says: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else";
+  says: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else" | "never-lights" | "breaker-trips";
   device?: Id;
 }
 export interface Gate {
@@ -226,4 +260,12 @@ export interface Gate {
 export interface Evidence {
   of: string;
   how: "seen" | "measured" | "assumed";
+}
+export interface Accepted {
+  end: End;
+  as: "line" | "neutral" | "load" | "traveler" | "unused";
+  /**
+   * How likely that was when it was accepted
+   */
+  odds?: number;
 }

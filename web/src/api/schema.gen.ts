@@ -857,7 +857,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "set-circuit" | "add-box" | "set-box" | "remove-box" | "add-cable" | "set-cable" | "join-stubs" | "remove-cable" | "add-device" | "set-device" | "remove-device" | "connect" | "disconnect" | "mark" | "observe" | "unobserve" | "report" | "remove-report" | "gate";
+            op: "set-circuit" | "add-box" | "set-box" | "remove-box" | "add-cable" | "set-cable" | "join-stubs" | "remove-cable" | "add-device" | "set-device" | "remove-device" | "connect" | "disconnect" | "mark" | "observe" | "unobserve" | "report" | "remove-report" | "gate" | "cannot" | "accept";
             name?: string;
             practice?: string;
             volts?: number;
@@ -891,9 +891,16 @@ export interface components {
             count?: number;
             load?: string;
             /** @enum {string} */
-            says?: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else";
+            says?: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else" | "never-lights" | "breaker-trips";
             /** @description The reading or report that is meant */
             index?: number;
+            /** @description In how many places the light is switched; 0 takes it back */
+            controls?: number;
+            /** @description Ways of testing that the person cannot use */
+            ways?: ("lamp-out" | "ladder" | "second-person" | "live")[];
+            /** @description The conductor that is accepted */
+            end?: string;
+            odds?: number;
             observation?: components["schemas"]["Observation"];
             gates?: components["schemas"]["Gate"][];
         };
@@ -906,6 +913,8 @@ export interface components {
             lampsOut?: string[];
             /** @enum {string} */
             instrument: "non-contact" | "two-pole" | "multimeter" | "continuity" | "lamp";
+            /** @description The lamp looked at */
+            light?: string;
             at?: string[];
             reading?: components["schemas"]["ReadingValue"];
             time?: string;
@@ -940,6 +949,36 @@ export interface components {
             reports: string[];
             walks: number;
             on: boolean;
+            /** @description What was neither seen nor measured */
+            assumed: components["schemas"]["Assumption"][];
+            findings: components["schemas"]["TraceWarning"][];
+            /** @enum {string} */
+            polarity: "usual" | "exchanged" | "unknown";
+            openNext?: components["schemas"]["OpenNext"];
+            ahead?: components["schemas"]["Operations"];
+            /** @description Of schools A, B and E those that settle it, with the breaker operations still to come */
+            schools: {
+                [key: string]: components["schemas"]["Operations"];
+            };
+            controls?: number;
+            cannot: ("lamp-out" | "ladder" | "second-person" | "live")[];
+        };
+        Assumption: {
+            text: string;
+            at: string[];
+        };
+        TraceWarning: {
+            code: string;
+            text: string;
+            at: string[];
+        };
+        OpenNext: {
+            box: string;
+            text: string;
+        };
+        Operations: {
+            worst: number;
+            mean: number;
         };
         Conductor: {
             end: string;
@@ -996,6 +1035,7 @@ export interface components {
             roles: {
                 [key: string]: number;
             };
+            settle: string;
         };
         LogEntry: {
             index: number;

@@ -23,8 +23,10 @@ export function ByHand() {
   const [test, setTest] = useState<Test>({ power: "off", instrument: "continuity" });
   const [at, setAt] = useState(["", ""]);
   const needed = instruments.find(([id]) => id === test.instrument)?.[2] ?? 0;
-  const whole: Test = { ...test, at: needed === 0 ? undefined : at.slice(0, needed) };
-  const ready = at.slice(0, needed).every((e) => e !== "");
+  const whole: Test = { ...test, light: test.instrument === "lamp" ? test.light : undefined, at: needed === 0 ? undefined : at.slice(0, needed) };
+  const lamps = doc.devices.filter((d) => d.type === "lamp");
+  const several = test.instrument === "lamp" && lamps.length > 1;
+  const ready = at.slice(0, needed).every((e) => e !== "") && (!several || test.light !== undefined);
   const [asked, setAsked] = useState<Test>();
   const look = useQuery({
     queryKey: ["preview", circuit.id, circuit.revision, asked],
@@ -42,7 +44,6 @@ export function ByHand() {
     set({ [key]: test[key]?.includes(id) ? test[key].filter((x) => x !== id) : [...(test[key] ?? []), id] });
   const opened = doc.boxes.filter((b) => b.opened || doc.joins.some((j) => j.box === b.id));
   const ends = opened.flatMap((b) => doc.cables.filter((k) => k.ends.includes(b.id)).flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: `${k.id} ${coreText(c)} in ${boxName(circuit, b.id)}` }))));
-  const lamps = doc.devices.filter((d) => d.type === "lamp");
   const sockets = lamps.flatMap((d) => [
     { end: `${d.id}.l`, text: `centre contact of ${d.id}’s socket` },
     { end: `${d.id}.n`, text: `shell of ${d.id}’s socket` },
@@ -71,6 +72,19 @@ export function ByHand() {
           </select>
         </label>
       </div>
+      {several && (
+        <label className="field">
+          <span>Which light</span>
+          <select value={test.light ?? ""} onChange={(e) => set({ light: e.target.value || undefined })}>
+            <option value="">choose …</option>
+            {lamps.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.name ?? d.id}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       {[0, 1].slice(0, needed).map((i) => (
         <label key={i} className="field">
           <span>{needed === 1 ? "At" : i === 0 ? "Between" : "and"}</span>

@@ -4,9 +4,9 @@ import { boxName, useWork } from "./work";
 
 /** Every conductor that can be seen, with what it may be and how likely. */
 export function Odds({ answer }: { answer: Answer }) {
-  const { circuit, word, box, setBox } = useWork();
+  const { circuit, word, box, setBox, change, busy } = useWork();
   const boxes = [...new Set(answer.conductors.map((c) => c.box))];
-  const facts = [...answer.cables, ...answer.likely];
+  const facts = answer.cables;
   return (
     <section className="block" aria-label="Every conductor">
       <h2>Every conductor</h2>
@@ -39,6 +39,16 @@ export function Odds({ answer }: { answer: Answer }) {
                       {c.odds.length === 1
                         ? word(c.odds[0]?.role ?? "")
                         : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}
+                      {c.odds.length > 1 && (c.odds[0]?.odds ?? 0) > 0.9 && (
+                        <button
+                          type="button"
+                          className="button small"
+                          disabled={busy}
+                          onClick={() => change({ do: "edit", edit: { op: "accept", end: c.end, as: c.odds[0]?.role, odds: c.odds[0]?.odds } })}
+                        >
+                          Take it as {word(c.odds[0]?.role ?? "")}
+                        </button>
+                      )}
                     </td>
                   </tr>
                 ))}

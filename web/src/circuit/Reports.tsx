@@ -57,6 +57,12 @@ export function Reports({ said }: { said: string[] }) {
         <button type="button" className="button" disabled={busy} onClick={() => say("nothing-else")}>
           Nothing else dies with it
         </button>
+        <button type="button" className="button" disabled={busy} onClick={() => say("never-lights")}>
+          The light never comes on
+        </button>
+        <button type="button" className="button" disabled={busy} onClick={() => say("breaker-trips")}>
+          The {word("breaker")} trips
+        </button>
       </div>
     </details>
   );

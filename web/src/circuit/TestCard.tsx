@@ -101,7 +101,10 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
 
 /** What a person confirms before a test; until then the answers are locked. */
 function Gates({ gates }: { gates: Next["gates"] }) {
-  const { change, busy } = useWork();
+  const { circuit, change, busy } = useWork();
+  const [live, setLive] = useState("");
+  const boxes = gates.filter((g) => g.gate === "proved-dead").map((g) => g.box ?? "");
+  const conductors = circuit.document.cables.flatMap((k) => k.ends.filter((b) => b !== null && boxes.includes(b)).flatMap((b) => k.cores.map((core) => `${k.id}.${core}@${b}`)));
   const all = gates.flatMap((g) => g.confirm.map((c) => `${g.gate} ${g.box ?? ""} ${c}`));
   const [ticked, setTicked] = useState<string[]>([]);
   return (
@@ -128,6 +131,29 @@ function Gates({ gates }: { gates: Next["gates"] }) {
       >
         Confirm and go on
       </button>
+      {conductors.length > 0 && (
+        <div className="row">
+          <label className="field">
+            <span>One is live with the power off</span>
+            <select value={live} onChange={(e) => setLive(e.target.value)}>
+              <option value="">choose which …</option>
+              {conductors.map((c) => (
+                <option key={c} value={c}>
+                  {c}
+                </option>
+              ))}
+            </select>
+          </label>
+          <button
+            type="button"
+            className="button"
+            disabled={busy || live === ""}
+            onClick={() => change({ do: "edit", edit: { op: "observe", observation: { power: "off", instrument: "non-contact", at: [live], reading: "live" } } })}
+          >
+            One is live
+          </button>
+        </div>
+      )}
     </div>
   );
 }

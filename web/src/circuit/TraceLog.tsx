@@ -21,7 +21,7 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
                 <strong>{entry.words}</strong>
                 <span className="quiet">
                   {" "}
-                  · left {entry.worlds}
+                  {entry.worlds >= 0 ? `· left ${entry.worlds}` : ""}
                   {entry.time ? ` · ${clock.format(new Date(entry.time))}` : ""}
                 </span>
               </p>

@@ -10,6 +10,7 @@ import { PracticeHouse } from "./PracticeHouse";
 import { Reports } from "./Reports";
 import { TestCard } from "./TestCard";
 import { TestTree } from "./TestTree";
+import { Assumed, TraceFindings, TraceQuestions, Walks } from "./TraceFacts";
 import { TraceLog } from "./TraceLog";
 import { useWork } from "./work";
 
@@ -51,10 +52,14 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
       {data && (
         <div className="columns">
           <div>
+            <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
             {data.next && <TestCard key={JSON.stringify(data.next.test)} next={data.next} of={data.worlds} waiting={isPlaceholderData} />}
             {data.done && <Done answer={data} />}
-            {data.open.length > 0 && <Open answer={data} />}
+            {!data.next && data.open.length > 0 && <Open answer={data} />}
+            <Walks answer={data} />
+            <Assumed answer={data} />
+            <TraceQuestions answer={data} />
             <Reports said={data.reports} />
             <ByHand />
             {!data.done && !data.contradiction && <TestTree prefer={props.prefer} />}
@@ -105,7 +110,7 @@ function Clash({ of }: { of: NonNullable<Answer["contradiction"]> }) {
 }
 
 function Done({ answer }: { answer: Answer }) {
-  const { circuit, change, busy } = useWork();
+  const { circuit, change, busy, word } = useWork();
   const open = circuit.document.cables.some((k) => k.ends.includes(null));
   return (
     <section className="test-card" aria-label="Traced">
@@ -113,6 +118,7 @@ function Done({ answer }: { answer: Answer }) {
       <p>
         {answer.worlds === 1 ? "One circuit is left." : `${answer.worlds} circuits are left, and all give every conductor the same role.`}
         {answer.on ? " Breaker off before anything is put back." : ""}
+        {answer.polarity === "unknown" ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.` : ""}
       </p>
       {open ? (
         <>

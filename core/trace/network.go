@@ -1,0 +1,594 @@
+package trace
+
+import (
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/practice"
+)
+
+// outcome is a set of readings, as bits; what each bit means depends on the
+// instrument: live or quiet, closed or open, lit or dark, no volts, full volts or
+// some between.
+type outcome uint8
+
+// Bits of an outcome.
+const (
+	first    outcome = 1 << iota // live, closed, lit, no volts
+	second                       // quiet, open, dark, full volts
+	third                        // volts between
+	tripped                      // the breaker
+	anything = first | second | third
+)
+
+// fraction of the nominal volts below which a reading counts as none, and above
+// which as full.
+const (
+	noneBelow = 0.15
+	fullAbove = 0.85
+)
+
+// setup is what a person has done when a test is made, ready for simulation.
+type setup struct {
+	on       bool
+	screws   [][2]int // atoms that screws hold together
+	split    []bool   // by class: a screw that held two of its cores is lifted
+	ties     [][]probe
+	flipped  int // bit by switch
+	lampsOut int // bit by lamp
+	idle     int // bits of switches that can change nothing while those wires are off
+	tiesFree bool
+	key      string
+}
+
+// prepare reads the conditions of a test.
+func (v *view) prepare(o circuit.Observation) *setup {
+	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes))}
+	lifted := make([]bool, len(v.nodes))
+	var key strings.Builder
+	key.WriteString(o.Power)
+	for _, r := range o.Lifted {
+		if n, ok := v.terminal[r]; ok {
+			lifted[n] = true
+		}
+	}
+	for _, j := range v.screws {
+		if slices.ContainsFunc(j.terminals, func(t int) bool { return lifted[t] }) {
+			class := v.class[v.atom[j.members[0]]]
+			s.split[class] = s.split[class] || len(v.classes[class].pieces) > 1
+			continue
+		}
+		for _, m := range j.members[1:] {
+			s.screws = append(s.screws, [2]int{v.atom[j.members[0]], v.atom[m]})
+		}
+	}
+	for n, is := range lifted {
+		if is {
+			key.WriteString(" " + v.nodes[n].String())
+		}
+	}
+	for _, group := range o.Tied {
+		var tied []probe
+		for _, e := range group {
+			p := v.probe(e)
+			tied = append(tied, p)
+			s.tiesFree = s.tiesFree || p.class >= 0
+			key.WriteString("+" + e.String())
+		}
+		key.WriteString(";")
+		s.ties = append(s.ties, tied)
+	}
+	for i, c := range v.switches {
+		if slices.Contains(o.Flipped, c.id) {
+			s.flipped |= 1 << i
+			key.WriteString("^" + c.id)
+		}
+		off := func(t int) bool { return c.nodes != nil && lifted[c.nodes[t]] }
+		if c.kind != idle && (off(0) && c.kind != middle || c.kind == single && off(1) || c.kind == ending && off(1) && off(2) ||
+			c.kind == middle && (off(0) && off(1) || off(2) && off(3))) && !c.unmarked {
+			s.idle |= 1 << i
+		}
+	}
+	for i, l := range v.lamps {
+		if l.id != "" && slices.Contains(o.LampsOut, l.id) {
+			s.lampsOut |= 1 << i
+			key.WriteString("-" + l.id)
+		}
+	}
+	s.key = key.String()
+	return s
+}
+
+// probe is one place where an instrument is put.
+type probe struct {
+	atom   int  // -1 where nothing of it is seen
+	class  int  // of the atom, -1
+	lamp   int  // a hidden lamp whose terminal it is, -1
+	supply int  // a hidden supply whose terminal it is, -1
+	second bool // of the two terminals the second
+	ground bool // stands with the ground
+	sure   bool // and the ground is known to be whole there
+}
+
+func (v *view) probe(e circuit.End) probe {
+	p := probe{atom: -1, class: -1, lamp: -1, supply: -1}
+	if n, ok := v.index[e]; ok {
+		p.atom = v.atom[n]
+		p.class = v.class[p.atom]
+		if v.earthed[p.atom] {
+			p.ground, p.sure = true, !v.loneGround[p.atom]
+		}
+		return p
+	}
+	p.ground = e.Box == "" && e.Part == "ground"
+	for i, l := range v.lamps {
+		if l.id == e.Owner && !l.seen && (e.Part == "l" || e.Part == "n") {
+			p.lamp, p.second = i, e.Part == "n"
+		}
+	}
+	for i, s := range v.supplies {
+		if s.id == e.Owner && !s.seen && (e.Part == "hot" || e.Part == "neutral") {
+			p.supply, p.second = i, e.Part == "neutral"
+		}
+	}
+	return p
+}
+
+// network joins up one combination of a frame under a setup. Nodes are the atoms, then
+// the nets. What is certainly one conductor is one in strong; what a lamp or another load
+// may join besides, or a part of a net whose way nobody knows while a screw is lifted
+// that holds two of its cores, in weak.
+type network struct {
+	*view
+	f       *frame
+	s       *setup
+	strong  []int16
+	weak    []int16
+	hangs   []uint8 // by weak root, with the power on: what it hangs on through loads
+	split   uint32  // nets that lifting has taken apart
+	sources [maxSupplies][2]int16
+	bad     bool // line and neutral meet
+
+	nobodies []int16 // nodes of tied conductors that nothing uses
+}
+
+func root(p []int16, i int) int16 {
+	for p[i] != int16(i) {
+		p[i] = p[p[i]]
+		i = int(p[i])
+	}
+	return int16(i)
+}
+
+func (n *network) unite(a, b int) { n.strong[root(n.strong, a)] = root(n.strong, b) }
+
+func (n *network) node(net int8) int { return n.atoms + int(net) }
+
+// assignment gives nets to free classes, undecided where it says nothing of one.
+type assignment []int8
+
+// join makes the network. Ends that are tied may be of free classes: those are on the nets
+// that a gives them.
+func (n *network) join(f *frame, combination int, s *setup, a assignment) {
+	n.f, n.s, n.split, n.bad, n.nobodies = f, s, 0, false, n.nobodies[:0]
+	size := n.atoms + len(f.kinds)
+	if cap(n.strong) < size {
+		n.strong, n.weak, n.hangs = make([]int16, 2*size), make([]int16, 2*size), make([]uint8, 2*size)
+	}
+	n.strong, n.weak, n.hangs = n.strong[:size], n.weak[:size], n.hangs[:size]
+	for i := range n.strong {
+		n.strong[i] = int16(i)
+	}
+	nets := f.classOf(combination)
+	for class, net := range nets {
+		if net > 0 && s.split[class] {
+			n.split |= 1 << net
+		}
+	}
+	for class, net := range nets {
+		if net > 0 && n.split>>net&1 == 0 {
+			for _, piece := range n.classes[class].pieces {
+				n.unite(piece, n.node(net))
+			}
+		}
+	}
+	for _, u := range s.screws {
+		n.unite(u[0], u[1])
+	}
+	positions := combination ^ s.flipped
+	for i := range f.labels {
+		k := f.kindAt(n.view, i)
+		for _, pair := range contacts[k][positions>>i&1] {
+			n.unite(n.screwNode(i, pair[0]), n.screwNode(i, pair[1]))
+		}
+	}
+	for _, group := range s.ties {
+		first := -1
+		for _, p := range group {
+			x := n.place(p, nets, a)
+			if x.node < 0 {
+				continue
+			}
+			if x.nobody {
+				n.nobodies = append(n.nobodies, int16(x.node))
+			}
+			if first < 0 {
+				first = x.node
+			}
+			n.unite(first, x.node)
+		}
+	}
+	n.soften(combination, nets)
+}
+
+// screwNode is the node of a screw of a switch: what stood under a lifted screw does not
+// hang on it any more, since prepare leaves that join out.
+func (n *network) screwNode(control, terminal int) int {
+	if nodes := n.f.nodes[control]; nodes != nil {
+		return n.atom[nodes[terminal]]
+	}
+	return n.node(n.f.screws[control][terminal])
+}
+
+// terminal is the node of the first or second terminal of a lamp or supply that stands on
+// a net.
+func (n *network) terminal(t thing, which int, net int8) int {
+	if t.seen {
+		return t.atoms[which]
+	}
+	return n.node(net)
+}
+
+// soften joins in a second forest what loads may join too. With the power on a source
+// ends such a path: what hangs on it through a load is only noted.
+func (n *network) soften(combination int, nets []int8) {
+	f, s := n.f, n.s
+	for i := range n.strong {
+		n.weak[i], n.hangs[i] = root(n.strong, i), 0
+	}
+	for i, supply := range n.supplies {
+		n.sources[i] = [2]int16{root(n.strong, n.terminal(supply, 0, f.first[hotOf(i)])), root(n.strong, n.terminal(supply, 1, f.first[neutralOf(i)]))}
+		n.bad = n.bad || n.sources[i][0] == n.sources[i][1]
+		if f.exchanged(combination) {
+			n.sources[i][0], n.sources[i][1] = n.sources[i][1], n.sources[i][0]
+		}
+	}
+	if n.split != 0 { // the parts of a net may hang together otherwise
+		for class, net := range nets {
+			if net > 0 && n.split>>net&1 == 1 {
+				for _, piece := range n.classes[class].pieces {
+					n.weakly(piece, n.node(net))
+				}
+			}
+		}
+	}
+	for _, noted := range []bool{false, true} {
+		if !s.on && noted {
+			break
+		}
+		for i, supply := range n.supplies {
+			n.weaken(n.terminal(supply, 0, f.first[hotOf(i)]), n.terminal(supply, 1, f.first[neutralOf(i)]), noted)
+			if i > 0 { // one bar in the panel
+				n.weaken(n.terminal(n.supplies[0], 1, f.first[neutralOf(0)]), n.terminal(supply, 1, f.first[neutralOf(i)]), noted)
+			}
+		}
+		for i, l := range f.lamps {
+			a, b := n.terminal(l, 0, f.first[f.lampL[i]]), n.terminal(l, 1, f.first[f.lampN[i]])
+			if s.lampsOut>>i&1 == 0 || f.moreLamps(combination) {
+				n.weaken(a, b, noted)
+			}
+			if f.wild[f.first[f.lampL[i]]] {
+				n.weaken(a, n.terminal(n.supplies[0], 0, f.first[hotOf(0)]), noted)
+			}
+		}
+	}
+}
+
+func (n *network) weakly(a, b int) { n.weak[root(n.weak, a)] = root(n.weak, b) }
+
+func (n *network) source(r int16) (line, back bool) {
+	for i := range n.supplies {
+		line = line || r == n.sources[i][0]
+		back = back || r == n.sources[i][1]
+	}
+	return line, back
+}
+
+// What a floating conductor hangs on through a load.
+const (
+	hangsOnLine = 1 << iota
+	hangsOnReturn
+)
+
+func (n *network) weaken(a, b int, noted bool) {
+	if !n.s.on {
+		n.weakly(a, b)
+		return
+	}
+	for _, pair := range [2][2]int{{a, b}, {b, a}} {
+		fromLine, fromBack := n.source(root(n.strong, pair[0]))
+		toLine, toBack := n.source(root(n.strong, pair[1]))
+		switch {
+		case fromLine || fromBack:
+			return
+		case noted && toLine:
+			n.hangs[root(n.weak, pair[0])] |= hangsOnLine
+		case noted && toBack:
+			n.hangs[root(n.weak, pair[0])] |= hangsOnReturn
+		case !toLine && !toBack && !noted:
+			n.weakly(a, b)
+		}
+	}
+}
+
+// spot is a probe in a network: its node, or -1 where it may be on anything.
+type spot struct {
+	node   int
+	class  int
+	nobody bool // on nothing that these lights use: another such conductor may be the same
+	ground bool
+	sure   bool
+}
+
+// place finds a probe in the network, where free classes are on the nets that a gives
+// them.
+func (n *network) place(p probe, nets []int8, a assignment) spot {
+	out := spot{node: -1, class: p.class, ground: p.ground, sure: p.sure}
+	var net int8
+	switch {
+	case p.ground:
+		return out
+	case p.lamp >= 0:
+		if net = n.f.first[n.f.lampL[p.lamp]]; p.second {
+			net = n.f.first[n.f.lampN[p.lamp]]
+		}
+	case p.supply >= 0:
+		if net = n.f.first[hotOf(p.supply)]; p.second {
+			net = n.f.first[neutralOf(p.supply)]
+		}
+	case p.class < 0:
+		return out
+	case nets[p.class] != undecided:
+		out.node, net = p.atom, nets[p.class]
+		if net > 0 && n.f.wild[net] {
+			out.node = -1
+		}
+		return out
+	default:
+		if net = a[p.class]; net == undecided || n.s.split[p.class] {
+			return out
+		}
+		if net == 0 {
+			out.node, out.nobody = p.atom, true
+			return out
+		}
+	}
+	if n.f.wild[net] || n.split>>net&1 == 1 {
+		return out
+	}
+	out.node = n.node(net)
+	return out
+}
+
+// What a conductor is tied to while the power is on.
+type tied uint8
+
+const (
+	tiedHot tied = iota
+	tiedReturn
+	throughToReturn // hangs on the neutral through a lamp or another load, and on nothing else
+	throughToLine   // hangs on the line through one, or on both
+	floats
+	unknownTie
+)
+
+func (n *network) tied(p spot) tied {
+	switch {
+	case p.ground && p.sure:
+		return tiedReturn
+	case p.node < 0:
+		return unknownTie
+	}
+	line, back := n.source(root(n.strong, p.node))
+	switch {
+	case line && back: // two supplies meet here
+		return unknownTie
+	case line:
+		return tiedHot
+	case back:
+		return tiedReturn
+	case n.split != 0:
+		return unknownTie
+	}
+	switch n.hangs[root(n.weak, p.node)] {
+	case 0:
+		return floats
+	case hangsOnReturn:
+		return throughToReturn
+	}
+	return throughToLine
+}
+
+// read predicts what an instrument may show in the network as joined.
+func (n *network) read(instrument string, at []spot, lamp int) outcome {
+	switch instrument {
+	case circuit.NonContact:
+		if !n.s.on {
+			return second
+		}
+		switch n.tied(at[0]) {
+		case tiedHot:
+			return first
+		case tiedReturn:
+			return second
+		}
+		return first | second
+	case circuit.TwoPole, circuit.Multimeter:
+		return n.volts(instrument == circuit.TwoPole, at[0], at[1])
+	case circuit.Continuity:
+		return n.beep(at[0], at[1])
+	}
+	return n.look(lamp)
+}
+
+func (n *network) volts(loads bool, x, y spot) outcome {
+	if !n.s.on && loads {
+		return first
+	}
+	if !n.s.on { // what runs beside other circuits shows ghost volts even then
+		return anything
+	}
+	a, b := n.tied(x), n.tied(y)
+	same := x.node >= 0 && y.node >= 0 && root(n.strong, x.node) == root(n.strong, y.node)
+	switch {
+	case same && (loads || a <= tiedReturn): // a meter that does not load shows ghost volts even there
+		return first
+	case a == tiedHot && b == tiedHot: // of two breakers: one leg or two
+		return anything
+	case a <= tiedReturn && b <= tiedReturn:
+		if a == b {
+			return first
+		}
+		return second
+	case loads && (a == floats || b == floats):
+		return first
+	case loads && (a == throughToReturn && (b == tiedReturn || b == throughToReturn) || b == throughToReturn && a == tiedReturn):
+		return first
+	}
+	return anything
+}
+
+func (n *network) beep(x, y spot) outcome {
+	switch {
+	case x.ground && y.ground:
+		if x.sure && y.sure && len(n.supplies) == 1 {
+			return first
+		}
+		return first | second
+	case x.ground || y.ground:
+		return n.beepToGround(x, y)
+	case x.class >= 0 && x.class == y.class && x.node < 0:
+		return first | second
+	case x.node < 0 || y.node < 0:
+		return first | second
+	case root(n.strong, x.node) == root(n.strong, y.node):
+		return first
+	case n.bundled(x) && n.bundled(y):
+		return first | second // a spare core runs through its cable: the two may be one
+	case root(n.weak, x.node) == root(n.weak, y.node):
+		return first | second
+	}
+	return second
+}
+
+// bundled reports whether a conductor is one that nothing here uses, or tied to one.
+func (n *network) bundled(p spot) bool {
+	if p.nobody {
+		return true
+	}
+	for _, node := range n.nobodies {
+		if p.node >= 0 && root(n.strong, int(node)) == root(n.strong, p.node) {
+			return true
+		}
+	}
+	return false
+}
+
+// beepToGround predicts continuity between a conductor and the ground: the panel's bond
+// may join neutral and ground, and loads join line and neutral.
+func (n *network) beepToGround(x, y spot) outcome {
+	p := x
+	if x.ground {
+		p = y
+	}
+	if p.node < 0 {
+		return first | second
+	}
+	r := root(n.weak, p.node)
+	for i := range n.supplies {
+		if r == root(n.weak, int(n.sources[i][0])) || r == root(n.weak, int(n.sources[i][1])) {
+			return first | second
+		}
+	}
+	return second
+}
+
+// look predicts whether a lamp is lit: that one, or where it is -1 the only one.
+func (n *network) look(lamp int) outcome {
+	if !n.s.on {
+		return second
+	}
+	out := second
+	for i, l := range n.f.lamps {
+		if lamp >= 0 && i != lamp || n.s.lampsOut>>i&1 == 1 {
+			continue
+		}
+		if n.f.wild[n.f.first[n.f.lampL[i]]] {
+			out |= first
+			continue
+		}
+		a := root(n.strong, n.terminal(l, 0, n.f.first[n.f.lampL[i]]))
+		b := root(n.strong, n.terminal(l, 1, n.f.first[n.f.lampN[i]]))
+		aLine, aBack := n.source(a)
+		bLine, bBack := n.source(b)
+		if aLine && bBack || aBack && bLine {
+			return first
+		}
+		if n.split != 0 || n.s.tiesFree {
+			out |= first
+		}
+	}
+	return out
+}
+
+// readingBit is the bit of a reading that a person entered; 0 for one that counts
+// for nothing.
+func (v *view) readingBit(o circuit.Observation) outcome {
+	switch r := o.Reading.(type) {
+	case string:
+		switch r {
+		case "live", "closed", "lit":
+			return first
+		case "quiet", "open", "dark":
+			return second
+		case circuit.Trips:
+			return tripped
+		}
+	case float64:
+		return voltsBit(r, practice.Volts(v.doc))
+	}
+	return 0
+}
+
+func voltsBit(volts, nominal float64) outcome {
+	switch {
+	case volts < noneBelow*nominal:
+		return first
+	case volts > fullAbove*nominal:
+		return second
+	}
+	return third
+}
+
+// wordsOf lists the readings of an instrument by bit.
+func wordsOf(instrument string, nominal float64) []any {
+	switch instrument {
+	case circuit.NonContact:
+		return []any{"live", "quiet"}
+	case circuit.Continuity:
+		return []any{"closed", "open"}
+	case circuit.LampLook:
+		return []any{"lit", "dark"}
+	}
+	return []any{0.0, nominal}
+}
+
+// inverse is every other reading of an instrument than this one.
+func inverse(instrument string, bit outcome) outcome {
+	switch instrument {
+	case circuit.TwoPole, circuit.Multimeter:
+		return (anything | tripped) &^ bit
+	}
+	return (first | second | tripped) &^ bit
+}
