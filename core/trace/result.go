@@ -97,7 +97,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	say := inspect.Speak(c)
 	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	certain, likely := t.Cables()
-	r.Cables, r.Likely = slices.Concat(certain, likely), likely
+	r.Cables, r.Likely = append(certain, likely...), likely
 	for i, o := range c.Observations {
 		if o.Reading == nil {
 			continue
