@@ -122,10 +122,12 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		r.Circuit = t.Circuit()
 		return r, nil
 	}
-	r.OpenNext = t.openNext(say)
 	test, ok, err := t.Next(ctx, prefer)
 	if err != nil {
 		return nil, err
+	}
+	if !ok || len(t.closedSwitches()) > 0 { // tests alone cannot end it
+		r.OpenNext = t.openNext(say)
 	}
 	for e, roles := range r.Roles {
 		if len(roles) > 1 {

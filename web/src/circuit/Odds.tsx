@@ -38,7 +38,7 @@ export function Odds({ answer }: { answer: Answer }) {
                     <td>
                       {c.odds.length === 1
                         ? word(c.odds[0]?.role ?? "")
-                        : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}
+                        : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}{" "}
                       {c.odds.length > 1 && (c.odds[0]?.odds ?? 0) > 0.9 && (
                         <button
                           type="button"
