@@ -2,10 +2,8 @@ package trace
 
 import (
 	"slices"
-	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/practice"
 )
 
 // outcome is a set of readings, as bits; what each bit means depends on the
@@ -39,15 +37,12 @@ type setup struct {
 	lampsOut int // bit by lamp
 	idle     int // bits of switches that can change nothing while those wires are off
 	tiesFree bool
-	key      string
 }
 
 // prepare reads the conditions of a test.
 func (v *view) prepare(o circuit.Observation) *setup {
 	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes))}
 	lifted := make([]bool, len(v.nodes))
-	var key strings.Builder
-	key.WriteString(o.Power)
 	for _, r := range o.Lifted {
 		if n, ok := v.terminal[r]; ok {
 			lifted[n] = true
@@ -63,26 +58,18 @@ func (v *view) prepare(o circuit.Observation) *setup {
 			s.screws = append(s.screws, [2]int{v.atom[j.members[0]], v.atom[m]})
 		}
 	}
-	for n, is := range lifted {
-		if is {
-			key.WriteString(" " + v.nodes[n].String())
-		}
-	}
 	for _, group := range o.Tied {
 		var tied []probe
 		for _, e := range group {
 			p := v.probe(e)
 			tied = append(tied, p)
 			s.tiesFree = s.tiesFree || p.class >= 0
-			key.WriteString("+" + e.String())
 		}
-		key.WriteString(";")
 		s.ties = append(s.ties, tied)
 	}
 	for i, c := range v.switches {
 		if slices.Contains(o.Flipped, c.id) {
 			s.flipped |= 1 << i
-			key.WriteString("^" + c.id)
 		}
 		off := func(t int) bool { return c.nodes != nil && lifted[c.nodes[t]] }
 		if c.kind != idle && (off(0) && c.kind != middle || c.kind == single && off(1) || c.kind == ending && off(1) && off(2) ||
@@ -93,10 +80,8 @@ func (v *view) prepare(o circuit.Observation) *setup {
 	for i, l := range v.lamps {
 		if l.id != "" && slices.Contains(o.LampsOut, l.id) {
 			s.lampsOut |= 1 << i
-			key.WriteString("-" + l.id)
 		}
 	}
-	s.key = key.String()
 	return s
 }
 
@@ -369,226 +354,4 @@ func (n *network) place(p probe, nets []int8, a assignment) spot {
 	}
 	out.node = n.node(net)
 	return out
-}
-
-// What a conductor is tied to while the power is on.
-type tied uint8
-
-const (
-	tiedHot tied = iota
-	tiedReturn
-	throughToReturn // hangs on the neutral through a lamp or another load, and on nothing else
-	throughToLine   // hangs on the line through one, or on both
-	floats
-	unknownTie
-)
-
-func (n *network) tied(p spot) tied {
-	switch {
-	case p.ground && p.sure:
-		return tiedReturn
-	case p.node < 0:
-		return unknownTie
-	}
-	line, back := n.source(root(n.strong, p.node))
-	switch {
-	case line && back: // two supplies meet here
-		return unknownTie
-	case line:
-		return tiedHot
-	case back:
-		return tiedReturn
-	case n.split != 0:
-		return unknownTie
-	}
-	switch n.hangs[root(n.weak, p.node)] {
-	case 0:
-		return floats
-	case hangsOnReturn:
-		return throughToReturn
-	}
-	return throughToLine
-}
-
-// read predicts what an instrument may show in the network as joined.
-func (n *network) read(instrument string, at []spot, lamp int) outcome {
-	switch instrument {
-	case circuit.NonContact:
-		if !n.s.on {
-			return second
-		}
-		switch n.tied(at[0]) {
-		case tiedHot:
-			return first
-		case tiedReturn:
-			return second
-		}
-		return first | second
-	case circuit.TwoPole, circuit.Multimeter:
-		return n.volts(instrument == circuit.TwoPole, at[0], at[1])
-	case circuit.Continuity:
-		return n.beep(at[0], at[1])
-	}
-	return n.look(lamp)
-}
-
-func (n *network) volts(loads bool, x, y spot) outcome {
-	if !n.s.on && loads {
-		return first
-	}
-	if !n.s.on { // what runs beside other circuits shows ghost volts even then
-		return anything
-	}
-	a, b := n.tied(x), n.tied(y)
-	same := x.node >= 0 && y.node >= 0 && root(n.strong, x.node) == root(n.strong, y.node)
-	switch {
-	case same && (loads || a <= tiedReturn): // a meter that does not load shows ghost volts even there
-		return first
-	case a == tiedHot && b == tiedHot: // of two breakers: one leg or two
-		return anything
-	case a <= tiedReturn && b <= tiedReturn:
-		if a == b {
-			return first
-		}
-		return second
-	case loads && (a == floats || b == floats):
-		return first
-	case loads && (a == throughToReturn && (b == tiedReturn || b == throughToReturn) || b == throughToReturn && a == tiedReturn):
-		return first
-	}
-	return anything
-}
-
-func (n *network) beep(x, y spot) outcome {
-	switch {
-	case x.ground && y.ground:
-		if x.sure && y.sure && len(n.supplies) == 1 {
-			return first
-		}
-		return first | second
-	case x.ground || y.ground:
-		return n.beepToGround(x, y)
-	case x.class >= 0 && x.class == y.class && x.node < 0:
-		return first | second
-	case x.node < 0 || y.node < 0:
-		return first | second
-	case root(n.strong, x.node) == root(n.strong, y.node):
-		return first
-	case n.bundled(x) && n.bundled(y):
-		return first | second // a spare core runs through its cable: the two may be one
-	case root(n.weak, x.node) == root(n.weak, y.node):
-		return first | second
-	}
-	return second
-}
-
-// bundled reports whether a conductor is one that nothing here uses, or tied to one.
-func (n *network) bundled(p spot) bool {
-	if p.nobody {
-		return true
-	}
-	for _, node := range n.nobodies {
-		if p.node >= 0 && root(n.strong, int(node)) == root(n.strong, p.node) {
-			return true
-		}
-	}
-	return false
-}
-
-// beepToGround predicts continuity between a conductor and the ground: the panel's bond
-// may join neutral and ground, and loads join line and neutral.
-func (n *network) beepToGround(x, y spot) outcome {
-	p := x
-	if x.ground {
-		p = y
-	}
-	if p.node < 0 {
-		return first | second
-	}
-	r := root(n.weak, p.node)
-	for i := range n.supplies {
-		if r == root(n.weak, int(n.sources[i][0])) || r == root(n.weak, int(n.sources[i][1])) {
-			return first | second
-		}
-	}
-	return second
-}
-
-// look predicts whether a lamp is lit: that one, or where it is -1 the only one.
-func (n *network) look(lamp int) outcome {
-	if !n.s.on {
-		return second
-	}
-	out := second
-	for i, l := range n.f.lamps {
-		if lamp >= 0 && i != lamp || n.s.lampsOut>>i&1 == 1 {
-			continue
-		}
-		if n.f.wild[n.f.first[n.f.lampL[i]]] {
-			out |= first
-			continue
-		}
-		a := root(n.strong, n.terminal(l, 0, n.f.first[n.f.lampL[i]]))
-		b := root(n.strong, n.terminal(l, 1, n.f.first[n.f.lampN[i]]))
-		aLine, aBack := n.source(a)
-		bLine, bBack := n.source(b)
-		if aLine && bBack || aBack && bLine {
-			return first
-		}
-		if n.split != 0 || n.s.tiesFree {
-			out |= first
-		}
-	}
-	return out
-}
-
-// readingBit is the bit of a reading that a person entered; 0 for one that counts
-// for nothing.
-func (v *view) readingBit(o circuit.Observation) outcome {
-	switch r := o.Reading.(type) {
-	case string:
-		switch r {
-		case "live", "closed", "lit":
-			return first
-		case "quiet", "open", "dark":
-			return second
-		case circuit.Trips:
-			return tripped
-		}
-	case float64:
-		return voltsBit(r, practice.Volts(v.doc))
-	}
-	return 0
-}
-
-func voltsBit(volts, nominal float64) outcome {
-	switch {
-	case volts < noneBelow*nominal:
-		return first
-	case volts > fullAbove*nominal:
-		return second
-	}
-	return third
-}
-
-// wordsOf lists the readings of an instrument by bit.
-func wordsOf(instrument string, nominal float64) []any {
-	switch instrument {
-	case circuit.NonContact:
-		return []any{"live", "quiet"}
-	case circuit.Continuity:
-		return []any{"closed", "open"}
-	case circuit.LampLook:
-		return []any{"lit", "dark"}
-	}
-	return []any{0.0, nominal}
-}
-
-// inverse is every other reading of an instrument than this one.
-func inverse(instrument string, bit outcome) outcome {
-	switch instrument {
-	case circuit.TwoPole, circuit.Multimeter:
-		return (anything | tripped) &^ bit
-	}
-	return (first | second | tripped) &^ bit
 }

@@ -211,9 +211,9 @@ func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 	best := n.leaves()
 	switch {
 	case slices.ContainsFunc(n.Outcomes, func(o Outcome) bool { return o.Done }):
-		n.Why = fmt.Sprintf("It may settle everything: of %d circuits that fit, it leaves %s.", t.Worlds(), best)
+		n.Why = fmt.Sprintf("It may settle everything: of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	default:
-		n.Why = fmt.Sprintf("Of %d circuits that fit, it leaves %s.", t.Worlds(), best)
+		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
 	n.Prepare, n.Gates = t.prepareSteps(say, test), Gates(t.doc, test)
 	if n.Live {

@@ -1,0 +1,236 @@
+package trace
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// tests lists the tests worth a thought in one state of breaker and wires.
+func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
+	base := circuit.Observation{Power: "off", Lifted: lifted}
+	if on {
+		base.Power = "on"
+	}
+	var out []candidate
+	add := func(o circuit.Observation, cost float64) {
+		if c.tried[sameTest(o)] {
+			return
+		}
+		m := made{instrument: o.Instrument, lamp: c.lampOf(o), bit: first}
+		for _, e := range o.At {
+			m.at = append(m.at, c.probe(e))
+		}
+		if n := len(out); n > 0 && sameState(out[n-1].test, o) {
+			m.setup = out[n-1].m.setup
+		} else {
+			m.setup = c.prepare(o)
+		}
+		out = append(out, candidate{test: o, m: m, cost: cost})
+	}
+	ends := c.representatives(lifted)
+	if on {
+		c.liveTests(base, ends, add)
+	} else {
+		c.deadTests(base, ends, add)
+	}
+	return out
+}
+
+// sameState reports whether two tests are made with everything standing the same way.
+func sameState(a, b circuit.Observation) bool {
+	return a.Power == b.Power && slices.Equal(a.Lifted, b.Lifted) && slices.Equal(a.Flipped, b.Flipped) && slices.Equal(a.LampsOut, b.LampsOut) && len(a.Tied) == 0 && len(b.Tied) == 0
+}
+
+func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+	if usual, _ := c.Polarity(); !usual && len(base.Lifted) > 0 && !c.cannot[circuit.CannotLampOut] {
+		for _, l := range c.lamps { // the feed is exchanged, and feeds backwards through lamps
+			if l.id != "" {
+				base.LampsOut = append(base.LampsOut, l.id)
+			}
+		}
+	}
+	for _, e := range ends {
+		o := base
+		o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
+		add(o, c.reading+c.move(e))
+		if g, ok := c.groundIn(e.Box); ok {
+			o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
+			add(o, c.reading+c.contact+c.move(e))
+		}
+		for _, other := range ends { // a neutral shows against the line, a spare core does not
+			if other.Box == e.Box && c.index[other] < c.index[e] {
+				o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
+				add(o, c.reading+c.contact+c.move(e))
+			}
+		}
+	}
+	if len(base.Lifted) > 0 {
+		return
+	}
+	for _, flipped := range c.flips() {
+		for _, l := range c.lamps {
+			o := base
+			o.Instrument, o.Flipped = circuit.LampLook, flipped
+			if len(c.lamps) > 1 {
+				o.Light = l.id
+			}
+			add(o, c.reading+float64(len(flipped))*c.across)
+		}
+	}
+}
+
+// flips lists which switches are worth flipping: none, or one that is seen.
+func (c *chooser) flips() [][]string {
+	out := [][]string{nil}
+	for i := range c.switches {
+		if s := &c.switches[i]; s.seen() && s.kind != idle {
+			out = append(out, []string{s.id})
+		}
+	}
+	return out
+}
+
+func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+	var sockets []circuit.End
+	if !c.cannot[circuit.CannotLampOut] {
+		for _, l := range c.lamps {
+			if l.id == "" {
+				continue
+			}
+			base.LampsOut = append(base.LampsOut, l.id)
+			if !l.seen && !c.cannot[circuit.CannotLadder] {
+				for _, terminal := range []string{"l", "n"} {
+					sockets = append(sockets, circuit.End{Ref: circuit.Ref{Owner: l.id, Part: terminal}})
+				}
+			}
+		}
+	}
+	flips := [][]string{nil}
+	if len(base.Lifted) == 0 && len(c.switches) <= fewSwitches {
+		flips = c.flips()
+	}
+	for _, flipped := range flips {
+		o := base
+		o.Instrument, o.Flipped = circuit.Continuity, flipped
+		extra := float64(len(flipped)) * (1 + c.across)
+		for i, a := range slices.Concat(ends, sockets) {
+			for _, b := range ends[:min(i, len(ends))] {
+				cost := deadReading + extra + c.move(b)
+				switch {
+				case a.Box == "" && c.cannot[circuit.CannotSecondPerson], a.Box != "" && a.Box != b.Box && c.cannot[circuit.CannotSecondPerson]:
+					continue
+				case a.Box == "":
+					cost += c.lead + c.ladder
+				case a.Box != b.Box:
+					cost += c.lead
+				}
+				o.At = []circuit.End{b, a}
+				add(o, cost)
+			}
+		}
+	}
+	c.bundles(base, ends, sockets, add)
+}
+
+// fewSwitches is up to how many switches dead tests with one of them flipped are thought of:
+// with more, lifting the commons tells the same.
+const fewSwitches = 2
+
+// bundles are tests of conductors against others, those of a box held together for a
+// moment: silence means that none of these is one of those. All that are capped in a box are
+// held against what is not, there, in another box and at the lamps.
+func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End, add func(circuit.Observation, float64)) {
+	var boxes []string
+	capped, others := map[string][]circuit.End{}, map[string][]circuit.End{}
+	for _, e := range ends {
+		if !slices.Contains(boxes, e.Box) {
+			boxes = append(boxes, e.Box)
+		}
+		if of := c.classOf(c.probe(e).atom); !of.screwed && len(of.ends) == 1 {
+			capped[e.Box] = append(capped[e.Box], e)
+		} else {
+			others[e.Box] = append(others[e.Box], e)
+		}
+	}
+	test := func(these, those []circuit.End, cost float64) {
+		if len(these) == 0 || len(those) == 0 || len(these)+len(those) < 3 {
+			return
+		}
+		o := base
+		o.Instrument, o.At = circuit.Continuity, []circuit.End{these[0], those[0]}
+		for _, group := range [][]circuit.End{these, those} {
+			if len(group) > 1 {
+				o.Tied = append(slices.Clone(o.Tied), group)
+			}
+		}
+		add(o, deadReading+cost+c.move(these[0])+tieCost*float64(len(these)+len(those)))
+	}
+	for _, box := range boxes {
+		test(capped[box], others[box], 0)
+		for _, e := range sockets {
+			test(capped[box], []circuit.End{e}, c.lead+c.ladder)
+		}
+		for _, other := range boxes {
+			if other != box && !c.cannot[circuit.CannotSecondPerson] {
+				test(capped[box], others[other], c.lead)
+			}
+		}
+		for i, e := range others[box] {
+			if !c.classOf(c.probe(e).atom).screwed {
+				test([]circuit.End{e}, slices.Concat(others[box][:i], others[box][i+1:]), 0)
+			}
+		}
+	}
+}
+
+// tieCost is what it takes to hold one more wire into a bundle, in dead readings.
+const tieCost = 0.2
+
+// deadReading is what a reading costs with nothing live, two ends in one box.
+const deadReading = 2
+
+// move is what it costs to read in another box than the one before.
+func (c *chooser) move(e circuit.End) float64 {
+	if c.last == nil || len(c.last.At) == 0 || c.last.At[0].Box == e.Box {
+		return 0
+	}
+	return c.across
+}
+
+// representatives names one core end of each conductor in each opened box, as it is
+// apart while those terminals are lifted.
+func (c *chooser) representatives(lifted []circuit.Ref) []circuit.End {
+	s := c.prepare(circuit.Observation{Lifted: lifted})
+	joined := newSets(c.atoms)
+	for _, u := range s.screws {
+		joined.unite(u[0], u[1])
+	}
+	type spot struct {
+		root int
+		box  string
+	}
+	seen := map[spot]bool{}
+	var out []circuit.End
+	for n, e := range c.nodes {
+		a := c.atom[n]
+		if e.Box == "" || c.screwsOnly && !c.classOf(a).screwed || c.earthed[a] || c.doc.Box(e.Box).Kind == circuit.Panel {
+			continue
+		}
+		if at := (spot{joined.root(a), e.Box}); !seen[at] {
+			seen[at] = true
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// groundIn finds a ground core in a box to measure against.
+func (c *chooser) groundIn(box string) (circuit.End, bool) {
+	for n, e := range c.nodes {
+		if a := c.atom[n]; e.Box == box && c.earthed[a] && !c.loneGround[a] {
+			return e, true
+		}
+	}
+	return circuit.End{}, false
+}
