@@ -152,7 +152,11 @@ func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) 
 		if err != nil {
 			return store.Change{}, err
 		}
-		if !t.Done() {
+		done, err := t.Done(ctx)
+		if err != nil {
+			return store.Change{}, tooLong(err)
+		}
+		if !done {
 			return store.Change{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", "not everything that can be seen is certain yet"}
 		}
 		whole := t.Circuit()

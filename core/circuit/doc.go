@@ -52,6 +52,7 @@ type Circuit struct {
 	Evidence     []Evidence       `json:"evidence,omitzero"`
 	Accepted     []Accepted       `json:"accepted,omitzero"`
 	Cannot       []string         `json:"cannot,omitzero"`
+	Confirm      string           `json:"confirm,omitzero"`
 }
 
 // Supply is the circuit's feed: nominal volts, the breaker's rating in amperes
@@ -332,6 +333,14 @@ const (
 	CannotLadder       = "ladder"        // nobody can get up to the light
 	CannotSecondPerson = "second-person" // no helper, and no lead that is long enough
 	CannotLive         = "live"          // no work with the power on
+)
+
+// When a reading is asked that would show it if one of those made was false, before what was
+// traced counts as known. Empty means where it takes no walk.
+const (
+	ConfirmAlways = "always"
+	ConfirmFree   = "free" // where it takes no walk
+	ConfirmNever  = "never"
 )
 
 // MaxControls is the largest number of places of one light that a document may tell of.

@@ -16,6 +16,7 @@ type made struct {
 	setup      *setup
 	bit        outcome
 	index      int // in the bits of frames
+	bundle     *made // the reading that this is a part of, taken apart; nil for a whole one
 }
 
 // mostReadings is how many readings are told apart in looking for a false one; later ones
@@ -59,7 +60,7 @@ func (t *Tracer) apart(m made) []made {
 				return []made{m}
 			}
 			one := m
-			one.at, one.setup = []probe{p, q}, &bare
+			one.at, one.setup, one.bundle = []probe{p, q}, &bare, &m
 			out = append(out, one)
 		}
 	}
@@ -197,6 +198,7 @@ type constraint struct {
 // constraints lists the readings of a frame that depend on free conductors.
 func (t *Tracer) constraints(f *frame, d doubt) []constraint {
 	var out []constraint
+	var bundled *made
 	for i := range t.tests {
 		m := &t.tests[i]
 		scope := f.scope(m)
@@ -205,9 +207,18 @@ func (t *Tracer) constraints(f *frame, d doubt) []constraint {
 		}
 		want := m.bit
 		if d.invert == m.index {
+			if m.bundle != nil { // not silence against each, but a beep with one at least
+				bundled = m.bundle
+				continue
+			}
 			want = inverse(m.instrument, m.bit)
 		}
 		out = append(out, constraint{m, scope, want})
+	}
+	if bundled != nil {
+		if scope := f.scope(bundled); len(scope) <= 3 {
+			out = append(out, constraint{bundled, scope, inverse(bundled.instrument, bundled.bit)})
+		}
 	}
 	return out
 }

@@ -62,6 +62,15 @@ func (t *Tracer) holds(roles map[circuit.End]electric.Role) bool {
 	return t.possible()
 }
 
+func (t *Tracer) done(tb testing.TB) bool {
+	tb.Helper()
+	done, err := t.Done(context.Background())
+	if err != nil {
+		tb.Fatal(err)
+	}
+	return done
+}
+
 // traced is how one hidden house was traced.
 type traced struct {
 	done, wrong        bool
@@ -103,7 +112,7 @@ func play(t testing.TB, h *house.House, c *circuit.Circuit, prefer Prefer) trace
 	if on {
 		out.walks++
 	}
-	out.done = tr.Done()
+	out.done = tr.done(t)
 	out.wrong = !tr.holds(trueRoles(h))
 	return out
 }
@@ -420,7 +429,7 @@ func TestSchools(t *testing.T) {
 			if !tr.holds(trueRoles(h)) {
 				t.Errorf("school %s, house %d: a wrong answer", school, seed)
 			}
-			if tr.Done() {
+			if tr.done(t) {
 				settled[school]++
 			}
 		}

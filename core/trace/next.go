@@ -66,18 +66,28 @@ type chooser struct {
 	tried  map[string]bool      // tests that were made
 	// screwsOnly: instruments are put to what stands under screws, and to lamps.
 	screwsOnly bool
+	// confirms: how many of the worlds are what is settled; the others are what a slip would
+	// leave.
+	confirms int
 }
 
-// Next returns the test to make next, or ok false where every conductor is settled or no
-// test can tell what is left apart. The context ends long work.
+// Next returns the test to make next, or ok false where every conductor is settled and no
+// confirming reading is due, or no test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
-	if !t.possible() || t.Settled() {
+	if t.Settled() {
+		due, err := t.due(ctx, prefer)
+		if due == nil {
+			return test, false, err
+		}
+		return due.Test, true, nil
+	}
+	if !t.possible() {
 		return test, false, nil
 	}
 	// First what the screws are on, then all else: that depends on it. Whatever can be settled
 	// with nothing live comes before both, where that is preferred.
 	patterns := t.likeliestOfFrames()
-	for _, powers := range t.sessions(prefer) {
+	for _, powers := range t.sessions() {
 		if differ(patterns) {
 			c := t.chooser(prefer, patterns)
 			c.screwsOnly = true
@@ -93,7 +103,7 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 }
 
 // sessions lists with which powers tests are looked for, one after the other.
-func (t *Tracer) sessions(prefer Prefer) [][]bool {
+func (t *Tracer) sessions() [][]bool {
 	on := false
 	for _, o := range t.made {
 		if o.Reading != nil {
@@ -103,7 +113,7 @@ func (t *Tracer) sessions(prefer Prefer) [][]bool {
 	switch {
 	case t.cannot[circuit.CannotLive]:
 		return [][]bool{{false}}
-	case prefer == Dead && !on:
+	case !on: // what can be told with the power off costs no walk and no danger
 		return [][]bool{{false}, {true}}
 	}
 	return [][]bool{{false, true}}

@@ -95,7 +95,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		return nil, err
 	}
 	say := inspect.Speak(c)
-	r := &Result{Worlds: t.Worlds(), Done: t.Done(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
+	r := &Result{Worlds: t.Worlds(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	certain, likely := t.Cables()
 	r.Cables, r.Likely = append(certain, likely...), likely
 	for i, o := range c.Observations {
@@ -116,6 +116,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	r.Assumed = t.assumed(say)
 	if r.Ahead, r.Schools, err = t.ahead(ctx, prefer); err != nil {
+		return nil, err
+	}
+	if r.Done, err = t.Done(ctx); err != nil {
 		return nil, err
 	}
 	if r.Done {

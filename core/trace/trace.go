@@ -62,6 +62,8 @@ type Tracer struct {
 	forked   bool            // made to see where a reading leads
 	rule     joints          // what may meet beyond the opened boxes
 	cannot   map[string]bool // ways of testing that this person cannot use
+
+	slipped *slips // what one false reading would leave, nil where that was not gathered yet
 }
 
 // New finds everything that fits the record, and rules out what the document's own
@@ -222,7 +224,7 @@ func (t *Tracer) accepts(f *frame) bool {
 
 // report takes what the customer says into account.
 func (t *Tracer) report(r circuit.Report) {
-	t.reps = nil
+	t.reps, t.slipped = nil, nil
 	for _, f := range t.frames {
 		for i := range t.switches {
 			s := &t.switches[i]
@@ -333,6 +335,7 @@ func (t *Tracer) relax() {
 // take holds a reading against every frame; false where it tells nothing.
 func (t *Tracer) take(o circuit.Observation) bool {
 	t.made, t.left = append(t.made, o), append(t.left, 0)
+	t.slipped = nil
 	if t.second(o) {
 		t.live = append(t.live, len(t.made)-1)
 		return false
@@ -425,9 +428,16 @@ func (t *Tracer) possible() bool {
 	return slices.ContainsFunc(t.frames, func(f *frame) bool { return f.fits })
 }
 
-// Done reports whether every conductor that can be seen is settled and no box that may
-// hold a switch of these lights is closed: the whole circuit can be written down.
-func (t *Tracer) Done() bool { return t.Settled() && len(t.closedSwitches()) == 0 }
+// Done reports whether every conductor that can be seen is settled, no box that may hold a
+// switch of these lights is closed, and no reading is due that would show a slip: the whole
+// circuit can be written down. The context ends looking for such a reading.
+func (t *Tracer) Done(ctx context.Context) (bool, error) {
+	if !t.Settled() || len(t.closedSwitches()) > 0 {
+		return false, nil
+	}
+	due, err := t.due(ctx, Dead)
+	return due == nil, err
+}
 
 // closedSwitches lists the closed boxes that may hold a switch of these lights.
 func (t *Tracer) closedSwitches() []string {
@@ -508,5 +518,5 @@ func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
 
 // String says in a line how far tracing is.
 func (t *Tracer) String() string {
-	return fmt.Sprintf("%d worlds, done %t", t.Worlds(), t.Done())
+	return fmt.Sprintf("%d worlds, settled %t", t.Worlds(), t.Settled())
 }

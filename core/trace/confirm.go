@@ -1,0 +1,265 @@
+package trace
+
+import (
+	"context"
+	"math/bits"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// Everybody misreads a tester now and then: a probe slips, a beep is taken for another's.
+// So before a circuit is called known, a reading is looked for that would come out wrong if
+// any one of those made so far was: the circuits that one reading the other way round would
+// leave are gathered, and a test is asked that shows something else in each.
+
+// slip is a world that fits all readings but one, which it shows the other way round, and
+// that gives some conductor another role than what is settled.
+type slip struct {
+	w       *world
+	reading int // in the bits of frames
+}
+
+// How many slips are weighed against each other, and how many frames and readings are gone
+// through for them at most: what is past that is not confirmed, and said so.
+const (
+	mostSlips       = 80
+	mostSlipWork    = 60_000 // combinations looked at
+	mostSlipsByPair = 3      // of one frame and reading
+)
+
+// slips are the worlds that one false reading would leave, as far as they were told apart.
+type slips struct {
+	list  []slip
+	whole bool // there was not too much to go through
+	work  int
+}
+
+// slips gathers, once for what is settled now, what one false reading would leave.
+func (t *Tracer) slips(ctx context.Context) (*slips, error) {
+	if t.slipped != nil {
+		return t.slipped, nil
+	}
+	out := &slips{whole: true}
+	settled := t.roles()
+	for i, f := range t.frames {
+		if i%16 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		if f.told {
+			continue
+		}
+		if out.work > mostSlipWork || len(out.list) >= mostSlips {
+			out.whole = false
+			break
+		}
+		t.catchUp(f)
+		out.of(t, f, settled)
+	}
+	t.slipped = out
+	return out, nil
+}
+
+// of gathers those of one frame.
+func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
+	scoped := uint64(0)
+	for i := range t.tests {
+		if len(f.scope(&t.tests[i])) > 0 {
+			scoped |= 1 << t.tests[i].index
+		}
+	}
+	single, clean := uint64(0), false
+	for _, broken := range f.broken {
+		switch {
+		case broken == impossible:
+		case broken == 0:
+			clean = true
+		case bits.OnesCount64(broken) == 1:
+			single |= broken
+		}
+	}
+	s.work += len(f.broken)
+	if clean {
+		single |= scoped
+	}
+	if f.scoped = scoped; single == 0 {
+		return
+	}
+	other := f.otherRole(t, settled)
+	for left := single; left != 0; left &= left - 1 {
+		d := doubt{invert: bits.TrailingZeros64(left)}
+		n := 0
+		add := func(w *world) {
+			if w != nil && n < mostSlipsByPair && t.differs(w, settled) {
+				n++
+				s.list = append(s.list, slip{w, d.invert})
+			}
+		}
+		w := t.witnessUnder(f, -1, 0, d)
+		s.work += len(f.ways) * len(f.free)
+		if w == nil {
+			continue
+		}
+		add(w)
+		for u, class := range f.free {
+			for net := range f.kinds {
+				if n < mostSlipsByPair && f.domain[u]>>net&1 == 1 && !other && t.seen(class) && !settled[class][f.roleAt(int8(net))] {
+					s.work += len(f.ways) * len(f.free)
+					add(t.witnessUnder(f, u, int8(net), d))
+				}
+			}
+		}
+	}
+}
+
+// otherRole reports whether a frame itself gives some conductor that can be seen another
+// role than what is settled, whatever its free ones carry.
+func (f *frame) otherRole(t *Tracer, settled []map[electric.Role]bool) bool {
+	for _, nets := range f.class {
+		if nets != nil {
+			return slices.ContainsFunc(t.visible, func(class int) bool {
+				return nets[class] != undecided && !settled[class][f.roleAt(nets[class])]
+			})
+		}
+	}
+	return false
+}
+
+// seen reports whether a class has a core end in an opened box.
+func (t *Tracer) seen(class int) bool { return slices.Contains(t.visible, class) }
+
+// differs reports whether a world gives some conductor another role than what is settled.
+func (t *Tracer) differs(w *world, settled []map[electric.Role]bool) bool {
+	return slices.ContainsFunc(t.visible, func(class int) bool { return !settled[class][w.f.roleAt(w.nets[class])] })
+}
+
+// Confirmation is a reading that would show a slip.
+type Confirmation struct {
+	Test  circuit.Observation
+	Walks int // what it takes, in changes of the breaker beyond those that are due anyway
+	Slips int // circuits that one false reading would leave, as far as they were told apart
+	Shows int // how many of them this reading would show
+}
+
+// Confirm looks for a reading that would show it if one of those made so far was false;
+// nil where everything is safe against that, where no test could tell, or where something
+// is still open without it. It wants as few walks as can be, and no matter what the person
+// has set: the caller decides whether that is asked, offered or left.
+func (t *Tracer) Confirm(ctx context.Context, prefer Prefer) (*Confirmation, error) {
+	if !t.Settled() || len(t.tests) == 0 {
+		return nil, nil
+	}
+	all, err := t.slips(ctx)
+	if err != nil || len(all.list) == 0 {
+		return nil, err
+	}
+	list := all.list
+	on := t.isOn()
+	powers := []bool{on, !on} // switching off has to be done at the end whatever is read
+	if t.cannot[circuit.CannotLive] {
+		powers = []bool{false}
+	}
+	c := t.confirmer(prefer, list)
+	for _, power := range powers {
+		best, err := c.best(ctx, power, list)
+		if err != nil || best != nil {
+			if best != nil && power && !on {
+				best.Walks = 2
+			}
+			return best, err
+		}
+	}
+	return nil, nil
+}
+
+// due is the confirming reading that is asked before tracing is done: by what the person has
+// set always, never, or where it takes no walk.
+func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) {
+	if t.forked || t.doc.Confirm == circuit.ConfirmNever {
+		return nil, nil
+	}
+	c, err := t.Confirm(ctx, prefer)
+	if c != nil && c.Walks > 0 && t.doc.Confirm != circuit.ConfirmAlways {
+		c = nil
+	}
+	return c, err
+}
+
+// confirmer is a chooser over what is settled and what a slip would leave, in this order.
+func (t *Tracer) confirmer(prefer Prefer, list []slip) *chooser {
+	own := t.worlds()
+	c := t.chooser(prefer, own[:min(len(own), mostCombinations)])
+	for _, s := range list {
+		c.worlds = append(c.worlds, s.w)
+	}
+	c.confirms = len(c.worlds) - len(list)
+	return c
+}
+
+// again is how much more a test counts that was made before: whoever read it falsely once
+// may do so again for the same reason.
+const again = 4
+
+// best is the test with the power on or off that shows most slips for what it costs.
+func (c *chooser) best(ctx context.Context, on bool, list []slip) (*Confirmation, error) {
+	liftings := c.liftings()
+	if on && c.isOn() {
+		liftings = [][]circuit.Ref{c.last.Lifted} // nothing is lifted while it is live
+	}
+	made := c.tried
+	c.tried = map[string]bool{}
+	for i := range c.made {
+		if c.made[i].Reading == circuit.Unclear {
+			c.tried[sameTest(c.made[i])] = true
+		}
+	}
+	defer func() { c.tried = made }()
+	var best *Confirmation
+	rate := 0.0
+	for _, lifted := range liftings {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		tests := c.tests(on, lifted)
+		c.simulate(tests)
+		moves := 0.0
+		if c.last != nil {
+			moves = float64(len(missing(lifted, c.last.Lifted))+len(missing(c.last.Lifted, lifted))) * c.lift
+		}
+		for k := range tests {
+			shown := c.shown(&tests[k])
+			cost := tests[k].cost + moves
+			if made[sameTest(tests[k].test)] {
+				cost *= again
+			}
+			if v := float64(shown) / cost; shown > 0 && v > rate*(1+1e-9) {
+				best, rate = &Confirmation{Test: tests[k].test, Slips: len(list), Shows: shown}, v
+			}
+		}
+	}
+	return best, nil
+}
+
+// shown counts the slips that a test rules out, whichever way it comes among the readings
+// that what is settled may show.
+func (c *chooser) shown(t *candidate) int {
+	may := outcome(0)
+	for i := range c.confirms {
+		may |= t.shows[i]
+	}
+	least := len(c.worlds)
+	for o := first; o <= third; o <<= 1 {
+		if may&o == 0 {
+			continue
+		}
+		n := 0
+		for i := c.confirms; i < len(c.worlds); i++ {
+			if t.shows[i]&o == 0 {
+				n++
+			}
+		}
+		least = min(least, n)
+	}
+	return least
+}
