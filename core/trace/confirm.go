@@ -33,16 +33,39 @@ const (
 type slips struct {
 	list  []slip
 	whole bool // there was not too much to go through
+	made  int  // readings made when they were gathered
 	work  int
 }
 
-// slips gathers, once for what is settled now, what one false reading would leave.
-func (t *Tracer) slips(ctx context.Context) (*slips, error) {
-	if t.slipped != nil {
-		return t.slipped, nil
+// hold takes out what one more reading excludes.
+func (s *slips) hold(t *Tracer, m *made) {
+	if s == nil {
+		return
 	}
-	out := &slips{whole: true}
-	settled := t.roles()
+	s.list = slices.DeleteFunc(s.list, func(one slip) bool {
+		one.w.combinations = slices.DeleteFunc(one.w.combinations, func(c int) bool {
+			t.net.join(one.w.f, c, m.setup, one.w.nets)
+			return t.net.shows(m, one.w.f.classOf(c), one.w.nets)&m.bit == 0
+		})
+		return len(one.w.combinations) == 0
+	})
+}
+
+// slips gathers what one false reading would leave, anew where readings have left nothing of
+// what was gathered before.
+func (t *Tracer) slips(ctx context.Context) (*slips, error) {
+	if s := t.slipped; s != nil && (len(s.list) > 0 || s.made == len(t.made)) {
+		return s, nil
+	}
+	out, err := t.gather(ctx, t.roles())
+	t.slipped = out
+	return out, err
+}
+
+// gather goes through what one false reading would leave, as far as it gives some conductor
+// another role than what is settled; nil for all of it.
+func (t *Tracer) gather(ctx context.Context, settled []map[electric.Role]bool) (*slips, error) {
+	out := &slips{whole: true, made: len(t.made)}
 	for i, f := range t.frames {
 		if i%16 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -57,8 +80,19 @@ func (t *Tracer) slips(ctx context.Context) (*slips, error) {
 		t.catchUp(f)
 		out.of(t, f, settled)
 	}
-	t.slipped = out
 	return out, nil
+}
+
+// suspect notes what one false reading would leave of a tracer that nothing fits any more,
+// since it takes less for granted than this one. A slip is likelier than a house so odd, so
+// that is asked first.
+func (t *Tracer) suspect(ctx context.Context, stricter *Tracer) error {
+	if stricter == nil || stricter.possible() || len(stricter.tests) == 0 || !t.possible() {
+		return nil
+	}
+	var err error
+	t.plainer, err = stricter.gather(ctx, nil)
+	return err
 }
 
 // of gathers those of one frame.
@@ -86,12 +120,12 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 	if f.scoped = scoped; single == 0 {
 		return
 	}
-	other := f.otherRole(t, settled)
+	other := settled == nil || f.otherRole(t, settled)
 	for left := single; left != 0; left &= left - 1 {
 		d := doubt{invert: bits.TrailingZeros64(left)}
 		n := 0
 		add := func(w *world) {
-			if w != nil && n < mostSlipsByPair && t.differs(w, settled) {
+			if w != nil && n < mostSlipsByPair && (settled == nil || t.differs(w, settled)) {
 				n++
 				s.list = append(s.list, slip{w, d.invert})
 			}
@@ -147,14 +181,26 @@ type Confirmation struct {
 // is still open without it. It wants as few walks as can be, and no matter what the person
 // has set: the caller decides whether that is asked, offered or left.
 func (t *Tracer) Confirm(ctx context.Context, prefer Prefer) (*Confirmation, error) {
-	if !t.Settled() || len(t.tests) == 0 {
+	if !t.possible() || len(t.tests) == 0 {
 		return nil, nil
 	}
 	all, err := t.slips(ctx)
 	if err != nil || len(all.list) == 0 {
 		return nil, err
 	}
-	list := all.list
+	found, err := t.shows(ctx, prefer, all.list)
+	if found != nil || err != nil || all.made == len(t.made) {
+		return found, err
+	}
+	t.slipped = nil // no test shows what is left of them, but there may be others
+	if all, err = t.slips(ctx); err != nil || len(all.list) == 0 {
+		return nil, err
+	}
+	return t.shows(ctx, prefer, all.list)
+}
+
+// shows looks for a test that shows some of those slips.
+func (t *Tracer) shows(ctx context.Context, prefer Prefer, list []slip) (*Confirmation, error) {
 	on := t.isOn()
 	powers := []bool{on, !on} // switching off has to be done at the end whatever is read
 	if t.cannot[circuit.CannotLive] {
@@ -173,13 +219,24 @@ func (t *Tracer) Confirm(ctx context.Context, prefer Prefer) (*Confirmation, err
 	return nil, nil
 }
 
+// suspected reports whether one false reading is likelier than what is left.
+func (t *Tracer) suspected() bool {
+	return !t.forked && t.plainer != nil && len(t.plainer.list) > 0 && t.possible()
+}
+
 // due is the confirming reading that is asked before tracing is done: by what the person has
 // set always, never, or where it takes no walk.
 func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) {
 	if t.forked || t.doc.Confirm == circuit.ConfirmNever {
 		return nil, nil
 	}
-	c, err := t.Confirm(ctx, prefer)
+	var c *Confirmation
+	var err error
+	if t.suspected() {
+		c, err = t.shows(ctx, prefer, t.plainer.list)
+	} else {
+		c, err = t.Confirm(ctx, prefer)
+	}
 	if c != nil && c.Walks > 0 && t.doc.Confirm != circuit.ConfirmAlways {
 		c = nil
 	}

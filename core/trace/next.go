@@ -66,6 +66,8 @@ type chooser struct {
 	tried  map[string]bool      // tests that were made
 	// screwsOnly: instruments are put to what stands under screws, and to lamps.
 	screwsOnly bool
+	// wide: more ways to lift wires and flip switches are thought of.
+	wide bool
 	// confirms: how many of the worlds are what is settled; the others are what a slip would
 	// leave.
 	confirms int
@@ -74,28 +76,47 @@ type chooser struct {
 // Next returns the test to make next, or ok false where every conductor is settled and no
 // confirming reading is due, or no test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
-	if t.Settled() {
-		due, err := t.due(ctx, prefer)
-		if due == nil {
-			return test, false, err
-		}
-		return due.Test, true, nil
-	}
 	if !t.possible() {
 		return test, false, nil
 	}
-	// First what the screws are on, then all else: that depends on it. Whatever can be settled
-	// with nothing live comes before both, where that is preferred.
+	if t.suspected() || t.Settled() {
+		due, err := t.due(ctx, prefer)
+		switch {
+		case due != nil:
+			return due.Test, true, nil
+		case err != nil || t.Settled():
+			return test, false, err
+		}
+	}
+	for _, wide := range []bool{false, true} {
+		if test, ok, err = t.splits(ctx, prefer, wide); ok || err != nil {
+			return test, ok, err
+		}
+	}
+	// No test tells more. A false reading may be why.
+	due, err := t.due(ctx, prefer)
+	if due == nil {
+		return test, false, err
+	}
+	return due.Test, true, nil
+}
+
+// splits looks for the test that splits the worlds best; a wide search thinks of more ways to
+// lift wires and flip switches. First what the screws are on, then all else: that depends on
+// it. Whatever can be settled with nothing live comes before both.
+func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test circuit.Observation, ok bool, err error) {
 	patterns := t.likeliestOfFrames()
 	for _, powers := range t.sessions() {
 		if differ(patterns) {
 			c := t.chooser(prefer, patterns)
-			c.screwsOnly = true
+			c.screwsOnly, c.wide = true, wide
 			if test, ok, err = c.choose(ctx, powers); ok || err != nil {
 				return test, ok, err
 			}
 		}
-		if test, ok, err = t.chooser(prefer, t.worlds()).choose(ctx, powers); ok || err != nil {
+		c := t.chooser(prefer, t.worlds())
+		c.wide = wide
+		if test, ok, err = c.choose(ctx, powers); ok || err != nil {
 			return test, ok, err
 		}
 	}
@@ -192,7 +213,18 @@ func (c *chooser) liftings() [][]circuit.Ref {
 			}
 		}
 	}
-	for _, more := range [][]circuit.Ref{commons, alone, all} {
+	sets := [][]circuit.Ref{commons, alone, all}
+	if c.wide {
+		for _, s := range c.switches {
+			from := len(all)
+			for _, n := range s.nodes {
+				all = append(all, c.nodes[n].Ref)
+				sets = append(sets, all[len(all)-1:])
+			}
+			sets = append(sets, all[from:])
+		}
+	}
+	for _, more := range sets {
 		if !slices.ContainsFunc(out, func(have []circuit.Ref) bool { return slices.Equal(have, more) }) {
 			out = append(out, more)
 		}

@@ -70,6 +70,12 @@ func (s *slipped) slip(t testing.TB, k circuittest.Kind, seed uint64, prefer Pre
 		s.caught++
 	case !tr.Settled():
 		s.open++
+		if os.Getenv("V") != "" {
+			n := 0
+			for _, f := range tr.frames { if f.fits {n++}}
+			t.Logf("house %d open, false %d of %d, rule %v, holds %v frames %d sw %d", seed, false1, len(tr.made), tr.rule, tr.holds(roles), n, len(tr.switches))
+			for e,x := range tr.Odds() { if len(x)>1 { t.Log(e, x, roles[e])}}
+		}
 	case tr.holds(roles):
 		s.right++
 	default:
@@ -81,7 +87,7 @@ func (s *slipped) slip(t testing.TB, k circuittest.Kind, seed uint64, prefer Pre
 }
 
 func TestSlipZ(t *testing.T) {
-	for _, confirm := range []string{"never", "free", "always"} {
+	for _, confirm := range []string{"free"} {
 		for _, k := range circuittest.Kinds()[:1] {
 			s := slipped{}
 			for seed := range uint64(60) {

@@ -107,7 +107,7 @@ func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add fu
 		}
 	}
 	flips := [][]string{nil}
-	if len(base.Lifted) == 0 && len(c.switches) <= fewSwitches {
+	if len(base.Lifted) == 0 && (c.wide || len(c.switches) <= fewSwitches) {
 		flips = c.flips()
 	}
 	for _, flipped := range flips {

@@ -64,6 +64,7 @@ type Tracer struct {
 	cannot   map[string]bool // ways of testing that this person cannot use
 
 	slipped *slips // what one false reading would leave, nil where that was not gathered yet
+	plainer *slips // what one would leave under the stricter rule that no circuit fits any more
 }
 
 // New finds everything that fits the record, and rules out what the document's own
@@ -77,6 +78,9 @@ func New(ctx context.Context, c *circuit.Circuit) (*Tracer, error) {
 		case err != nil && t != nil && ctx.Err() == nil:
 			return t, nil // what is left of the stricter rules is all there is to say
 		case err != nil:
+			return nil, err
+		}
+		if err := next.suspect(ctx, t); err != nil {
 			return nil, err
 		}
 		if t = next; t.possible() {
@@ -323,6 +327,9 @@ func (t *Tracer) relax() {
 		if err != nil {
 			return
 		}
+		if next.suspect(context.Background(), t) != nil {
+			return
+		}
 		if next.possible() || rule == anyhow {
 			left := t.left
 			*t = *next
@@ -335,7 +342,6 @@ func (t *Tracer) relax() {
 // take holds a reading against every frame; false where it tells nothing.
 func (t *Tracer) take(o circuit.Observation) bool {
 	t.made, t.left = append(t.made, o), append(t.left, 0)
-	t.slipped = nil
 	if t.second(o) {
 		t.live = append(t.live, len(t.made)-1)
 		return false
@@ -344,6 +350,8 @@ func (t *Tracer) take(o circuit.Observation) bool {
 	if !ok {
 		return false
 	}
+	t.slipped.hold(t, &m)
+	t.plainer.hold(t, &m)
 	t.tests = append(t.tests, t.apart(m)...)
 	for _, f := range t.frames {
 		if f.fits {

@@ -79,7 +79,7 @@ func (t *Tracer) fork() *Tracer {
 		g.frames[i] = &copied
 	}
 	g.made, g.left, g.tests, g.live = slices.Clone(t.made), slices.Clone(t.left), slices.Clone(t.tests), slices.Clone(t.live)
-	g.net, g.assigned, g.reps, g.forked = network{view: t.view}, nil, nil, true
+	g.net, g.assigned, g.reps, g.slipped, g.forked = network{view: t.view}, nil, nil, nil, true
 	return &g
 }
 

@@ -20,7 +20,7 @@ type world struct {
 // How many worlds are weighed against each other when a test is chosen, and how many
 // combinations of each.
 const (
-	mostWorlds       = 90
+	mostWorlds       = 48
 	mostCombinations = 12
 	mostLookedAt     = 192 // combinations that are looked at for those
 )

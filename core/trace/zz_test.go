@@ -30,7 +30,7 @@ func TestZZ(t *testing.T) {
 		tr.Next(context.Background(), Dead)
 		first := time.Since(start)
 		start = time.Now()
-		r := play(t, h, h.Survey(), Prefer(cmpOr(os.Getenv("PREF"), "dead")))
+		sv := h.Survey(); sv.Confirm = os.Getenv("CONF"); r := play(t, h, sv, Prefer(cmpOr(os.Getenv("PREF"), "dead")))
 		if os.Getenv("V") != "" {
 			t.Logf("house %d: frames %d first %v, all %v: done %t wrong %t walks %d tests %d", seed, len(tr.frames), first.Round(time.Millisecond), time.Since(start).Round(time.Millisecond), r.done, r.wrong, r.walks, r.tests)
 			if os.Getenv("V") == "2" {
@@ -217,7 +217,7 @@ func TestVV(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		r := play(t, h, h.Survey(), Dead)
+		sv := h.Survey(); sv.Confirm = os.Getenv("CONF"); r := play(t, h, sv, Dead)
 		t.Logf("seed %d: done %t wrong %t walks %d tests %d", seed, r.done, r.wrong, r.walks, r.tests)
 		r = play(t, h, h.Survey(), Trips)
 		t.Logf("seed %d: done %t wrong %t walks %d tests %d", seed, r.done, r.wrong, r.walks, r.tests)
