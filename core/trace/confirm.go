@@ -24,7 +24,7 @@ type slip struct {
 // How many slips are weighed against each other, and how many frames and readings are gone
 // through for them at most: what is past that is not confirmed, and said so.
 const (
-	mostSlips       = 80
+	mostSlips       = 160
 	mostSlipWork    = 60_000 // combinations looked at
 	mostSlipsByPair = 3      // of one frame and reading
 )
@@ -189,10 +189,10 @@ func (t *Tracer) Confirm(ctx context.Context, prefer Prefer) (*Confirmation, err
 		return nil, err
 	}
 	found, err := t.shows(ctx, prefer, all.list)
-	if found != nil || err != nil || all.made == len(t.made) {
+	if found != nil && found.Walks == 0 || err != nil || all.made == len(t.made) {
 		return found, err
 	}
-	t.slipped = nil // no test shows what is left of them, but there may be others
+	t.slipped = nil // nothing shows what is left of them here and now, but there may be others
 	if all, err = t.slips(ctx); err != nil || len(all.list) == 0 {
 		return nil, err
 	}

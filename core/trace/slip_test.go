@@ -2,7 +2,6 @@ package trace
 
 import (
 	"context"
-	"os"
 	"math/rand/v2"
 	"testing"
 
@@ -31,69 +30,79 @@ func misread(o circuit.Observation, volts float64) any {
 	return o.Reading
 }
 
-// slipped is how tracing ended where one reading was false.
-type slipped struct{ houses, right, wrong, open, caught, confirming, readings int }
+// misreadings counts how tracing ended where one reading was false.
+type misreadings struct {
+	houses, right, wrong, open, caught int
+	unconfirmed                        int // of the wrong ones, those in which no free reading could have shown it
+	readings, confirming               int
+}
 
-// slip traces a house with one false reading among its first ones, whichever it is.
-func (s *slipped) slip(t testing.TB, k circuittest.Kind, seed uint64, prefer Prefer, confirm string) {
+// trace traces a house in which one of the first readings is false, whichever it is.
+func (n *misreadings) trace(t testing.TB, k circuittest.Kind, seed uint64, confirm string) {
+	ctx := context.Background()
 	h, c := surveyOf(t, k, seed)
 	c.Confirm = confirm
-	roles := trueRoles(h)
-	tr, err := New(context.Background(), c)
+	tr, err := New(ctx, c)
 	if err != nil {
 		return
 	}
-	s.houses++
-	false1 := rand.New(rand.NewPCG(seed, 5)).IntN(8)
-	for n := range 60 {
+	n.houses++
+	falsely := rand.New(rand.NewPCG(seed, 5)).IntN(8)
+	for i := range 45 {
 		confirms := tr.Settled()
-		test, ok, err := tr.Next(context.Background(), prefer)
+		test, ok, err := tr.Next(ctx, Dead)
 		if err != nil {
 			t.Fatal(err)
 		}
 		if !ok {
 			break
 		}
-		if s.readings++; confirms {
-			s.confirming++
+		if n.readings++; confirms {
+			n.confirming++
 		}
 		if test.Reading, err = h.Answer(test); err != nil {
 			t.Fatal(err)
 		}
-		if n == false1 {
+		if i == falsely {
 			test.Reading = misread(test, practice.Volts(c))
 		}
 		tr.Observe(test)
 	}
 	switch {
 	case !tr.possible():
-		s.caught++
-	case !tr.Settled():
-		s.open++
-		if os.Getenv("V") != "" {
-			n := 0
-			for _, f := range tr.frames { if f.fits {n++}}
-			t.Logf("house %d open, false %d of %d, rule %v, holds %v frames %d sw %d", seed, false1, len(tr.made), tr.rule, tr.holds(roles), n, len(tr.switches))
-			for e,x := range tr.Odds() { if len(x)>1 { t.Log(e, x, roles[e])}}
-		}
-	case tr.holds(roles):
-		s.right++
+		n.caught++
+	case !tr.done(t):
+		n.open++
+	case tr.holds(trueRoles(h)) || k.Name == "feed exchanged" && tr.polarityWord() == "unknown":
+		n.right++
 	default:
-		s.wrong++
-		if os.Getenv("V") != "" {
-			t.Logf("house %d wrong, false %d of %d, rule %v", seed, false1, len(tr.made), tr.rule)
+		n.wrong++
+		if found, err := tr.Confirm(ctx, Dead); err != nil || found == nil || found.Walks > 0 {
+			n.unconfirmed++
 		}
 	}
 }
 
-func TestSlipZ(t *testing.T) {
-	for _, confirm := range []string{"free"} {
-		for _, k := range circuittest.Kinds()[:1] {
-			s := slipped{}
-			for seed := range uint64(60) {
-				s.slip(t, k, seed, Dead, confirm)
-			}
-			t.Logf("%s %s %+v", confirm, k.Name, s)
-		}
+// TestOneSlip traces houses in which one reading is false. Without a confirming reading many
+// would end known and wrong; with those that take no walk hardly any do.
+func TestOneSlip(t *testing.T) {
+	t.Parallel()
+	all := misreadings{}
+	kinds := circuittest.Kinds()
+	for i := range 204 {
+		all.trace(t, kinds[i%len(kinds)], uint64(i), circuit.ConfirmFree)
 	}
+	t.Logf("%d houses with one false reading: %d shown as contradictions, %d right in spite of it, %d still open, %d done and wrong (in %d of them no reading without a walk could show it); %.1f readings, %.1f of them confirming",
+		all.houses, all.caught, all.right, all.open, all.wrong, all.unconfirmed, float64(all.readings)/float64(all.houses), float64(all.confirming)/float64(all.houses))
+	if all.wrong*20 > all.houses {
+		t.Errorf("%d of %d done and wrong", all.wrong, all.houses)
+	}
+	unasked := misreadings{}
+	for seed := range uint64(30) {
+		unasked.trace(t, kinds[0], seed, circuit.ConfirmNever)
+	}
+	if unasked.confirming > 0 || unasked.wrong == 0 {
+		t.Errorf("never asked to confirm: %+v", unasked)
+	}
+	t.Logf("%d plain houses without confirming readings: %d done and wrong", unasked.houses, unasked.wrong)
 }
