@@ -119,7 +119,7 @@ func (n *network) shows(m *made, nets []int8, a assignment) outcome {
 	}
 	var at [2]spot
 	for i, p := range m.at {
-		at[i] = n.place(p, nets, a)
+		at[i] = n.place(p, nets, a.of(p))
 	}
 	return n.read(m.instrument, at[:len(m.at)], m.lamp)
 }
@@ -193,6 +193,17 @@ type constraint struct {
 	m     *made
 	scope []int
 	want  outcome
+	of    [2]int // by probe: its place in the scope, -1 where its conductor is settled
+}
+
+func (f *frame) constraint(m *made, scope []int, want outcome) constraint {
+	k := constraint{m, scope, want, [2]int{-1, -1}}
+	for i, p := range m.at {
+		if p.class >= 0 && !p.ground {
+			k.of[i] = slices.IndexFunc(scope, func(u int) bool { return f.free[u] == p.class })
+		}
+	}
+	return k
 }
 
 // constraints lists the readings of a frame that depend on free conductors.
@@ -213,11 +224,11 @@ func (t *Tracer) constraints(f *frame, d doubt) []constraint {
 			}
 			want = inverse(m.instrument, m.bit)
 		}
-		out = append(out, constraint{m, scope, want})
+		out = append(out, f.constraint(m, scope, want))
 	}
 	if bundled != nil {
 		if scope := f.scope(bundled); len(scope) <= 3 {
-			out = append(out, constraint{bundled, scope, inverse(bundled.instrument, bundled.bit)})
+			out = append(out, f.constraint(bundled, scope, inverse(bundled.instrument, bundled.bit)))
 		}
 	}
 	return out
@@ -243,25 +254,30 @@ func (t *Tracer) feasible(f *frame, c int, list []constraint, masks []uint32) bo
 				continue
 			}
 			var seen [3]uint32
-			var try func(n int)
-			try = func(n int) {
-				if n == len(k.scope) {
-					join(k.m.setup)
-					if t.net.shows(k.m, nets, a)&k.want != 0 {
-						for j, u := range k.scope {
-							seen[j] |= 1 << a[f.free[u]]
+			if k.m.setup.tiesFree {
+				var try func(n int)
+				try = func(n int) {
+					if n == len(k.scope) {
+						join(k.m.setup)
+						if t.net.shows(k.m, nets, a)&k.want != 0 {
+							for j, u := range k.scope {
+								seen[j] |= 1 << a[f.free[u]]
+							}
 						}
+						return
 					}
-					return
+					u := k.scope[n]
+					for left := masks[u]; left != 0; left &= left - 1 {
+						a[f.free[u]] = int8(bits.TrailingZeros32(left))
+						try(n + 1)
+					}
+					a[f.free[u]] = undecided
 				}
-				u := k.scope[n]
-				for left := masks[u]; left != 0; left &= left - 1 {
-					a[f.free[u]] = int8(bits.TrailingZeros32(left))
-					try(n + 1)
-				}
-				a[f.free[u]] = undecided
+				try(0)
+			} else {
+				join(k.m.setup)
+				seen = t.net.supports(k, nets, masks)
 			}
-			try(0)
 			for j, u := range k.scope {
 				if narrowed := masks[u] & seen[j]; narrowed != masks[u] {
 					masks[u] = narrowed
@@ -274,6 +290,53 @@ func (t *Tracer) feasible(f *frame, c int, list []constraint, masks []uint32) bo
 		}
 	}
 	return true
+}
+
+// supports finds the nets of the conductors of a reading that some nets of the others go with.
+// The network must have been joined for the reading's setup, which ties no free conductor.
+func (n *network) supports(k *constraint, nets []int8, masks []uint32) (seen [3]uint32) {
+	const alone uint32 = 1
+	var spots [2][maxNets]spot
+	var may [2]uint32 // by probe: nets that it may be on, or alone where it is settled
+	for i, p := range k.m.at {
+		if may[i] = alone; k.of[i] < 0 {
+			spots[i][0] = n.place(p, nets, undecided)
+			continue
+		}
+		may[i] = masks[k.scope[k.of[i]]]
+		for left := may[i]; left != 0; left &= left - 1 {
+			net := bits.TrailingZeros32(left)
+			spots[i][net] = n.place(p, nets, int8(net))
+		}
+	}
+	one := len(k.m.at) == 1 || k.of[0] >= 0 && k.of[0] == k.of[1]
+	for left := may[0]; left != 0; left &= left - 1 {
+		x := bits.TrailingZeros32(left)
+		second := may[1]
+		if one {
+			second = 1 << x
+		}
+		for ; second != 0; second &= second - 1 {
+			y := bits.TrailingZeros32(second)
+			if (k.of[0] < 0 || seen[k.of[0]]>>x&1 == 1) && (k.of[1] < 0 || seen[k.of[1]]>>y&1 == 1) {
+				continue
+			}
+			shown := tripped
+			if !n.bad || !n.s.on {
+				shown = n.read(k.m.instrument, []spot{spots[0][x], spots[1][y]}[:len(k.m.at)], k.m.lamp)
+			}
+			if shown&k.want == 0 {
+				continue
+			}
+			if k.of[0] >= 0 {
+				seen[k.of[0]] |= 1 << x
+			}
+			if k.of[1] >= 0 {
+				seen[k.of[1]] |= 1 << y
+			}
+		}
+	}
+	return seen
 }
 
 // scratch is an assignment that says nothing yet.

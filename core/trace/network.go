@@ -153,6 +153,14 @@ func (n *network) node(net int8) int { return n.atoms + int(net) }
 // assignment gives nets to free classes, undecided where it says nothing of one.
 type assignment []int8
 
+// of is the net that it gives to the conductor of a probe.
+func (a assignment) of(p probe) int8 {
+	if a == nil || p.class < 0 {
+		return undecided
+	}
+	return a[p.class]
+}
+
 // join makes the network. Ends that are tied may be of free classes: those are on the nets
 // that a gives them.
 func (n *network) join(f *frame, combination int, s *setup, a assignment) {
@@ -191,7 +199,7 @@ func (n *network) join(f *frame, combination int, s *setup, a assignment) {
 	for _, group := range s.ties {
 		first := -1
 		for _, p := range group {
-			x := n.place(p, nets, a)
+			x := n.place(p, nets, a.of(p))
 			if x.node < 0 {
 				continue
 			}
@@ -316,9 +324,8 @@ type spot struct {
 	sure   bool
 }
 
-// place finds a probe in the network, where free classes are on the nets that a gives
-// them.
-func (n *network) place(p probe, nets []int8, a assignment) spot {
+// place finds a probe in the network, where its conductor is on that net if it is a free one.
+func (n *network) place(p probe, nets []int8, free int8) spot {
 	out := spot{node: -1, class: p.class, ground: p.ground, sure: p.sure}
 	var net int8
 	switch {
@@ -341,7 +348,7 @@ func (n *network) place(p probe, nets []int8, a assignment) spot {
 		}
 		return out
 	default:
-		if net = a[p.class]; net == undecided || n.s.split[p.class] {
+		if net = free; net == undecided || n.s.split[p.class] {
 			return out
 		}
 		if net == 0 {

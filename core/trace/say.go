@@ -129,7 +129,7 @@ func (t *Tracer) Remark(o circuit.Observation) string {
 				either++
 			}
 			for _, p := range m.at {
-				if m.setup.on && t.net.tied(t.net.place(p, nets, w.nets)) >= throughToReturn {
+				if m.setup.on && t.net.tied(t.net.place(p, nets, w.nets.of(p))) >= throughToReturn {
 					floating++
 					break
 				}

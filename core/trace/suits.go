@@ -68,14 +68,21 @@ func (t *Tracer) colours(class int, k labelKind) float64 {
 	return weight
 }
 
+// How usual it is for a conductor that no switch settles to be on a kind of net, where it is
+// spliced and where it is capped.
+var (
+	usualSpliced = [isStrap + 1]float64{isNone: spareSpliced, isHot: lineSpliced, isNeutral: 1, isLoad: loadSpliced, isShell: loadSpliced, isTraveler: linkSpliced, isStrap: linkSpliced}
+	usualCapped  = [isStrap + 1]float64{isNone: spareCapped, isHot: lineCapped, isNeutral: neutralCapped, isLoad: loadCapped, isShell: loadCapped, isTraveler: linkCapped, isStrap: linkCapped}
+)
+
 // suits says how usual a net is for a free class.
 func (t *Tracer) suits(f *frame, class int, net int8) float64 {
 	k := f.kinds[net]
 	capped := len(t.classes[class].ends) == 1
-	usual := map[bool][isStrap + 1]float64{
-		false: {isNone: spareSpliced, isHot: lineSpliced, isNeutral: 1, isLoad: loadSpliced, isShell: loadSpliced, isTraveler: linkSpliced, isStrap: linkSpliced},
-		true:  {isNone: spareCapped, isHot: lineCapped, isNeutral: neutralCapped, isLoad: loadCapped, isShell: loadCapped, isTraveler: linkCapped, isStrap: linkCapped},
-	}[capped][k]
+	usual := usualSpliced[k]
+	if capped {
+		usual = usualCapped[k]
+	}
 	if f.wild[net] {
 		usual *= elsewhereWeight
 	}
