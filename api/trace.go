@@ -53,7 +53,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 	}
 	say := inspect.Speak(doc)
 	out := Trace200JSONResponse{
-		Worlds: told.Worlds, Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
+		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
@@ -93,6 +93,10 @@ func conductors(doc *circuit.Circuit, told *trace.Result) []Conductor {
 			slices.SortFunc(c.Odds, func(a, b RoleOdds) int {
 				return cmp.Or(cmp.Compare(b.Odds, a.Odds), cmp.Compare(a.Role, b.Role))
 			})
+			if role, ok := trace.TakeAs(roles); ok {
+				as := string(role)
+				c.TakeAs = &as
+			}
 			out = append(out, c)
 		}
 	}

@@ -116,6 +116,27 @@ func (e TraceAnswerCannot) Valid() bool {
 	}
 }
 
+// Defines values for TraceAnswerConfirm.
+const (
+	Always TraceAnswerConfirm = "always"
+	Free   TraceAnswerConfirm = "free"
+	Never  TraceAnswerConfirm = "never"
+)
+
+// Valid indicates whether the value is a known member of the TraceAnswerConfirm enum.
+func (e TraceAnswerConfirm) Valid() bool {
+	switch e {
+	case Always:
+		return true
+	case Free:
+		return true
+	case Never:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TraceAnswerPolarity.
 const (
 	Exchanged TraceAnswerPolarity = "exchanged"
@@ -315,6 +336,9 @@ type Conductor struct {
 
 	// Odds Likeliest first
 	Odds []RoleOdds `json:"odds"`
+
+	// TakeAs The role that the conductor may be accepted as without a reading
+	TakeAs *string `json:"takeAs,omitempty"`
 }
 
 // ConductorLabel defines model for ConductorLabel.
@@ -583,6 +607,9 @@ type RoleOdds struct {
 	Role string  `json:"role"`
 }
 
+// Safer defines model for Safer.
+type Safer = trace.Safer
+
 // School defines model for School.
 type School = retrofit.School
 
@@ -612,22 +639,29 @@ type TraceAnswer struct {
 	Ahead *Operations `json:"ahead,omitempty"`
 
 	// Assumed What was neither seen nor measured
-	Assumed       []Assumption        `json:"assumed"`
-	Cables        []CableFact         `json:"cables"`
-	Cannot        []TraceAnswerCannot `json:"cannot"`
-	Conductors    []Conductor         `json:"conductors"`
-	Contradiction *Contradiction      `json:"contradiction,omitempty"`
-	Controls      *int                `json:"controls,omitempty"`
-	Done          bool                `json:"done"`
-	Findings      []TraceWarning      `json:"findings"`
-	Likely        []CableFact         `json:"likely"`
-	Log           []LogEntry          `json:"log"`
-	Next          *NextTest           `json:"next,omitempty"`
-	On            bool                `json:"on"`
-	Open          []OpenEnd           `json:"open"`
-	OpenNext      *OpenNext           `json:"openNext,omitempty"`
-	Polarity      TraceAnswerPolarity `json:"polarity"`
-	Reports       []string            `json:"reports"`
+	Assumed    []Assumption        `json:"assumed"`
+	Cables     []CableFact         `json:"cables"`
+	Cannot     []TraceAnswerCannot `json:"cannot"`
+	Conductors []Conductor         `json:"conductors"`
+
+	// Confirm When a reading is asked that would show a false one
+	Confirm       TraceAnswerConfirm `json:"confirm"`
+	Contradiction *Contradiction     `json:"contradiction,omitempty"`
+	Controls      *int               `json:"controls,omitempty"`
+	Done          bool               `json:"done"`
+	Findings      []TraceWarning     `json:"findings"`
+	Likely        []CableFact        `json:"likely"`
+	Log           []LogEntry         `json:"log"`
+
+	// More There are more than were weighed
+	More     bool                `json:"more"`
+	Next     *NextTest           `json:"next,omitempty"`
+	On       bool                `json:"on"`
+	Open     []OpenEnd           `json:"open"`
+	OpenNext *OpenNext           `json:"openNext,omitempty"`
+	Polarity TraceAnswerPolarity `json:"polarity"`
+	Reports  []string            `json:"reports"`
+	Safer    *Safer              `json:"safer,omitempty"`
 
 	// Schools Of schools A, B and E those that settle it, with the breaker operations still to come
 	Schools map[string]Operations `json:"schools"`
@@ -635,12 +669,15 @@ type TraceAnswer struct {
 	Strip   []Stop                `json:"strip"`
 	Walks   int                   `json:"walks"`
 
-	// Worlds Circuits that fit what was recorded and read
+	// Worlds Circuits that fit what was recorded and read, as far as they were weighed
 	Worlds int `json:"worlds"`
 }
 
 // TraceAnswerCannot defines model for TraceAnswer.Cannot.
 type TraceAnswerCannot string
+
+// TraceAnswerConfirm When a reading is asked that would show a false one
+type TraceAnswerConfirm string
 
 // TraceAnswerPolarity defines model for TraceAnswer.Polarity.
 type TraceAnswerPolarity string

@@ -19,7 +19,7 @@ type Op string
 
 // Operations. The comment of each names the fields of [Edit] that it reads.
 const (
-	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel, Controls (0: not known)
+	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel, Controls (0: not known), Confirm
 	AddBox       Op = "add-box"       // Kind, Name, Preset or Like (a box), Cable (a stub that ends in the new box)
 	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3, DepthMm, Material
 	RemoveBox    Op = "remove-box"    // Box
@@ -79,6 +79,7 @@ type Edit struct {
 	Index        *int          `json:"index,omitempty"`
 	Controls     *int          `json:"controls,omitempty"`
 	Ways         []string      `json:"ways,omitempty"`
+	Confirm      string        `json:"confirm,omitempty"`
 	End          *circuit.End  `json:"end,omitempty"`
 	Odds         *float64      `json:"odds,omitempty"`
 
@@ -184,6 +185,11 @@ func (w *writer) setCircuit(e Edit) (string, error) {
 	if e.Controls != nil {
 		if w.Controls = e.Controls; *e.Controls == 0 {
 			w.Controls = nil
+		}
+	}
+	if e.Confirm != "" {
+		if w.Circuit.Confirm = e.Confirm; e.Confirm == circuit.ConfirmFree {
+			w.Circuit.Confirm = ""
 		}
 	}
 	return "Circuit described", nil

@@ -112,6 +112,24 @@ func (t *Tracer) assumed(say inspect.Speaker) []Assumption {
 	return out
 }
 
+// acceptable is from what odds on a conductor may be accepted for what it most likely is: one
+// wrong in ten is too many to offer it.
+const acceptable = 0.9
+
+// TakeAs is the role that a person may take a conductor for without a reading, by its odds; ok
+// is false where none is likely enough, or it is certain anyway.
+func TakeAs(roles map[electric.Role]float64) (role electric.Role, ok bool) {
+	if len(roles) < 2 {
+		return role, false
+	}
+	for r, odds := range roles {
+		if odds > acceptable {
+			return r, true
+		}
+	}
+	return role, false
+}
+
 // unread lists a core end of each conductor that is settled though no reading touched it and
 // no switch stands on it.
 func (t *Tracer) unread() []circuit.End {

@@ -2,11 +2,13 @@ package trace
 
 import (
 	"context"
+	"fmt"
 	"math/bits"
 	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 )
 
 // Everybody misreads a tester now and then: a probe slips, a beep is taken for another's.
@@ -241,6 +243,31 @@ func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) 
 		c = nil
 	}
 	return c, err
+}
+
+// whyConfirm says why the confirming reading that is asked is worth making.
+func (t *Tracer) whyConfirm() string {
+	of := fmt.Sprintf("of %d such circuits it rules out %d", t.asked.Slips, t.asked.Shows)
+	switch {
+	case t.suspected():
+		return "Only an unusual circuit shows all of these readings. If one of them is false a plainer one does: " + of + "."
+	case t.Settled():
+		return "Everything is settled, if no reading is false. If one is, another circuit fits: " + of + "."
+	}
+	return "No test tells more as the readings stand. If one of them is false another circuit fits: " + of + "."
+}
+
+// safer is the reading that would still show a false one when tracing is done, for a price
+// that the person has not said to pay; nil where there is none.
+func (t *Tracer) safer(ctx context.Context, prefer Prefer) (*Safer, error) {
+	c, err := t.Confirm(ctx, prefer)
+	if c == nil || err != nil {
+		return nil, err
+	}
+	if c.Walks == 0 {
+		return &Safer{Text: "One reading more, without a walk, makes this safer against one wrong reading."}, nil
+	}
+	return &Safer{Walks: c.Walks, Text: inspect.Speak(t.doc).Fill("One walk more, {breaker} on and off again, makes this safer against one wrong reading.")}, nil
 }
 
 // confirmer is a chooser over what is settled and what a slip would leave, in this order.

@@ -16,6 +16,8 @@ type GateNeed struct {
 	Box     string   `json:"box,omitempty"`
 	Text    string   `json:"text"`
 	Confirm []string `json:"confirm"`
+	// Conductors are what is proved dead, one by one: any of them may turn out to be live.
+	Conductors []circuit.End `json:"conductors,omitempty"`
 }
 
 // Gates lists what must still be confirmed before a test. How the breaker stands is a fact of
@@ -53,7 +55,7 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 				after = max(after, dead)
 				continue
 			}
-			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Text: "Prove dead: " + say.Box(box), Confirm: []string{
+			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Conductors: conductorsIn(c, box), Text: "Prove dead: " + say.Box(box), Confirm: []string{
 				"Tester proved on a known live source",
 				say.Fill("Every conductor in the box tested: dead, {neutral} too"),
 				"Tester proved again on the live source",
@@ -68,6 +70,15 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 		}})
 	}
 	return need
+}
+
+// conductorsIn lists the core ends in a box, in the order of the record.
+func conductorsIn(c *circuit.Circuit, box string) []circuit.End {
+	var out []circuit.End
+	for _, m := range c.EndsIn(box) {
+		out = append(out, circuit.End{Ref: m, Box: box})
+	}
+	return out
 }
 
 // lastGate is the position of the last gate of a kind, -1 where there is none.

@@ -76,6 +76,7 @@ type chooser struct {
 // Next returns the test to make next, or ok false where every conductor is settled and no
 // confirming reading is due, or no test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
+	t.asked = nil
 	if !t.possible() {
 		return test, false, nil
 	}
@@ -83,6 +84,7 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 		due, err := t.due(ctx, prefer)
 		switch {
 		case due != nil:
+			t.asked = due
 			return due.Test, true, nil
 		case err != nil || t.Settled():
 			return test, false, err
@@ -98,6 +100,7 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 	if due == nil {
 		return test, false, err
 	}
+	t.asked = due
 	return due.Test, true, nil
 }
 

@@ -44,6 +44,18 @@ type Result struct {
 	// of schools A, B and E; nil where that cannot settle it, or was not worked out.
 	Ahead   *Operations            `json:"ahead"`
 	Schools map[string]*Operations `json:"schools"`
+	// More: Worlds counts those that were weighed, and there are more.
+	More bool `json:"more"`
+	// Safer is the reading that would still show a false one, where that is not asked; nil
+	// where nothing more can, or something is open.
+	Safer *Safer `json:"safer"`
+}
+
+// Safer is a reading that would make what was traced safe against one false reading, with
+// its price.
+type Safer struct {
+	Text  string `json:"text"`
+	Walks int    `json:"walks"` // changes of the breaker
 }
 
 // Operations counts changes of the breaker: at worst, and in the mean by the odds.
@@ -68,6 +80,8 @@ type Next struct {
 	Instead string `json:"instead,omitempty"`
 	// Gates are what must be confirmed before.
 	Gates []GateNeed `json:"gates"`
+	// Confirms: it is asked only to show whether one of the readings was false.
+	Confirms bool `json:"confirms"`
 }
 
 // OpenEnd is a conductor whose role is open, and what would settle it.
@@ -95,7 +109,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		return nil, err
 	}
 	say := inspect.Speak(c)
-	r := &Result{Worlds: t.Worlds(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
+	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	certain, likely := t.Cables()
 	r.Cables, r.Likely = append(certain, likely...), likely
 	for i, o := range c.Observations {
@@ -123,7 +137,8 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
-		return r, nil
+		r.Safer, err = t.safer(ctx, prefer)
+		return r, err
 	}
 	test, ok, err := t.Next(ctx, prefer)
 	if err != nil {
@@ -212,7 +227,10 @@ func (t *Tracer) settle(say inspect.Speaker) string {
 func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Fill(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
+	n.Confirms = t.asked != nil && sameTest(t.asked.Test) == sameTest(test)
 	switch {
+	case n.Confirms:
+		n.Why = t.whyConfirm()
 	case slices.ContainsFunc(n.Outcomes, func(o Outcome) bool { return o.Done }):
 		n.Why = fmt.Sprintf("It may settle everything: of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	default:

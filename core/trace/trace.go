@@ -63,8 +63,9 @@ type Tracer struct {
 	rule     joints          // what may meet beyond the opened boxes
 	cannot   map[string]bool // ways of testing that this person cannot use
 
-	slipped *slips // what one false reading would leave, nil where that was not gathered yet
-	plainer *slips // what one would leave under the stricter rule that no circuit fits any more
+	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
+	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
+	plainer *slips        // what one would leave under the stricter rule that no circuit fits any more
 }
 
 // New finds everything that fits the record, and rules out what the document's own
@@ -387,6 +388,9 @@ func (t *Tracer) second(o circuit.Observation) bool {
 // few, else the likeliest, with at least one for each role that any world gives to a
 // conductor.
 func (t *Tracer) Worlds() int { return len(t.worlds()) }
+
+// More reports whether there are more worlds than those that are gone through.
+func (t *Tracer) More() bool { return t.Worlds() >= mostWorlds }
 
 // roles gives for each class the roles that anything which fits gives it.
 func (t *Tracer) roles() []map[electric.Role]bool {

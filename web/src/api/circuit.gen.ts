@@ -94,6 +94,10 @@ export interface CircuitFile {
    * @maxItems 4
    */
   cannot?: ("lamp-out" | "ladder" | "second-person" | "live")[];
+  /**
+   * When a reading is asked that would show it if one of those made was false; free, the default, is where it takes no walk
+   */
+  confirm?: "always" | "free" | "never";
 }
 export interface Supply {
   volts?: number;

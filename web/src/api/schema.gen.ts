@@ -896,6 +896,11 @@ export interface components {
             index?: number;
             /** @description In how many places the light is switched; 0 takes it back */
             controls?: number;
+            /**
+             * @description When a reading is asked that would show a false one
+             * @enum {string}
+             */
+            confirm?: "always" | "free" | "never";
             /** @description Ways of testing that the person cannot use */
             ways?: ("lamp-out" | "ladder" | "second-person" | "live")[];
             /** @description The conductor that is accepted */
@@ -934,8 +939,16 @@ export interface components {
             by?: string;
         };
         TraceAnswer: {
-            /** @description Circuits that fit what was recorded and read */
+            /** @description Circuits that fit what was recorded and read, as far as they were weighed */
             worlds: number;
+            /** @description There are more than were weighed */
+            more: boolean;
+            safer?: components["schemas"]["Safer"];
+            /**
+             * @description When a reading is asked that would show a false one
+             * @enum {string}
+             */
+            confirm: "always" | "free" | "never";
             done: boolean;
             conductors: components["schemas"]["Conductor"][];
             strip: components["schemas"]["Stop"][];
@@ -976,11 +989,17 @@ export interface components {
             box: string;
             text: string;
         };
+        Safer: {
+            text: string;
+            walks: number;
+        };
         Operations: {
             worst: number;
             mean: number;
         };
         Conductor: {
+            /** @description The role that the conductor may be accepted as without a reading */
+            takeAs?: string;
             end: string;
             box: string;
             core: string;
@@ -998,6 +1017,8 @@ export interface components {
             odds: number;
         };
         NextTest: {
+            /** @description It is asked only to show whether one of the readings was false */
+            confirms: boolean;
             test: components["schemas"]["Observation"];
             why: string;
             outcomes: components["schemas"]["Outcome"][];
@@ -1021,6 +1042,8 @@ export interface components {
             box?: string;
             text: string;
             confirm: string[];
+            /** @description What is proved dead, one by one */
+            conductors?: string[];
         };
         Contradiction: {
             text: string;

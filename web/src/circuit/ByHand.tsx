@@ -107,11 +107,45 @@ export function ByHand() {
       <Choices legend="Lifted and capped" all={screws.map((s) => [s.ref, s.text])} on={test.lifted ?? []} toggle={(id) => toggle("lifted", id)} />
       <Choices legend="Flipped from how it was found" all={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])} on={test.flipped ?? []} toggle={(id) => toggle("flipped", id)} />
       <Choices legend="Out of its socket" all={lamps.map((d) => [d.id, d.name ?? d.id])} on={test.lampsOut ?? []} toggle={(id) => toggle("lampsOut", id)} />
+      <Ties ends={ends} on={test.tied ?? []} set={(tied) => set({ tied: tied.length > 0 ? tied : undefined })} />
       <button type="button" className="button mt-2" disabled={!ready || look.isFetching} onClick={() => setAsked(whole)}>
         What would it tell?
       </button>
       <Notice error={look.error} />
       {asked && look.data && <TestCard next={look.data} waiting={look.isPlaceholderData} of={Math.max(...look.data.outcomes.map((o) => o.worlds))} heading="Test by hand" />}
+    </details>
+  );
+}
+
+/** Conductors held together for the test: each lot in one connector. */
+function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; set: (tied: string[][]) => void }) {
+  const [lot, setLot] = useState<string[]>([]);
+  const taken = props.on.flat();
+  return (
+    <details className="choices">
+      <summary className="quiet">Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}</summary>
+      <Choices
+        legend="One lot, in one connector"
+        all={props.ends.filter((e) => !taken.includes(e.end)).map((e) => [e.end, e.text])}
+        on={lot}
+        toggle={(id) => setLot((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id]))}
+      />
+      <button
+        type="button"
+        className="button small"
+        disabled={lot.length < 2}
+        onClick={() => {
+          props.set([...props.on, lot]);
+          setLot([]);
+        }}
+      >
+        Tie these
+      </button>
+      {props.on.length > 0 && (
+        <button type="button" className="button small" onClick={() => props.set([])}>
+          Untie all
+        </button>
+      )}
     </details>
   );
 }

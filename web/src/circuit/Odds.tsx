@@ -39,14 +39,14 @@ export function Odds({ answer }: { answer: Answer }) {
                       {c.odds.length === 1
                         ? word(c.odds[0]?.role ?? "")
                         : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}{" "}
-                      {c.odds.length > 1 && (c.odds[0]?.odds ?? 0) > 0.9 && (
+                      {c.takeAs && (
                         <button
                           type="button"
                           className="button small"
                           disabled={busy}
-                          onClick={() => change({ do: "edit", edit: { op: "accept", end: c.end, as: c.odds[0]?.role, odds: c.odds[0]?.odds } })}
+                          onClick={() => change({ do: "edit", edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds } })}
                         >
-                          Take it as {word(c.odds[0]?.role ?? "")}
+                          Take it as {word(c.takeAs)}
                         </button>
                       )}
                     </td>

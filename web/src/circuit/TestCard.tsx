@@ -33,7 +33,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
   return (
     <section className="test-card" aria-label={props.heading ?? "The next test"}>
       <p className="test-kind">
-        {props.heading ?? "Next test"} · {next.live ? "live" : "dead"}
+        {props.heading ?? (next.confirms ? "Confirming reading" : "Next test")} · {next.live ? "live" : "dead"}
       </p>
       {next.live && (
         <p className="live-warning">
@@ -95,16 +95,20 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
       )}
       <Notice error={ask.error} />
       <p className="quiet">{next.why}</p>
+      {next.confirms && (
+        <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "never" } })}>
+          Do not confirm
+        </button>
+      )}
     </section>
   );
 }
 
 /** What a person confirms before a test; until then the answers are locked. */
 function Gates({ gates }: { gates: Next["gates"] }) {
-  const { circuit, change, busy } = useWork();
+  const { change, busy } = useWork();
   const [live, setLive] = useState("");
-  const boxes = gates.filter((g) => g.gate === "proved-dead").map((g) => g.box ?? "");
-  const conductors = circuit.document.cables.flatMap((k) => k.ends.filter((b) => b !== null && boxes.includes(b)).flatMap((b) => k.cores.map((core) => `${k.id}.${core}@${b}`)));
+  const conductors = gates.flatMap((g) => g.conductors ?? []);
   const all = gates.flatMap((g) => g.confirm.map((c) => `${g.gate} ${g.box ?? ""} ${c}`));
   const [ticked, setTicked] = useState<string[]>([]);
   return (

@@ -43,6 +43,18 @@ export function TraceQuestions({ answer }: { answer: Answer }) {
             ))}
           </select>
         </label>
+        <label className="field">
+          <span>Guard against one wrong reading</span>
+          <select
+            value={answer.confirm}
+            disabled={busy}
+            onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", confirm: e.target.value as Answer["confirm"] } })}
+          >
+            <option value="free">where it takes no walk</option>
+            <option value="always">always</option>
+            <option value="never">never</option>
+          </select>
+        </label>
       </div>
       <fieldset className="ways">
         <legend>I cannot do this</legend>

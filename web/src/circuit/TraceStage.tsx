@@ -42,7 +42,7 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
         ))}
         {data && (
           <p className="quiet">
-            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds} circuits fit`} · {data.walks} {data.walks === 1 ? "walk" : "walks"} to the{" "}
+            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks} {data.walks === 1 ? "walk" : "walks"} to the{" "}
             {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
           </p>
         )}
@@ -116,10 +116,18 @@ function Done({ answer }: { answer: Answer }) {
     <section className="test-card" aria-label="Traced">
       <h2>Everything that can be seen is certain</h2>
       <p>
-        {answer.worlds === 1 ? "One circuit is left." : `${answer.worlds} circuits are left, and all give every conductor the same role.`}
+        {answer.worlds === 1 ? "One circuit is left." : `${answer.worlds}${answer.more ? " or more" : ""} circuits are left, and all give every conductor the same role.`}
         {answer.on ? " Breaker off before anything is put back." : ""}
         {answer.polarity === "unknown" ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.` : ""}
       </p>
+      {answer.safer && (
+        <p>
+          {answer.safer.text}{" "}
+          <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}>
+            Ask for it
+          </button>
+        </p>
+      )}
       {open ? (
         <>
           <p className="quiet">Made the record, it holds the boxes behind the walls too, each fact marked as seen, measured or assumed. Undo brings the survey back.</p>
