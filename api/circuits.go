@@ -19,10 +19,24 @@ import (
 )
 
 // open reads a stored circuit with its document and, if one was chosen, its plan.
-func (s *Server) open(c store.Circuit) (*circuit.Circuit, *retrofit.Option, error) {
+func (s *Server) open(ctx context.Context, c store.Circuit) (*circuit.Circuit, *retrofit.Option, error) {
 	doc, err := circuit.Parse(c.Head.Document)
-	if err != nil || c.Head.Choice == "" {
-		return doc, nil, err
+	if err != nil {
+		return nil, nil, err
+	}
+	if c.CanRedo { // somebody went back: what was confirmed since stays confirmed
+		newest, err := s.store.Newest(ctx, c.ID)
+		if err != nil {
+			return nil, nil, err
+		}
+		last, err := circuit.Parse(newest.Document)
+		if err != nil {
+			return nil, nil, err
+		}
+		doc.KeepGates(last)
+	}
+	if c.Head.Choice == "" {
+		return doc, nil, nil
 	}
 	var option retrofit.Option
 	return doc, &option, json.Unmarshal(c.Head.Planned, &option)
@@ -33,13 +47,13 @@ func (s *Server) load(ctx context.Context, id int64) (store.Circuit, *circuit.Ci
 	if err != nil {
 		return c, nil, nil, err
 	}
-	doc, option, err := s.open(c)
+	doc, option, err := s.open(ctx, c)
 	return c, doc, option, err
 }
 
 // answer makes the answer for a circuit at its head.
 func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
-	doc, option, err := s.open(c)
+	doc, option, err := s.open(ctx, c)
 	if err != nil {
 		return Circuit{}, err
 	}

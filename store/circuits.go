@@ -53,6 +53,16 @@ func (s *Store) Revision(ctx context.Context, circuit int64, number int) (Revisi
 	return r, notFound(err)
 }
 
+// Newest returns the revision of a circuit that was made last, whether or not it is the head.
+func (s *Store) Newest(ctx context.Context, circuit int64) (Revision, error) {
+	var number int
+	err := s.db.QueryRowContext(ctx, `SELECT max(number) FROM revisions WHERE circuit_id = ?`, circuit).Scan(&number)
+	if err != nil {
+		return Revision{}, notFound(err)
+	}
+	return s.Revision(ctx, circuit, number)
+}
+
 // CreateCircuit adds a circuit to a job; its first revision is the change.
 func (s *Store) CreateCircuit(ctx context.Context, job int64, first Change) (Circuit, error) {
 	var id int64

@@ -380,6 +380,7 @@ const (
 	GateBreakerOff = "breaker-off" // off, locked, labelled
 	GateProvedDead = "proved-dead" // tester proved, every conductor of the box tested, tester proved again
 	GatePowerOn    = "power-on"    // bare ends capped, nobody near, live work accepted
+	GateWasOn      = "was-on"      // nobody passed it: the breaker was on, and the reading that told so was taken back
 )
 
 // Evidence says how a fact of the record is known: Of is a cable, or an end of

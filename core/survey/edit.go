@@ -111,6 +111,9 @@ func Apply(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
 	if e.Op == RemoveBox || e.Op == RemoveCable || e.Op == RemoveDevice {
 		w.tidy()
 	}
+	if c.BreakerOn() && !w.BreakerOn() && e.Op != PassGate { // no edit turns a breaker off
+		w.NoteOn()
+	}
 	// What the schema says of files holds for edits too: lengths, ranges, words.
 	if err := circuit.Recheck(w.Circuit); err != nil {
 		return nil, "", err

@@ -85,6 +85,9 @@ func (w *writer) passGate(e Edit) (string, error) {
 	}
 	var names []string
 	for _, g := range e.Gates {
+		if g.Gate == circuit.GateWasOn {
+			return "", refuse(circuit.CodeUnknownID, "gates", "%s is noted by the program and confirmed by nobody", g.Gate)
+		}
 		g.After = len(w.Observations)
 		w.Gates = append(w.Gates, g)
 		names = append(names, g.Gate)

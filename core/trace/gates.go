@@ -22,13 +22,14 @@ type GateNeed struct {
 
 // Gates lists what must still be confirmed before a test. How the breaker stands is a fact of
 // the log: of the gates in the order in which they were passed, and of readings made with
-// the power on. Nothing that takes a reading back takes that back. Whoever lifts a wire, or
+// the power on. Nothing that takes a reading back takes that back, nor going back to an older
+// record ([circuit.Circuit.KeepGates]). Whoever lifts a wire, or
 // puts one back, does so with the breaker off and the box proved dead, before a live test
 // too.
 func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 	say := inspect.Speak(c)
-	off, on := lastGate(c, circuit.GateBreakerOff), lastGate(c, circuit.GatePowerOn)
-	isOff := off >= 0 && !slices.ContainsFunc(c.Observations[min(c.Gates[max(off, 0)].After, len(c.Observations)):], func(o circuit.Observation) bool { return o.Power == "on" })
+	off, on := c.LastGate(circuit.GateBreakerOff), c.LastGate(circuit.GatePowerOn)
+	isOff := off >= 0 && !c.BreakerOn()
 	need := []GateNeed{}
 	live := test.Power == "on"
 	boxes := touched(c, test)
@@ -79,17 +80,6 @@ func conductorsIn(c *circuit.Circuit, box string) []circuit.End {
 		out = append(out, circuit.End{Ref: m, Box: box})
 	}
 	return out
-}
-
-// lastGate is the position of the last gate of a kind, -1 where there is none.
-func lastGate(c *circuit.Circuit, gate string) int {
-	last := -1
-	for i, g := range c.Gates {
-		if g.Gate == gate {
-			last = i
-		}
-	}
-	return last
 }
 
 // breakers names the breaker of each supply by its label.

@@ -271,7 +271,8 @@ func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []s
 	}
 	steps := []string{}
 	add := func(text string) { steps = append(steps, say.Fill(text)) }
-	work := !slices.Equal(last.Lifted, test.Lifted) || !slices.Equal(last.LampsOut, test.LampsOut)
+	work := !slices.Equal(last.Lifted, test.Lifted) || !slices.Equal(last.LampsOut, test.LampsOut) ||
+		!slices.EqualFunc(last.Tied, test.Tied, func(a, b []circuit.End) bool { return slices.Equal(a, b) })
 	on := last.Power == "on"
 	if on && (test.Power == "off" || work) {
 		add("{breaker} off, and prove dead again")
@@ -282,6 +283,17 @@ func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []s
 	}
 	if up := missing(test.Lifted, last.Lifted); len(up) > 0 {
 		add("lift, and cap each wire on its own: " + screws(say, up))
+	}
+	same := func(a [][]circuit.End) func([]circuit.End) bool {
+		return func(g []circuit.End) bool {
+			return slices.ContainsFunc(a, func(h []circuit.End) bool { return slices.Equal(g, h) })
+		}
+	}
+	for _, group := range slices.DeleteFunc(slices.Clone(last.Tied), same(test.Tied)) {
+		add("take apart, and cap each on its own: " + ends(say, group))
+	}
+	for _, group := range slices.DeleteFunc(slices.Clone(test.Tied), same(last.Tied)) {
+		add("join in one connector for the test: " + ends(say, group))
 	}
 	for _, id := range missing(test.LampsOut, last.LampsOut) {
 		add("take " + id + " out of its socket")

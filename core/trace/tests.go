@@ -166,6 +166,23 @@ func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End,
 		}
 		add(o, deadReading+cost+c.move(these[0])+tieCost*float64(len(these)+len(those)))
 	}
+	if pairs := c.pairs(base.Lifted); len(pairs) > 1 && !c.cannot[circuit.CannotSecondPerson] {
+		for i, p := range pairs {
+			for _, q := range pairs[:i] {
+				if p[0].Box != q[0].Box {
+					test(q, p, c.lead)
+				}
+			}
+			for _, e := range sockets {
+				test(p, []circuit.End{e}, c.lead+c.ladder)
+			}
+			for _, e := range ends {
+				if of := c.classOf(c.probe(e).atom); e.Box != p[0].Box && of.screwed && !slices.ContainsFunc(pairs, func(q []circuit.End) bool { return slices.Contains(q, e) }) {
+					test([]circuit.End{e}, p, c.lead)
+				}
+			}
+		}
+	}
 	for _, box := range boxes {
 		test(capped[box], others[box], 0)
 		for _, e := range sockets {
@@ -182,6 +199,34 @@ func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End,
 			}
 		}
 	}
+}
+
+// pairs lists the two conductors of each pair of travelers that a switch may hold, where all
+// that stands under them is lifted: held together, one reading tells of both.
+func (c *chooser) pairs(lifted []circuit.Ref) [][]circuit.End {
+	var out [][]circuit.End
+	for i := range c.switches {
+		s := &c.switches[i]
+		if !s.seen() || s.unmarked {
+			continue
+		}
+		var of [][2]int
+		switch s.kind {
+		case ending:
+			of = [][2]int{{1, 2}}
+		case middle:
+			of = [][2]int{{0, 1}, {2, 3}}
+		}
+		for _, p := range of {
+			screws := []circuit.Ref{c.nodes[s.nodes[p[0]]].Ref, c.nodes[s.nodes[p[1]]].Ref}
+			if slices.Contains(lifted, screws[0]) && slices.Contains(lifted, screws[1]) {
+				if wires := c.wiresOf(screws); len(wires) == 2 && wires[0] != wires[1] {
+					out = append(out, wires)
+				}
+			}
+		}
+	}
+	return out
 }
 
 // tieCost is what it takes to hold one more wire into a bundle, in dead readings.

@@ -252,7 +252,7 @@ export interface Report {
   device?: Id;
 }
 export interface Gate {
-  gate: "breaker-off" | "proved-dead" | "power-on";
+  gate: "breaker-off" | "proved-dead" | "power-on" | "was-on";
   box?: Id;
   /**
    * Observations in the record by then

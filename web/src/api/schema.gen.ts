@@ -932,7 +932,7 @@ export interface components {
         };
         Gate: {
             /** @enum {string} */
-            gate: "breaker-off" | "proved-dead" | "power-on";
+            gate: "breaker-off" | "proved-dead" | "power-on" | "was-on";
             box?: string;
             after?: number;
             time?: string;
