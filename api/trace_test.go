@@ -69,3 +69,48 @@ func TestTracing(t *testing.T) {
 	}
 	b.call("POST", "/circuits/2/record", map[string]any{"base": 1}, 409)
 }
+
+// TestBreakerOutlivesUndo: a breaker that was turned on is on, whatever of the record is
+// undone: the next test that touches a wire asks for it off, and for the boxes proved dead.
+func TestBreakerOutlivesUndo(t *testing.T) {
+	b := newBench(t)
+	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
+	doc, err := json.Marshal(circuittest.Chain(2))
+	if err != nil {
+		t.Fatal(err)
+	}
+	b.call("POST", "/jobs/1/import", doc, 201)
+	c := b.call("POST", "/circuits/1/house", nil, 201)
+	asked := func() []string {
+		var out []string
+		next := b.call("GET", "/circuits/2/trace", nil, 200)["next"].(map[string]any)
+		for _, g := range next["gates"].([]any) {
+			out = append(out, g.(map[string]any)["gate"].(string))
+		}
+		return out
+	}
+	if got := asked(); len(got) < 2 || got[0] != "breaker-off" {
+		t.Fatalf("before anything: %v", got)
+	}
+	pass := func(gates ...map[string]any) {
+		t.Helper()
+		c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "gate", "gates": gates}), 200)
+	}
+	pass(map[string]any{"gate": "breaker-off"}, map[string]any{"gate": "proved-dead", "box": "b1"}, map[string]any{"gate": "proved-dead", "box": "b2"})
+	if got := asked(); len(got) > 0 {
+		t.Fatalf("with all confirmed: %v", got)
+	}
+	pass(map[string]any{"gate": "power-on"})
+	c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "observe", "observation": map[string]any{"power": "on", "instrument": "lamp", "reading": "lit"}}), 200)
+	for range 2 { // the reading, then the gate
+		c = b.call("POST", "/circuits/2/undo", map[string]any{"base": c["revision"]}, 200)
+		if got := asked(); len(got) < 2 || got[0] != "breaker-off" {
+			t.Errorf("the breaker is on, and after going back the next test asks for %v", got)
+		}
+	}
+	c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "set-circuit", "controls": 2}), 200)
+	if got := asked(); len(got) < 2 || got[0] != "breaker-off" {
+		t.Errorf("after going on from there: %v", got)
+	}
+	b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "gate", "gates": []map[string]any{{"gate": "was-on"}}}), 422)
+}

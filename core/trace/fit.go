@@ -15,7 +15,7 @@ type made struct {
 	lamp       int // looked at, -1 for the only one
 	setup      *setup
 	bit        outcome
-	index      int // in the bits of frames
+	index      int   // in the bits of frames
 	bundle     *made // the reading that this is a part of, taken apart; nil for a whole one
 }
 

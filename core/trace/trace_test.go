@@ -12,6 +12,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/house"
 	"ambivia/core/inspect"
+	"ambivia/core/survey"
 )
 
 // surveyed is a small survey with known names: feed at foot, lamp beyond head.
@@ -270,6 +271,35 @@ func TestGates(t *testing.T) {
 	if got := names(Gates(c, test)); got != "breaker-off, proved-dead foot, proved-dead head" {
 		t.Errorf("after power: %s", got)
 	}
+	lifting := live
+	lifting.Lifted = []circuit.Ref{{Owner: "s1", Part: "common"}}
+	for _, c := range []*circuit.Circuit{c, back(t, c), takenBack(t, c)} {
+		for name, next := range map[string]circuit.Observation{"dead": test, "live, with a wire lifted for it": lifting} {
+			if got := names(Gates(c, next)); !strings.HasPrefix(got, "breaker-off, proved-dead foot") {
+				t.Errorf("with the breaker on, %d readings and %v in the log, a test that is %s asks for %q", len(c.Observations), c.Gates, name, got)
+			}
+		}
+	}
+}
+
+// back is the record before its last reading, as somebody who undoes that gets it.
+func back(t *testing.T, newest *circuit.Circuit) *circuit.Circuit {
+	t.Helper()
+	c := newest.Clone()
+	c.Observations, c.Gates = nil, c.Gates[:2]
+	c.KeepGates(newest)
+	return c
+}
+
+// takenBack is the record with its first reading taken back.
+func takenBack(t *testing.T, c *circuit.Circuit) *circuit.Circuit {
+	t.Helper()
+	first := 0
+	out, _, err := survey.Apply(c, survey.Edit{Op: survey.Unobserve, Index: &first})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
 }
 
 // TestUnopened: a switch box that nobody opened is part of the circuit; a box on record
