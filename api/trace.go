@@ -53,7 +53,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 	}
 	say := inspect.Speak(doc)
 	out := Trace200JSONResponse{
-		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
+		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Look: told.Look, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,

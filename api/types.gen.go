@@ -451,6 +451,9 @@ type Live struct {
 // LogEntry defines model for LogEntry.
 type LogEntry = trace.LogEntry
 
+// Look defines model for Look.
+type Look = trace.Look
+
 // Named defines model for Named.
 type Named = device.Named
 
@@ -652,6 +655,7 @@ type TraceAnswer struct {
 	Findings      []TraceWarning     `json:"findings"`
 	Likely        []CableFact        `json:"likely"`
 	Log           []LogEntry         `json:"log"`
+	Look          *Look              `json:"look,omitempty"`
 
 	// More There are more than were weighed
 	More     bool                `json:"more"`

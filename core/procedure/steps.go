@@ -223,6 +223,7 @@ func (w *writer) write(d *difference) {
 // prepare writes the gates before anything comes off.
 func (w *writer) prepare(boxes []string) {
 	w.step(Preparing, KindGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
+	w.polarity(boxes)
 	w.step(Preparing, KindGate, "", "{breaker} off, locked and labelled, so that nobody puts it on again.")
 	for _, box := range boxes {
 		w.step(Preparing, KindGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")

@@ -17,6 +17,8 @@ type Contradiction struct {
 	Readings []int `json:"readings"`
 	// Reports are positions in what the customer said.
 	Reports []int `json:"reports"`
+	// Accepted are positions among the conductors that a person took for what nobody measured.
+	Accepted []int `json:"accepted"`
 	// Records are what was noted of boxes, in words.
 	Records []string `json:"records"`
 	// Recheck is what to make again or look at again first, in words.
@@ -26,7 +28,15 @@ type Contradiction struct {
 // Clash finds the smallest set of readings and records that cannot all be true, or nil
 // where some world is left.
 func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
-	out := &Contradiction{Readings: []int{}, Reports: []int{}, Records: []string{}}
+	if ok, err := fits(ctx, c); ok || err != nil {
+		return nil, err
+	}
+	for _, why := range []func(context.Context, *circuit.Circuit) (*Contradiction, error){acceptedClash, reportClash} {
+		if out, err := why(ctx, c); out != nil || err != nil {
+			return out.whole(), err
+		}
+	}
+	out := (&Contradiction{}).whole()
 	var readings, reports []int
 	for i, o := range c.Observations {
 		if o.Reading != nil && o.Reading != circuit.Unclear {
@@ -83,6 +93,15 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 		out.Recheck = "Make this test again first: " + Describe(say, c.Observations[weakest(c, readings)])
 	}
 	return out, nil
+}
+
+// whole gives every list its empty form.
+func (x *Contradiction) whole() *Contradiction {
+	if x == nil {
+		return nil
+	}
+	x.Readings, x.Reports, x.Accepted, x.Records = append([]int{}, x.Readings...), append([]int{}, x.Reports...), append([]int{}, x.Accepted...), append([]string{}, x.Records...)
+	return x
 }
 
 // together reports of any set of observations whether some world could have shown
@@ -183,6 +202,10 @@ func weakest(c *circuit.Circuit, readings []int) int {
 // is doubted: which screw of a switch is which, or that a switch works at all.
 func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) error {
 	say := inspect.Speak(c)
+	loose, err := looseEnds(ctx, c)
+	if err != nil {
+		return err
+	}
 	d := c.Clone()
 	d.Observations, d.Reports = nil, nil
 	for i := range d.Devices {
@@ -215,6 +238,7 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 			out.Records = append(out.Records, "whether "+say.Device(d.Devices[i].ID)+" works from every position of the others")
 		}
 	}
+	out.Records = append(loose, out.Records...)
 	out.Text = "No circuit fits this record: these switches, wired like this, could not each switch the light."
 	out.Recheck = "Look again at which wire stands under which screw, and under which connector, in each opened box."
 	if len(out.Records) > 0 {

@@ -44,6 +44,8 @@ type Result struct {
 	// of schools A, B and E; nil where that cannot settle it, or was not worked out.
 	Ahead   *Operations            `json:"ahead"`
 	Schools map[string]*Operations `json:"schools"`
+	// Look is offered where the customer says that a switch fails.
+	Look *Look `json:"look"`
 	// More: Worlds counts those that were weighed, and there are more.
 	More bool `json:"more"`
 	// Safer is the reading that would still show a false one, where that is not asked; nil
@@ -123,6 +125,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.left[i], Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
 	r.Findings, r.Polarity = t.warnings(say), t.polarityWord()
+	if r.Look, err = flipAndLook(ctx, c); err != nil {
+		return nil, err
+	}
 	if !t.possible() {
 		r.Contradiction, err = Clash(ctx, c)
 		r.Assumed, r.Schools = []Assumption{}, map[string]*Operations{}

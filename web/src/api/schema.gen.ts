@@ -944,6 +944,7 @@ export interface components {
             /** @description There are more than were weighed */
             more: boolean;
             safer?: components["schemas"]["Safer"];
+            look?: components["schemas"]["Look"];
             /**
              * @description When a reading is asked that would show a false one
              * @enum {string}
@@ -988,6 +989,10 @@ export interface components {
         OpenNext: {
             box: string;
             text: string;
+        };
+        Look: {
+            text: string;
+            next?: components["schemas"]["NextTest"];
         };
         Safer: {
             text: string;
@@ -1049,6 +1054,8 @@ export interface components {
             text: string;
             readings: number[];
             reports: number[];
+            /** @description Conductors taken for what nobody measured */
+            accepted: number[];
             records: string[];
             recheck: string;
         };

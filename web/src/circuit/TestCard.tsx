@@ -24,11 +24,12 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
     onSuccess: (answer) => read(answer.reading),
   });
   const [yes, no] = next.outcomes;
+  const keyed = !locked && props.heading === undefined; // of several tests on a page, keys answer the one proposed
   useKeys({
-    y: yes && !locked ? () => read(yes.reading) : undefined,
-    n: no && !locked ? () => read(no.reading) : undefined,
-    u: locked ? undefined : () => read("unclear"),
-    h: circuit.house && !locked ? () => ask.mutate() : undefined,
+    y: yes && keyed ? () => read(yes.reading) : undefined,
+    n: no && keyed ? () => read(no.reading) : undefined,
+    u: keyed ? () => read("unclear") : undefined,
+    h: circuit.house && keyed ? () => ask.mutate() : undefined,
   });
   return (
     <section className="test-card" aria-label={props.heading ?? "The next test"}>
@@ -56,7 +57,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
         {next.outcomes.map((o, i) => (
           <button key={String(o.reading)} type="button" className="answer" disabled={locked} onClick={() => read(o.reading)}>
             <span>
-              <kbd aria-hidden>{"YN"[i]}</kbd> {o.words}
+              {props.heading === undefined && <kbd aria-hidden>{"YN"[i]}</kbd>} {o.words}
             </span>
             <span className="quiet">
               {o.worlds === 0 ? "cannot be, by the record" : o.done ? "then all is certain" : `leaves ${o.worlds} of ${props.of}`}
@@ -65,7 +66,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
         ))}
         <button type="button" className="answer unclear" disabled={locked} onClick={() => read("unclear")}>
           <span>
-            <kbd aria-hidden>U</kbd> cannot tell
+            {props.heading === undefined && <kbd aria-hidden>U</kbd>} cannot tell
           </span>
           <span className="quiet">another test instead</span>
         </button>

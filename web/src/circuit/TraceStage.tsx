@@ -55,6 +55,13 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
             <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
             {data.next && <TestCard key={JSON.stringify(data.next.test)} next={data.next} of={data.worlds} waiting={isPlaceholderData} />}
+            {data.look && (
+              <section className="block" aria-label="See for yourself">
+                <h2>See for yourself</h2>
+                <p className="measure">{data.look.text}</p>
+                {data.look.next && <TestCard key={JSON.stringify(data.look.next.test)} next={data.look.next} of={Math.max(...data.look.next.outcomes.map((o) => o.worlds))} waiting={isPlaceholderData} heading="Flip and look" />}
+              </section>
+            )}
             {data.done && <Done answer={data} />}
             {!data.next && data.open.length > 0 && <Open answer={data} />}
             <Walks answer={data} />

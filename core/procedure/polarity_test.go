@@ -1,0 +1,70 @@
+package procedure
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/retrofit"
+)
+
+// TestPolarityFirst: nobody has measured which of the feed's conductors is line, so that is a
+// step before the breaker goes off; a reading against ground, with the power on, does away
+// with it, one without or at something else does not. The way back does not ask again.
+func TestPolarityFirst(t *testing.T) {
+	c := circuittest.Straight()
+	asked := func(t *testing.T, observations ...circuit.Observation) bool {
+		t.Helper()
+		doc := c.Clone()
+		doc.Observations = observations
+		plans := retrofit.Plan(doc).Options
+		if len(plans) == 0 {
+			t.Fatal("no plan")
+		}
+		p := For(doc, &plans[0], nil)
+		off := slices.IndexFunc(p.Steps, func(s Step) bool { return strings.Contains(s.Text, "locked and labelled") })
+		at := slices.IndexFunc(p.Steps, func(s Step) bool { return strings.Contains(s.Text, "Nobody has measured") })
+		if at > off {
+			t.Errorf("step %d measures under power after the breaker went off in step %d", at+1, off+1)
+		}
+		if at >= 0 && (p.Steps[at].Box == "" || len(p.Steps[at].At) < 2 || len(p.Steps[at].Edits) > 0) {
+			t.Errorf("where it is measured: %+v", p.Steps[at])
+		}
+		back, err := p.Back(len(p.Steps))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if slices.ContainsFunc(back.Steps, func(s Step) bool { return strings.Contains(s.Text, "Nobody has measured") }) {
+			t.Error("asked again on the way back")
+		}
+		return at >= 0
+	}
+	end := func(s string) circuit.End {
+		e, err := circuit.ParseEnd(s)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return e
+	}
+	against := circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{end("w1.black@foot"), end("w1.bare@foot")}, Reading: 120.0}
+	dead, unclear, other := against, against, against
+	dead.Power, dead.Reading = "off", 0.0
+	unclear.Reading = circuit.Unclear
+	other.At = []circuit.End{end("w2.black@foot"), end("w1.bare@foot")}
+	for name, test := range map[string]struct {
+		readings []circuit.Observation
+		asked    bool
+	}{
+		"no reading":           {nil, true},
+		"one with power":       {[]circuit.Observation{against}, false},
+		"one without":          {[]circuit.Observation{dead}, true},
+		"one that told nobody": {[]circuit.Observation{unclear}, true},
+		"one at a traveler":    {[]circuit.Observation{other}, true},
+	} {
+		if got := asked(t, test.readings...); got != test.asked {
+			t.Errorf("%s: asked %t", name, got)
+		}
+	}
+}
