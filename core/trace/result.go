@@ -159,7 +159,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
 	if ok {
-		r.Next = t.describe(say, test)
+		if r.Next = t.describe(say, test); r.Next.Live && !r.Next.Confirms && !t.isOn() {
+			r.Next.Instead = t.instead(say)
+		}
 		return r, nil
 	}
 	r.Settle = t.settle(say)
@@ -242,13 +244,15 @@ func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
 	n.Prepare, n.Gates = t.prepareSteps(say, test), Gates(t.doc, test)
-	if n.Live {
-		n.Instead = say.Fill("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
-		if t.lampKnown() {
-			n.Instead = say.Fill("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
-		}
-	}
 	return n
+}
+
+// instead says what the dead way would be in place of a live test that is proposed.
+func (t *Tracer) instead(say inspect.Speaker) string {
+	if t.lampKnown() {
+		return say.Fill("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
+	}
+	return say.Fill("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
 }
 
 func (t *Tracer) lampKnown() bool {

@@ -1,0 +1,157 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+
+	"ambivia/core/circuit"
+	hidden "ambivia/core/house"
+	"ambivia/core/trace"
+)
+
+// settled is a survey of a demo circuit with the readings that settle it, and nothing made to
+// confirm them.
+func settled(t *testing.T) *circuit.Circuit {
+	t.Helper()
+	walls, err := hidden.New(scene("tide mill, mill house")[1], 4, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := walls.Survey()
+	c.Confirm = circuit.ConfirmNever
+	for range 40 {
+		tr, err := trace.New(context.Background(), c)
+		if err != nil {
+			t.Fatal(err)
+		}
+		test, ok, err := tr.Next(context.Background(), trace.Dead)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if !ok {
+			break
+		}
+		if test.Reading, err = walls.Answer(test); err != nil {
+			t.Fatal(err)
+		}
+		c.Observations = append(c.Observations, test)
+	}
+	c.Confirm = ""
+	return c
+}
+
+// TestBreakerIsAFact: after a reading with the power on, neither undo nor taking the reading
+// back lets a hand near a wire before the breaker is confirmed off and the boxes are proved
+// dead. Proving dead has an answer for a conductor that is live.
+func TestBreakerIsAFact(t *testing.T) {
+	_, b := practise(t, 1280, 900)
+	b.see("Prove dead")
+	b.pick("One is live with the power off", "k1.black")
+	b.press("One is live")
+	b.readings(1)
+	b.see("STOP: a second feed is in")
+	b.press("Take back reading 1")
+	b.readings(0)
+	b.gone("STOP: a second feed is in")
+
+	b.confirm()
+	b.press("Another test, chosen by hand")
+	b.pick("Instrument", "look at the light")
+	b.press("What would it tell?")
+	b.see("Parts are live for this test")
+	b.confirmIn(`[aria-label="Test by hand"]`)
+	b.MustElement(`[aria-label="Test by hand"]`).MustElementR("button", "it is lit").MustClick()
+	b.readings(1)
+	b.still()
+	dead := func(when string) {
+		t.Helper()
+		b.still()
+		gates := b.MustElement(`[aria-label="The next test"] .gates`).MustText()
+		if !strings.Contains(gates, "off, locked and labelled") || !strings.Contains(gates, "Prove dead") {
+			t.Errorf("%s: the gates say %q", when, gates)
+		}
+	}
+	if strings.Contains(b.MustElement(`[aria-label="The next test"]`).MustText(), "· dead") {
+		dead("with the breaker on")
+	}
+	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
+	b.readings(0)
+	dead("after undo")
+	b.KeyActions().Press(input.ControlLeft, input.ShiftLeft).Type('Z').MustDo()
+	b.readings(1)
+	b.press("Take back reading 1")
+	b.readings(0)
+	dead("after the reading was taken back")
+}
+
+// TestTraceSettings: what a person cannot do is one tap, and no such test is proposed again; a
+// conductor may be taken for what it most likely is, which stays marked as assumed; a
+// conductor tied to another has its steps.
+func TestTraceSettings(t *testing.T) {
+	h, b := practise(t, 390, 844)
+	lampOut := func() bool {
+		return strings.Contains(b.MustElement(`[aria-label="The next test"]`).MustText(), "out of its socket")
+	}
+	if !lampOut() {
+		t.Fatal("the first test leaves the lamp in, so this test shows nothing")
+	}
+	b.MustElementR("label", "The lamp cannot come out").MustClick()
+	b.still()
+	b.see("circuits fit")
+	for range 3 {
+		if b.confirm(); lampOut() {
+			t.Error("the lamp is asked out of its socket")
+		}
+		n := len(b.MustElements(".trace-log li"))
+		b.key('u')
+		b.readings(n + 1)
+		b.still()
+	}
+	c := settled(t)
+	c.Observations = c.Observations[:len(c.Observations)-1]
+	b = h.open(fmt.Sprintf("/circuits/%d/trace", h.put(1, c)), 390, 844)
+	b.see("circuits fit")
+	take := b.MustElementR("button", "Take it as")
+	as := strings.TrimPrefix(take.MustText(), "Take it as ")
+	take.MustClick()
+	b.see("is taken as " + as)
+	b.press("Take back")
+	b.gone("is taken as " + as)
+
+	b.press("Another test, chosen by hand")
+	b.pick("Between", "k1")
+	b.press("Tied together for the test")
+	for range 2 {
+		b.MustElement(`fieldset.choices details, details.choices`).MustElement("input:not(:checked)").MustClick()
+	}
+	b.press("Tie these")
+	b.see(" + ")
+}
+
+// TestConfirmingReading: where all is settled a reading is asked that would show a slip; it can
+// be left, and be asked for again at its price.
+func TestConfirmingReading(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open(fmt.Sprintf("/circuits/%d/trace", h.put(1, settled(t))), 1280, 800)
+	b.see("circuit")
+	b.still()
+	b.see("Confirming reading")
+	b.see("Everything is settled, if no reading is false")
+	b.press("Do not confirm")
+	b.see("Everything that can be seen is certain")
+	b.see("safer against one wrong reading")
+	b.press("Ask for it")
+	b.see("Confirming reading")
+	if got := b.MustElementR("label", "Guard against one wrong reading").MustElement("select").MustText(); !strings.Contains(got, "always") {
+		t.Errorf("the setting says %q", got)
+	}
+	n := len(b.MustElements(".trace-log li"))
+	b.confirm()
+	b.key('u')
+	b.readings(n + 1)
+}
