@@ -137,7 +137,7 @@ function Gates({ gates }: { gates: Next["gates"] }) {
         Confirm and go on
       </button>
       {conductors.length > 0 && (
-        <div className="row">
+        <div className="row mt-3">
           <label className="field">
             <span>One is live with the power off</span>
             <select value={live} onChange={(e) => setLive(e.target.value)}>
