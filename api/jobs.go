@@ -119,7 +119,7 @@ func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 	report := inspect.Check(doc)
 	verdict := CircuitSummaryVerdict(report.Verdict)
 	if len(doc.Boxes) == 0 {
-		verdict = Empty
+		verdict = CircuitSummaryVerdictEmpty
 	}
 	told = CircuitSummary{
 		Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),

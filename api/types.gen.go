@@ -28,19 +28,22 @@ import (
 
 // Defines values for CircuitSummaryVerdict.
 const (
-	Empty  CircuitSummaryVerdict = "empty"
-	Faulty CircuitSummaryVerdict = "faulty"
-	Works  CircuitSummaryVerdict = "works"
+	CircuitSummaryVerdictEmpty   CircuitSummaryVerdict = "empty"
+	CircuitSummaryVerdictFaulty  CircuitSummaryVerdict = "faulty"
+	CircuitSummaryVerdictUnknown CircuitSummaryVerdict = "unknown"
+	CircuitSummaryVerdictWorks   CircuitSummaryVerdict = "works"
 )
 
 // Valid indicates whether the value is a known member of the CircuitSummaryVerdict enum.
 func (e CircuitSummaryVerdict) Valid() bool {
 	switch e {
-	case Empty:
+	case CircuitSummaryVerdictEmpty:
 		return true
-	case Faulty:
+	case CircuitSummaryVerdictFaulty:
 		return true
-	case Works:
+	case CircuitSummaryVerdictUnknown:
+		return true
+	case CircuitSummaryVerdictWorks:
 		return true
 	default:
 		return false
@@ -139,19 +142,19 @@ func (e TraceAnswerConfirm) Valid() bool {
 
 // Defines values for TraceAnswerPolarity.
 const (
-	Exchanged TraceAnswerPolarity = "exchanged"
-	Unknown   TraceAnswerPolarity = "unknown"
-	Usual     TraceAnswerPolarity = "usual"
+	TraceAnswerPolarityExchanged TraceAnswerPolarity = "exchanged"
+	TraceAnswerPolarityUnknown   TraceAnswerPolarity = "unknown"
+	TraceAnswerPolarityUsual     TraceAnswerPolarity = "usual"
 )
 
 // Valid indicates whether the value is a known member of the TraceAnswerPolarity enum.
 func (e TraceAnswerPolarity) Valid() bool {
 	switch e {
-	case Exchanged:
+	case TraceAnswerPolarityExchanged:
 		return true
-	case Unknown:
+	case TraceAnswerPolarityUnknown:
 		return true
-	case Usual:
+	case TraceAnswerPolarityUsual:
 		return true
 	default:
 		return false

@@ -49,16 +49,24 @@ func newFlow(n *Network) flow {
 // belong in one cable, so each should be zero; a cable whose far end is not
 // known counts as zero. Smart devices that are awake and receptacles count with
 // a small draw of their own, so that a borrowed neutral shows.
-func (n *Network) CableCurrents(s *Solution) []float64 { return slices.Clone(n.cableCurrents(s)) }
+func (n *Network) CableCurrents(s *Solution) []float64 {
+	return slices.Clone(n.cableCurrents(s, allSupplies))
+}
 
-// cableCurrents is CableCurrents in scratch space.
-func (n *Network) cableCurrents(s *Solution) []float64 {
+// allSupplies asks for the currents that any supply feeds.
+const allSupplies = ^uint64(0)
+
+// cableCurrents is CableCurrents in scratch space, of what those supplies feed.
+func (n *Network) cableCurrents(s *Solution, fed uint64) []float64 {
 	f := &n.flow
 	clear(f.inject)
 	clear(f.drawn)
 	clear(f.seen)
 	clear(f.cables)
 	draw := func(from, to int, amps float64) {
+		if fed != allSupplies && (s.feed[s.root(from)]|s.feed[s.root(to)])&fed == 0 {
+			return
+		}
 		f.inject[n.point[from]] += amps
 		f.inject[n.point[to]] -= amps
 	}
@@ -68,7 +76,7 @@ func (n *Network) cableCurrents(s *Solution) []float64 {
 		}
 	}
 	for _, l := range n.loads {
-		if s.hot(l.l) && s.neutral(l.n) {
+		if s.hot(l.l) && (s.neutral(l.n) || s.onlyGround(l.n)) {
 			draw(l.l, l.n, smallLoadWatts/n.Volts)
 		}
 	}
@@ -84,7 +92,7 @@ func (n *Network) cableCurrents(s *Solution) []float64 {
 	for _, first := range []bool{true, false} { // sources first: trees grow from them
 		for p := range n.points {
 			if !f.seen[p] && f.source[p] == first {
-				f.tree(p, s.State, n.parallel)
+				f.tree(p, s.State)
 			}
 		}
 	}
@@ -97,9 +105,9 @@ func (e edge) closed(s State) bool {
 }
 
 // tree spans what hangs together with the root. On a tree the current of an
-// edge is all that is drawn behind it. Edges beyond the tree only matter where
-// two cables run side by side: then the conductors share by resistance.
-func (f *flow) tree(root int, s State, parallel bool) {
+// edge is all that is drawn behind it. Where cables close a ring, or two sources hang
+// together, the conductors share by resistance.
+func (f *flow) tree(root int, s State) {
 	f.order = append(f.order[:0], step{root, -1})
 	f.seen[root] = true
 	extra := false
@@ -115,11 +123,12 @@ func (f *flow) tree(root int, s State, parallel bool) {
 				extra = true
 				continue
 			}
+			extra = extra || f.source[other]
 			f.seen[other] = true
 			f.order = append(f.order, step{other, ei})
 		}
 	}
-	if extra && parallel {
+	if extra {
 		f.share(s)
 		return
 	}

@@ -22,7 +22,7 @@ func (n *Network) faults(s *Solution) []Fault {
 		switch {
 		case v > 0.02*n.Volts && v < fullFraction*n.Volts:
 			out = append(out, Fault{PartVolts, at})
-		case s.hot(l.n) && !s.hot(l.l):
+		case s.hot(l.n): // whether or not its other side is live too
 			out = append(out, Fault{HotShell, at[1:]})
 		case v < 1 && s.hot(l.l) && !s.hot(l.n):
 			out = append(out, Fault{NeutralSwitched, at})
@@ -32,6 +32,17 @@ func (n *Network) faults(s *Solution) []Fault {
 		}
 		if v > 0 && n.borrowed(s, l) {
 			out = append(out, Fault{BorrowedNeutral, at[1:]})
+		}
+	}
+	for _, l := range n.loads {
+		at := []circuit.End{n.nodes[l.l], n.nodes[l.n]}
+		switch {
+		case s.hot(l.n) && !s.hot(l.l):
+			out = append(out, Fault{LoadReversed, at})
+		case s.hot(l.l) && s.onlyGround(l.n):
+			out = append(out, Fault{GroundReturn, at})
+		case s.hot(l.l) && !s.neutral(l.n) && !n.stub[n.class[l.n]]:
+			out = append(out, Fault{LoadNoNeutral, at})
 		}
 	}
 	for i, d := range n.smart {
@@ -106,6 +117,8 @@ func (n *Network) netFaults(s *Solution) []Fault {
 			kind = ShortHotGround
 		case t&tieNeutral != 0 && t&tieGround != 0:
 			kind = NeutralGround
+		case t&tieNeutral != 0 && n.barsOf(s, root) > 1:
+			kind = NeutralsJoined
 		case s.feed[root]&(s.feed[root]-1) != 0:
 			kind = TwoSupplies
 		}
@@ -119,6 +132,20 @@ func (n *Network) netFaults(s *Solution) []Fault {
 		}
 	}
 	return out
+}
+
+// barsOf counts the bars of panels that a net is tied to.
+func (n *Network) barsOf(s *Solution, root int) int {
+	if len(n.supplies) < 2 {
+		return len(n.supplies)
+	}
+	seen := map[int]bool{}
+	for i, sup := range n.supplies {
+		if s.root(sup.neutral) == root {
+			seen[n.bar[i]] = true
+		}
+	}
+	return len(seen)
 }
 
 // coresOf lists the core ends of a net, or its terminals where it has none.
@@ -154,8 +181,18 @@ func (n *Network) groundParts(s *Solution, root int) []circuit.End {
 // unbalanced finds cables whose cores' currents do not sum to zero.
 func (n *Network) unbalanced(s *Solution) []Fault {
 	var out []Fault
-	for i, amps := range n.cableCurrents(s) {
-		if math.Abs(amps) < balanceTolerance {
+	astray := make([]bool, len(n.doc.Cables))
+	for i := range max(1, len(n.supplies)) { // each for itself: two that are astray may cancel out
+		fed := uint64(allSupplies)
+		if len(n.supplies) > 1 {
+			fed = 1 << (i & 63)
+		}
+		for cable, amps := range n.cableCurrents(s, fed) {
+			astray[cable] = astray[cable] || math.Abs(amps) >= balanceTolerance
+		}
+	}
+	for i, is := range astray {
+		if !is {
 			continue
 		}
 		k := n.doc.Cables[i]

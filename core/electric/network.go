@@ -88,12 +88,14 @@ type Network struct {
 
 	contacts []contact
 	lamps    []lamp
+	strings  []lamp // lamps between one pair of conductors taken together, without those that are out
 	supplies []supply
 	smart    []smart
 	cores    []edge
-	parallel bool // two cables run side by side between one pair of boxes
 	loads    []lamp
-	grounds  []int // nodes that are for ground only: its colours, ground terminals
+	bar      []int  // by supply: which bar its neutral is on
+	stub     []bool // by class: it runs on into a cable whose far end nobody knows
+	grounds  []int  // nodes that are for ground only: its colours, ground terminals
 
 	under  Conditions
 	solver solver
@@ -114,6 +116,14 @@ func NewUnder(c *circuit.Circuit, under Conditions) *Network {
 	n.addNodes()
 	n.joinNodes()
 	n.addDevices()
+	n.bar = n.bars()
+	n.stub = make([]bool, n.classes)
+	for i, e := range n.nodes {
+		if isCore(e) && c.Cable(e.Owner).Stub() {
+			n.stub[n.class[i]] = true
+		}
+	}
+	n.strings = n.bundled()
 	n.solver = newSolver(n)
 	n.flow = newFlow(n)
 	return n
@@ -168,15 +178,10 @@ func (n *Network) joinNodes() {
 	}
 	n.point, n.points = points.dense()
 	classes := newSets(n.points)
-	seen := map[[2]string]bool{}
 	for i, k := range n.doc.Cables {
 		if k.Stub() {
 			continue
 		}
-		pair := [2]string{*k.Ends[0], *k.Ends[1]}
-		slices.Sort(pair[:])
-		n.parallel = n.parallel || seen[pair]
-		seen[pair] = true
 		for _, core := range k.Cores {
 			a := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[0])]
 			b := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[1])]
@@ -257,6 +262,27 @@ func (n *Network) addDevices() {
 		}
 	}
 	n.addLinks()
+}
+
+// bundled takes lamps that hang between the same two conductors together: they share nothing but
+// their watts.
+func (n *Network) bundled() []lamp {
+	var out []lamp
+	at := map[[2]int]int{}
+	for _, l := range n.lamps {
+		if l.out {
+			continue
+		}
+		pair := [2]int{n.class[l.l], n.class[l.n]}
+		slices.Sort(pair[:])
+		if i, have := at[pair]; have {
+			out[i].watts += l.watts
+			continue
+		}
+		at[pair] = len(out)
+		out = append(out, l)
+	}
+	return out
 }
 
 func lampWatts(d circuit.Device) float64 {

@@ -132,11 +132,8 @@ type Result struct {
 	Network   *Network
 	States    []StateResult // in the order of reaching them, the recorded one first
 	Controls  []ControlResult
-	Truncated bool // there are more than MaxStates states
+	Truncated bool // there are more states than were visited
 }
-
-// Explore visits every state that pressing controls can reach.
-func Explore(n *Network) *Result { return ExploreFrom(n, []State{n.Initial()}) }
 
 // AfterPowerCut lists the states in which the circuit may stand when power comes back:
 // mechanical switches were moved meanwhile as anyone liked; relays stayed as they were in
@@ -171,10 +168,17 @@ func AfterPowerCut(r *Result) []State {
 	return out
 }
 
-// ExploreFrom is [Explore] from other states than the recorded one: there is at least one.
-func ExploreFrom(n *Network, from []State) *Result {
+// ExploreFrom is [Explore] from other states than the recorded one, all controls together: there
+// is at least one.
+func ExploreFrom(n *Network, from []State) *Result { return explore(n, from, n.controls()) }
+
+// unvisited stands for a state beyond the bound.
+const unvisited = -1
+
+// explore visits what pressing those controls can reach.
+func explore(n *Network, from []State, controls []control) *Result {
 	r := &Result{Network: n}
-	controls := n.controls()
+	most := n.limit()
 	number := map[State]int{}
 	queue := slices.Clone(from)
 	for i, s := range queue {
@@ -203,9 +207,9 @@ func ExploreFrom(n *Network, from []State) *Result {
 			}
 			at, known := number[to]
 			if !known {
-				if len(queue) == MaxStates {
+				if len(queue) >= most {
 					r.Truncated = true
-					at = i
+					at = unvisited
 				} else {
 					at = len(queue)
 					number[to] = at
@@ -234,6 +238,9 @@ func (r *Result) judge(device string, k int, next [][]int32) ControlResult {
 		var changes, fails int
 		var failing State
 		for i, row := range next {
+			if row[k] == unvisited { // what lies beyond is not known, and not held against it
+				continue
+			}
 			if r.States[i].Lit[l] != r.States[row[k]].Lit[l] {
 				changes++
 			} else if fails++; fails == 1 {

@@ -48,6 +48,9 @@ const (
 	GroundLive       FaultKind = "ground-live"      // a ground-coloured core or ground terminal that is live
 	GroundReturn     FaultKind = "ground-return"    // a lamp or device that returns through the ground
 	BorrowedNeutral  FaultKind = "borrowed-neutral" // a lamp returns through the neutral of another breaker
+	NeutralsJoined   FaultKind = "neutrals-joined"  // neutrals of two breakers meet outside the panel
+	LoadReversed     FaultKind = "load-reversed"    // line and neutral exchanged at a receptacle
+	LoadNoNeutral    FaultKind = "load-no-neutral"  // a receptacle that is live and has no neutral
 	CableUnbalanced  FaultKind = "cable-unbalanced" // currents of a cable's cores do not sum to zero
 	RelayBackfed     FaultKind = "relay-backfed"    // the open throw of a relay is hot from elsewhere
 	NeverSettles     FaultKind = "never-settles"    // devices that go on triggering each other
@@ -142,11 +145,11 @@ func (n *Network) Solve(s State) *Solution {
 // solveFloating settles the nets that hang on lamps only.
 func (n *Network) solveFloating(net []int) {
 	w := &n.solver
-	for range n.lamps { // most often one lamp between a floating and a fixed net
+	for range n.strings { // most often one lamp between a floating and a fixed net
 		moved := false
-		for _, l := range n.lamps {
+		for _, l := range n.strings {
 			a, b := net[n.class[l.l]], net[n.class[l.n]]
-			if l.out || w.known[a] == w.known[b] {
+			if w.known[a] == w.known[b] {
 				continue
 			}
 			if w.known[a] {
@@ -162,10 +165,7 @@ func (n *Network) solveFloating(net []int) {
 		}
 	}
 	var unknown []int
-	for _, l := range n.lamps {
-		if l.out {
-			continue
-		}
+	for _, l := range n.strings {
 		for _, x := range []int{net[n.class[l.l]], net[n.class[l.n]]} {
 			if !w.known[x] && !slices.Contains(unknown, x) {
 				unknown = append(unknown, x)
@@ -181,10 +181,10 @@ func (n *Network) solveFloating(net []int) {
 	for i := range m {
 		m[i] = make([]float64, size+1)
 	}
-	for _, l := range n.lamps {
+	for _, l := range n.strings {
 		g := l.watts / (n.Volts * n.Volts)
 		a, b := net[n.class[l.l]], net[n.class[l.n]]
-		if a == b || l.out {
+		if a == b {
 			continue
 		}
 		for _, side := range [][2]int{{a, b}, {b, a}} {
@@ -209,10 +209,7 @@ func (n *Network) solveFloating(net []int) {
 // current can flow, so the net takes the volts of the lamp's other side.
 func (n *Network) onlyLampAt(net []int, root int) bool {
 	count := 0
-	for _, l := range n.lamps {
-		if l.out {
-			continue
-		}
+	for _, l := range n.strings {
 		if net[n.class[l.l]] == root {
 			count++
 		}
@@ -230,10 +227,7 @@ func (n *Network) reachable(net, unknown []int) []int {
 	tied := make([]bool, len(unknown))
 	for changed := true; changed; {
 		changed = false
-		for _, l := range n.lamps {
-			if l.out {
-				continue
-			}
+		for _, l := range n.strings {
 			a, b := net[n.class[l.l]], net[n.class[l.n]]
 			for _, side := range [][2]int{{a, b}, {b, a}} {
 				i := slices.Index(unknown, side[0])

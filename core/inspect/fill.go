@@ -223,19 +223,51 @@ func (i *inspector) endsIn(box string) []circuit.End {
 
 // suppliesIn lists the supplies whose hot or neutral reaches a box.
 func (i *inspector) suppliesIn(box string) []string {
-	var out []string
+	return i.feeds[box]
+}
+
+// findFeeds lists for each box the supplies whose conductors are in it: their line, whatever a
+// switch may join to it, and their neutral where it is theirs alone. A bar that several breakers
+// of a panel share belongs to none of them.
+func (i *inspector) findFeeds() {
+	i.feeds = map[string][]string{}
+	var supplies []circuit.Device
+	class := func(owner, part string) int {
+		return i.net.Class(circuit.End{Ref: circuit.Ref{Owner: owner, Part: part}})
+	}
+	shared := map[int]int{}
+	fixed := map[int]bool{}
 	for _, d := range i.doc.Devices {
-		if d.Type != circuit.TypeSupply {
-			continue
-		}
-		hot := i.net.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "hot"}})
-		neutral := i.net.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "neutral"}})
-		for _, e := range i.endsIn(box) {
-			if class := i.net.Class(e); class == hot || class == neutral {
-				out = append(out, d.Label())
-				break
+		if d.Type == circuit.TypeSupply {
+			supplies = append(supplies, d)
+			shared[class(d.ID, "neutral")]++
+			for _, t := range []string{"hot", "neutral", "ground"} {
+				fixed[class(d.ID, t)] = true
 			}
 		}
 	}
-	return out
+	for _, d := range supplies {
+		reached := map[int]bool{class(d.ID, "hot"): true}
+		for grew := true; grew; {
+			grew = false
+			for _, x := range i.doc.Devices {
+				for _, c := range i.net.Contacts(x.ID) {
+					a, b := class(x.ID, c.From), class(x.ID, c.To)
+					for _, pair := range [2][2]int{{a, b}, {b, a}} {
+						if reached[pair[0]] && !reached[pair[1]] && !fixed[pair[1]] {
+							reached[pair[1]], grew = true, true
+						}
+					}
+				}
+			}
+		}
+		if neutral := class(d.ID, "neutral"); shared[neutral] == 1 {
+			reached[neutral] = true
+		}
+		for _, b := range i.doc.Boxes {
+			if slices.ContainsFunc(i.endsIn(b.ID), func(e circuit.End) bool { return reached[i.net.Class(e)] }) {
+				i.feeds[b.ID] = append(i.feeds[b.ID], d.Label())
+			}
+		}
+	}
 }

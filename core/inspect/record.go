@@ -38,8 +38,22 @@ func (i *inspector) recordFindings() {
 		i.add("far-end-unknown", Note, at, fmt.Sprintf("Nobody knows yet where cable %s in %s goes.", k.ID, say.Box(*box)),
 			"Record the box at its other end, or leave it open if it feeds other rooms.")
 	}
+	for _, b := range i.doc.Boxes {
+		if i.unrecorded(b.ID) {
+			i.add("not-recorded-yet", Note, i.endsIn(b.ID), "Nothing is recorded yet of how the conductors in "+b.Label()+" are joined.",
+				"Record what stands under each screw and in each connector.")
+		}
+	}
 	i.looseFindings(say)
 	i.groundFindings(say)
+}
+
+// unrecorded reports whether somebody has entered cables or devices of a box, and nothing yet of
+// how they are joined: what is not entered is not wrong.
+func (i *inspector) unrecorded(box string) bool {
+	joined := slices.ContainsFunc(i.doc.Joins, func(j circuit.Join) bool { return j.Box == box })
+	device := slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Box == box && len(i.doc.Terminals(d)) > 0 })
+	return !joined && (device || len(i.endsIn(box)) > 0)
 }
 
 // looseFindings tells of insulated cores and of switch screws on which nothing
@@ -65,7 +79,11 @@ func (i *inspector) looseFindings(say Speaker) {
 			}
 			for _, core := range k.Cores {
 				e := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box}
-				if joined[e] || circuit.GroundColour(core) || i.roles[e] == "" {
+				if slices.Contains(i.doc.Loose, e) {
+					i.hangsLoose(say, e)
+					continue
+				}
+				if joined[e] || circuit.GroundColour(core) || i.roles[e] == "" || i.unrecorded(*box) {
 					continue
 				}
 				switch i.roles[e] {
@@ -85,7 +103,7 @@ func (i *inspector) looseFindings(say Speaker) {
 		}
 	}
 	for _, d := range i.doc.Devices {
-		if !d.Mechanical() {
+		if !d.Mechanical() || i.unrecorded(d.Box) {
 			continue
 		}
 		if i.usedAsThreeWay(d, joined) {
@@ -103,6 +121,16 @@ func (i *inspector) looseFindings(say Speaker) {
 			}
 		}
 	}
+}
+
+// hangsLoose tells of a bare end that stands in no connector and under no screw.
+func (i *inspector) hangsLoose(say Speaker, e circuit.End) {
+	if i.roles[e] == electric.Line {
+		i.add("loose-core", Error, []circuit.End{e}, Sentence(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
+			say.Fill("{breaker} off before anybody reaches in. Cap it, or find where it came off."))
+		return
+	}
+	i.add("loose-core", Warning, []circuit.End{e}, Sentence(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
 }
 
 func (i *inspector) loose(say Speaker, e circuit.End) {
@@ -134,7 +162,7 @@ func (i *inspector) usedAsContact(d circuit.Device, joined map[circuit.End]bool)
 // groundFindings: ground is continuous to every box, device and fixture.
 func (i *inspector) groundFindings(say Speaker) {
 	for _, d := range i.doc.Devices {
-		if d.Type == circuit.TypeSupply {
+		if d.Type == circuit.TypeSupply || i.unrecorded(d.Box) {
 			continue
 		}
 		for _, t := range i.doc.Terminals(d) {
@@ -146,6 +174,9 @@ func (i *inspector) groundFindings(say Speaker) {
 		}
 	}
 	for _, b := range i.doc.Boxes {
+		if i.unrecorded(b.ID) {
+			continue
+		}
 		var broken []circuit.End
 		grounded := false
 		for _, e := range i.endsIn(b.ID) {

@@ -27,10 +27,12 @@ const (
 	Note    Severity = "note"
 )
 
-// Verdicts of a check.
+// Verdicts of a check. What was explored in part, and shows no error as far as it was, is
+// unknown.
 const (
-	Works  = "works"
-	Faulty = "faulty"
+	Works   = "works"
+	Faulty  = "faulty"
+	Unknown = "unknown"
 )
 
 // Finding is one thing to know about the circuit. Advice says what to do. State
@@ -88,6 +90,7 @@ type inspector struct {
 	roles    map[circuit.End]electric.Role
 	practice practice.Practice
 	found    []Finding
+	feeds    map[string][]string // by box: the supplies whose conductors are in it
 }
 
 // Check simulates every reachable state of a valid circuit and reports.
@@ -102,6 +105,7 @@ func Tell(result *electric.Result) *Report {
 		doc: doc, net: result.Network, result: result,
 		roles: result.Network.Roles(), practice: practice.For(doc),
 	}
+	i.findFeeds()
 	i.recordFindings()
 	i.stateFindings()
 	i.controlFindings()
@@ -125,6 +129,9 @@ func (i *inspector) report() *Report {
 	r := &Report{Verdict: Works, States: len(i.result.States), Findings: i.found, Roles: map[circuit.End]electric.Role{}}
 	if r.Findings == nil {
 		r.Findings = []Finding{}
+	}
+	if i.result.Truncated {
+		r.Verdict = Unknown
 	}
 	if slices.ContainsFunc(i.found, func(f Finding) bool { return f.Severity == Error }) {
 		r.Verdict = Faulty

@@ -27,7 +27,7 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Only {line} is switched; take the {neutral} straight to the lamp."},
 	electric.GroundLive: {"A {ground} conductor or screw is live: %s. Touching metal here can kill.",
 		"Breaker off. Take it out of this join."},
-	electric.GroundReturn: {"A lamp returns through {ground}: %s.",
+	electric.GroundReturn: {"Current returns through {ground}: %s.",
 		"Give it a {neutral}; {ground} carries no current, ever."},
 	electric.Asleep: {"A smart device has no power in this state: %s.",
 		"It needs its supply in every position of every switch."},
@@ -35,6 +35,12 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Give the signal a core of its own."},
 	electric.RelayBackfed: {"The open side of a relay is live from elsewhere: %s. Closing it feeds a circuit from both sides.",
 		"Part the two feeds."},
+	electric.NeutralsJoined: {"The {neutral}s of two {breaker}s are joined outside the {panel}: %s. With one {breaker} off they carry the other’s current all the same.",
+		"Part them: each {neutral} belongs to the {line} that comes with it."},
+	electric.LoadReversed: {"{line} and {neutral} are exchanged at a receptacle: %s. What is plugged in stays live when it is switched off.",
+		"Exchange the two conductors."},
+	electric.LoadNoNeutral: {"A receptacle is live and has no {neutral}: %s.",
+		"Bring it the {neutral} that comes with its {line}."},
 	electric.BorrowedNeutral: {"The lamp is fed by one {breaker} and returns through the {neutral} of another: %s. With its own {breaker} off that {neutral} may still be live.",
 		"Give it the {neutral} that comes with its {line}; test {neutral} conductors too before touching them."},
 	electric.CableUnbalanced: {"The currents in one cable do not sum to zero: %s. The current returns another way, so a {neutral} is borrowed or a cable is split.",
@@ -75,7 +81,7 @@ func (i *inspector) stateFindings() {
 		}
 	}
 	if i.result.Truncated {
-		i.add("too-many-states", Error, nil, fmt.Sprintf("The controls reach more than %d states; the rest was not simulated.", electric.MaxStates),
+		i.add("too-many-states", Warning, nil, fmt.Sprintf("The controls reach more states than the %d that were simulated. What the others show is not known.", len(i.result.States)),
 			"Split groups that have nothing to do with each other into files of their own.")
 	}
 }
@@ -129,7 +135,7 @@ func (i *inspector) controlFindings() {
 	for _, c := range i.result.Controls {
 		at := i.screws(c.Device)
 		switch {
-		case c.Works || !fed || len(i.net.LampIDs()) == 0:
+		case c.Works || !fed || len(i.net.LampIDs()) == 0 || i.unrecorded(i.doc.Device(c.Device).Box):
 		case len(c.Lamps) == 0:
 			i.add("control-does-nothing", Error, at, Sentence(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")

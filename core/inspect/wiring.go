@@ -14,6 +14,8 @@ import (
 func (i *inspector) wiringFindings() {
 	say := Speak(i.doc)
 	i.parallelFindings(say)
+	i.ringFindings(say)
+	i.receptacleFindings(say)
 	i.neutralFindings(say)
 	i.screwFindings(say)
 	i.eraFindings(say)
@@ -44,6 +46,62 @@ func (i *inspector) parallelFindings(say Speaker) {
 			together = append([]circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}}, together...)
 			i.add("parallel-cores", Warning, together, fmt.Sprintf("Cores of %s are tied together at both ends: %s.", say.Cable(k.ID), say.Ends(together)),
 				"Use one of them and cap the other at both ends: if one came loose, nobody would notice until it carried too much.")
+		}
+	}
+}
+
+// ringFindings: a conductor that closes a ring on itself carries what it likes on either way.
+// Grounds may: they carry nothing. Cores of one cable are told as parallel.
+func (i *inspector) ringFindings(say Speaker) {
+	type place struct {
+		box  string
+		join int
+	}
+	parent := map[place]place{}
+	var root func(p place) place
+	root = func(p place) place {
+		if q, ok := parent[p]; ok && q != p {
+			parent[p] = root(q)
+			return parent[p]
+		}
+		return p
+	}
+	seen := map[[2]place]string{} // places that a cable joins already
+	for _, k := range i.doc.Cables {
+		if k.Stub() {
+			continue
+		}
+		for _, core := range k.Cores {
+			m := circuit.Ref{Owner: k.ID, Part: core}
+			a, b := place{*k.Ends[0], i.doc.JoinOf(*k.Ends[0], m)}, place{*k.Ends[1], i.doc.JoinOf(*k.Ends[1], m)}
+			if circuit.GroundColour(core) || a.join < 0 || b.join < 0 || seen[[2]place{a, b}] == k.ID {
+				continue
+			}
+			seen[[2]place{a, b}] = k.ID
+			if root(a) != root(b) {
+				parent[root(a)] = root(b)
+				continue
+			}
+			e := circuit.End{Ref: m, Box: *k.Ends[0]}
+			i.add("conductor-ring", Warning, []circuit.End{e}, Sentence(say.End(e))+" closes a ring: this conductor comes back to where it starts over other boxes.",
+				"Open the ring at one connector and cap both ends; what carries the current out and back must run in one cable.")
+		}
+	}
+}
+
+// receptacleFindings: a receptacle belongs on the line, not on a conductor that is live in one
+// position of a switch and dead in another.
+func (i *inspector) receptacleFindings(say Speaker) {
+	for _, d := range i.doc.Devices {
+		if d.Type != circuit.TypeReceptacle {
+			continue
+		}
+		for _, t := range []string{"l", "n"} {
+			e := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}
+			if i.roles[e] == electric.Traveler {
+				i.add("receptacle-on-traveler", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
+					say.Fill("Take it off there; it belongs on {line} and {neutral}."))
+			}
 		}
 	}
 }

@@ -36,7 +36,7 @@ var checks = []struct {
 // and returns the reasons that forbid it, if any.
 func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) []Reason {
 	if err := after.Validate(); err != nil {
-		panic("retrofit: a plan is not a valid document: " + err.Error())
+		return []Reason{*because("plan-unreadable", "What this comes to could not be written down as a circuit: "+err.Error(), []circuit.End{})}
 	}
 	result := electric.Explore(electric.New(after))
 	report := inspect.Tell(result)

@@ -762,7 +762,7 @@ export interface components {
             name: string;
             practice: string;
             /** @enum {string} */
-            verdict: "works" | "faulty" | "empty";
+            verdict: "works" | "faulty" | "unknown" | "empty";
             boxes: number;
             controls: number;
             chosen: boolean;
@@ -825,7 +825,7 @@ export interface components {
         };
         Report: {
             /** @enum {string} */
-            verdict: "works" | "faulty";
+            verdict: "works" | "faulty" | "unknown";
             states: number;
             findings: components["schemas"]["Finding"][];
             controls: components["schemas"]["Control"][];

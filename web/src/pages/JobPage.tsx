@@ -14,6 +14,7 @@ import { fileName } from "../ui/fileName";
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
   faulty: "not sound yet",
+  unknown: "too large to be gone through",
   empty: "nothing recorded yet",
 };
 
