@@ -184,14 +184,14 @@ func TestAfterPowerCut(t *testing.T) {
 	for n := 2; n <= 5; n++ {
 		r := electric.Explore(electric.New(circuittest.Chain(n)))
 		back := electric.AfterPowerCut(r)
-		if len(back) != 1<<n || len(back) != len(r.States) {
-			t.Errorf("a chain of %d: %d states after a cut, %d before", n, len(back), len(r.States))
+		if len(back.States) != 1<<n || len(back.States) != len(r.States) {
+			t.Errorf("a chain of %d: %d states after a cut, %d before", n, len(back.States), len(r.States))
 		}
 	}
 	n := wire(t, "f:supply e:smart:edge s1:three-way s2:three-way l:lamp",
 		"f.hot e.line s1.common; f.neutral e.neutral l.n; s1.t1 s2.t1; s1.t2 s2.t2; s2.common e.in; e.load l.l", models)
 	before := electric.Explore(n)
-	after := electric.ExploreFrom(n, electric.AfterPowerCut(before))
+	after := electric.AfterPowerCut(before)
 	if len(before.States) != 4 || len(after.States) != 8 {
 		t.Errorf("a chain and its module reach %d states, %d after a power cut; want 4 and 8", len(before.States), len(after.States))
 	}

@@ -7,16 +7,17 @@ import (
 	"ambivia/core/circuit"
 )
 
-// mostLampStates bounds lamps times states of one exploration, in memory and time: each lamp of
-// each state is kept.
-const mostLampStates = 1_500_000
+// mostWork bounds one exploration to about a second: each lamp of each state is kept, and where
+// lamps feed each other a state costs the square of those that do not hang side by side.
+const mostWork = 30_000_000
 
 // leastStates is how many states are visited however many lamps there are.
 const leastStates = 256
 
 // limit is how many states an exploration visits at most.
 func (n *Network) limit() int {
-	return min(MaxStates, max(leastStates, mostLampStates/max(1, len(n.lamps))))
+	each := 20*len(n.lamps) + len(n.strings)*len(n.strings)
+	return min(MaxStates, max(leastStates, mostWork/max(1, each)))
 }
 
 // groups parts the controls into those that have nothing to do with each other: between them
@@ -66,7 +67,7 @@ func exploreGroups(n *Network, groups [][]control) *Result {
 	start := n.Initial()
 	byDevice := map[string]ControlResult{}
 	for i, group := range groups {
-		part := explore(n, []State{start}, group)
+		part := explore(n, []State{start}, group, true)
 		r.Truncated = r.Truncated || part.Truncated
 		from := 0
 		if i > 0 {
@@ -111,6 +112,64 @@ func (n *Network) bars() []int {
 	out := make([]int, len(n.supplies))
 	for i, s := range n.supplies {
 		out[i] = points.root(n.point[s.neutral])
+	}
+	return out
+}
+
+// AfterPowerCut tells what each control does once power comes back: mechanical switches were
+// moved meanwhile as anyone liked; relays stayed as they were in one of the states of r, or all
+// went to rest (open, or on their first throw), for devices differ in this. Controls that have
+// nothing to do with each other are looked at each group for itself. Faults are not told.
+func AfterPowerCut(r *Result) *Result {
+	n := r.Network
+	out := &Result{Network: n, Truncated: r.Truncated}
+	byDevice := map[string]ControlResult{}
+	for _, group := range n.groups() {
+		from := cut(r, group)
+		part := explore(n, from, group, false)
+		out.Truncated = out.Truncated || part.Truncated
+		out.States = append(out.States, part.States...)
+		for _, c := range part.Controls {
+			byDevice[c.Device] = c
+		}
+	}
+	for _, id := range n.Controls() {
+		out.Controls = append(out.Controls, byDevice[id])
+	}
+	return out
+}
+
+// cut lists the states in which the contacts of a group may stand when power comes back, at most
+// [MaxStates]; the others stand as recorded.
+func cut(r *Result, group []control) []State {
+	n := r.Network
+	var byHand, relays State
+	for i, c := range n.contacts {
+		switch {
+		case !slices.ContainsFunc(group, func(x control) bool { return x.device == c.device }) && !c.smart:
+		case c.smart:
+			relays |= 1 << i
+		default:
+			byHand |= 1 << i
+		}
+	}
+	others := n.Initial() &^ (byHand | relays)
+	var out []State
+	seen := map[State]bool{}
+	for i := -1; i < len(r.States); i++ {
+		var held State // at rest
+		if i >= 0 {
+			held = r.States[i].State & relays
+		}
+		if seen[held] {
+			continue
+		}
+		seen[held] = true
+		for hand := byHand; len(out) < n.limit(); hand = (hand - 1) & byHand { // every subset
+			if out = append(out, others|held|hand); hand == 0 {
+				break
+			}
+		}
 	}
 	return out
 }

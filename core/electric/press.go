@@ -135,48 +135,15 @@ type Result struct {
 	Truncated bool // there are more states than were visited
 }
 
-// AfterPowerCut lists the states in which the circuit may stand when power comes back:
-// mechanical switches were moved meanwhile as anyone liked; relays stayed as they were in
-// one of the states of r, or all went to rest (open, or on their first throw), for devices
-// differ in this. They are at most [MaxStates].
-func AfterPowerCut(r *Result) []State {
-	var byHand, relays State
-	for i, c := range r.Network.contacts {
-		if c.smart {
-			relays |= 1 << i
-		} else {
-			byHand |= 1 << i
-		}
-	}
-	var out []State
-	seen := map[State]bool{}
-	for i := -1; i < len(r.States); i++ {
-		var held State // at rest
-		if i >= 0 {
-			held = r.States[i].State & relays
-		}
-		if seen[held] {
-			continue
-		}
-		seen[held] = true
-		for hand := byHand; len(out) < MaxStates; hand = (hand - 1) & byHand { // every subset
-			if out = append(out, held|hand); hand == 0 {
-				break
-			}
-		}
-	}
-	return out
-}
-
 // ExploreFrom is [Explore] from other states than the recorded one, all controls together: there
 // is at least one.
-func ExploreFrom(n *Network, from []State) *Result { return explore(n, from, n.controls()) }
+func ExploreFrom(n *Network, from []State) *Result { return explore(n, from, n.controls(), true) }
 
 // unvisited stands for a state beyond the bound.
 const unvisited = -1
 
-// explore visits what pressing those controls can reach.
-func explore(n *Network, from []State, controls []control) *Result {
+// explore visits what pressing those controls can reach; told lists the faults of each state too.
+func explore(n *Network, from []State, controls []control, told bool) *Result {
 	r := &Result{Network: n}
 	most := n.limit()
 	number := map[State]int{}
@@ -199,7 +166,10 @@ func explore(n *Network, from []State, controls []control) *Result {
 	for i := 0; i < len(queue); i++ {
 		here := solve(queue[i])
 		row := make([]int32, len(controls))
-		faults := n.faults(here)
+		var faults []Fault
+		if told {
+			faults = n.faults(here)
+		}
 		for k, c := range controls {
 			to, settled := n.press(here, c, nil, solve)
 			if !settled {

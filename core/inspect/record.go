@@ -40,20 +40,24 @@ func (i *inspector) recordFindings() {
 	}
 	for _, b := range i.doc.Boxes {
 		if i.unrecorded(b.ID) {
+			i.begun = true
 			i.add("not-recorded-yet", Note, i.endsIn(b.ID), "Nothing is recorded yet of how the conductors in "+b.Label()+" are joined.",
 				"Record what stands under each screw and in each connector.")
 		}
 	}
 	i.looseFindings(say)
-	i.groundFindings(say)
+	if !i.begun {
+		i.groundFindings(say)
+	}
 }
 
-// unrecorded reports whether somebody has entered cables or devices of a box, and nothing yet of
-// how they are joined: what is not entered is not wrong.
+// unrecorded reports whether somebody has entered a device of a box that wires belong to, and
+// nothing yet of how they are joined: what is not entered is not wrong. Cables alone may all be
+// capped.
 func (i *inspector) unrecorded(box string) bool {
 	joined := slices.ContainsFunc(i.doc.Joins, func(j circuit.Join) bool { return j.Box == box })
 	device := slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Box == box && len(i.doc.Terminals(d)) > 0 })
-	return !joined && (device || len(i.endsIn(box)) > 0)
+	return !joined && device
 }
 
 // looseFindings tells of insulated cores and of switch screws on which nothing
@@ -162,7 +166,7 @@ func (i *inspector) usedAsContact(d circuit.Device, joined map[circuit.End]bool)
 // groundFindings: ground is continuous to every box, device and fixture.
 func (i *inspector) groundFindings(say Speaker) {
 	for _, d := range i.doc.Devices {
-		if d.Type == circuit.TypeSupply || i.unrecorded(d.Box) {
+		if d.Type == circuit.TypeSupply {
 			continue
 		}
 		for _, t := range i.doc.Terminals(d) {
@@ -174,9 +178,6 @@ func (i *inspector) groundFindings(say Speaker) {
 		}
 	}
 	for _, b := range i.doc.Boxes {
-		if i.unrecorded(b.ID) {
-			continue
-		}
 		var broken []circuit.End
 		grounded := false
 		for _, e := range i.endsIn(b.ID) {

@@ -27,8 +27,8 @@ const (
 	Note    Severity = "note"
 )
 
-// Verdicts of a check. What was explored in part, and shows no error as far as it was, is
-// unknown.
+// Verdicts of a check. What was explored or entered in part, and shows no error as far as it
+// was, is unknown.
 const (
 	Works   = "works"
 	Faulty  = "faulty"
@@ -90,6 +90,7 @@ type inspector struct {
 	roles    map[circuit.End]electric.Role
 	practice practice.Practice
 	found    []Finding
+	begun    bool                // there are boxes of which nothing is entered yet
 	feeds    map[string][]string // by box: the supplies whose conductors are in it
 }
 
@@ -108,8 +109,10 @@ func Tell(result *electric.Result) *Report {
 	i.findFeeds()
 	i.recordFindings()
 	i.stateFindings()
-	i.controlFindings()
-	i.colourFindings()
+	if !i.begun { // else what these tell only follows from what is not entered
+		i.controlFindings()
+		i.colourFindings()
+	}
 	i.wiringFindings()
 	i.numberFindings()
 	slices.SortStableFunc(i.found, func(a, b Finding) int { return cmp.Compare(rank[a.Severity], rank[b.Severity]) })
@@ -130,7 +133,7 @@ func (i *inspector) report() *Report {
 	if r.Findings == nil {
 		r.Findings = []Finding{}
 	}
-	if i.result.Truncated {
+	if i.result.Truncated || i.begun {
 		r.Verdict = Unknown
 	}
 	if slices.ContainsFunc(i.found, func(f Finding) bool { return f.Severity == Error }) {

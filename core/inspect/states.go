@@ -135,7 +135,7 @@ func (i *inspector) controlFindings() {
 	for _, c := range i.result.Controls {
 		at := i.screws(c.Device)
 		switch {
-		case c.Works || !fed || len(i.net.LampIDs()) == 0 || i.unrecorded(i.doc.Device(c.Device).Box):
+		case c.Works || !fed || len(i.net.LampIDs()) == 0:
 		case len(c.Lamps) == 0:
 			i.add("control-does-nothing", Error, at, Sentence(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")

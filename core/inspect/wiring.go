@@ -16,7 +16,9 @@ func (i *inspector) wiringFindings() {
 	i.parallelFindings(say)
 	i.ringFindings(say)
 	i.receptacleFindings(say)
-	i.neutralFindings(say)
+	if !i.begun {
+		i.neutralFindings(say)
+	}
 	i.screwFindings(say)
 	i.eraFindings(say)
 }

@@ -119,12 +119,8 @@ func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 // powerBack simulates a power cut in every state, with the old switches moved in every way
 // while nothing listened: which controls switch the light from each state thereafter.
 func (p *planner) powerBack(behaves *electric.Result) map[string]bool {
-	n := behaves.Network
-	if back := electric.AfterPowerCut(behaves); len(back) > len(behaves.States) || behaves.Truncated {
-		behaves = electric.ExploreFrom(n, back)
-	}
 	out := map[string]bool{}
-	for _, c := range behaves.Controls {
+	for _, c := range electric.AfterPowerCut(behaves).Controls {
 		out[c.Device] = c.Works
 	}
 	return out
