@@ -74,13 +74,16 @@ func (t *Tracer) ahead(ctx context.Context, prefer Prefer) (*Operations, map[str
 	return ours, schools, nil
 }
 
-func (t *Tracer) isOn() bool {
+func (t *Tracer) isOn() bool { return t.last().Power == "on" }
+
+// last is the test that was made last; before any, with everything as found and the power off.
+func (t *Tracer) last() circuit.Observation {
 	for i := len(t.made) - 1; i >= 0; i-- {
 		if t.made[i].Reading != nil {
-			return t.made[i].Power == "on"
+			return t.made[i]
 		}
 	}
-	return false
+	return circuit.Observation{Power: "off"}
 }
 
 // answer is what a world shows in its likeliest combination; where that may come either
@@ -103,9 +106,9 @@ func (t *Tracer) answer(w *world, o circuit.Observation) any {
 }
 
 // follow plays the proposed tests in one world to the end, and counts the walks.
-func (t *Tracer) follow(ctx context.Context, w *world, prefer Prefer) (walks int, err error) {
+func (t *Tracer) follow(ctx context.Context, w *world, prefer Prefer) (operations int, err error) {
 	f := t.fork()
-	on := t.isOn()
+	last := t.last()
 	for range mostTests {
 		test, ok, err := f.Next(ctx, prefer)
 		if err != nil {
@@ -114,17 +117,15 @@ func (t *Tracer) follow(ctx context.Context, w *world, prefer Prefer) (walks int
 		if !ok {
 			break
 		}
-		if (test.Power == "on") != on {
-			on = !on
-			walks++
-		}
+		operations += walks(last, test)
 		test.Reading = f.answer(w, test)
+		last = test
 		f.Observe(test)
 	}
-	if on {
-		walks++
+	if last.Power == "on" {
+		operations++
 	}
-	return walks, nil
+	return operations, nil
 }
 
 // convention is one of the practitioners' ways of tracing.

@@ -112,16 +112,15 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	say := inspect.Speak(c)
 	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
+	last := circuit.Observation{Power: "off"}
 	certain, likely := t.Cables()
 	r.Cables, r.Likely = append(certain, likely...), likely
 	for i, o := range c.Observations {
 		if o.Reading == nil {
 			continue
 		}
-		if on := o.Power == "on"; on != r.On {
-			r.Walks++
-			r.On = on
-		}
+		r.Walks += walks(last, o)
+		r.On, last = o.Power == "on", o
 		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.left[i], Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
 	r.Findings, r.Polarity = t.warnings(say), t.polarityWord()
@@ -270,6 +269,24 @@ func (n *Next) leaves() string {
 	return strings.Join(parts, ", ")
 }
 
+// walks counts the changes of the breaker from one test to the next: wires are lifted, put back
+// and tied with the power off, between two live tests too.
+func walks(last, next circuit.Observation) int {
+	was, is := last.Power == "on", next.Power == "on"
+	switch {
+	case was != is:
+		return 1
+	case was && moves(last, next):
+		return 2
+	}
+	return 0
+}
+
+// moves reports whether a wire, or a lamp in its socket, is moved from one test to the next.
+func moves(last, next circuit.Observation) bool {
+	return !slices.Equal(last.Lifted, next.Lifted) || !slices.Equal(last.LampsOut, next.LampsOut) || !slices.EqualFunc(last.Tied, next.Tied, slices.Equal)
+}
+
 // prepareSteps says what to do before a test, from how all stands after the last one.
 func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []string {
 	last := circuit.Observation{Power: "off"}
@@ -280,8 +297,7 @@ func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []s
 	}
 	steps := []string{}
 	add := func(text string) { steps = append(steps, say.Fill(text)) }
-	work := !slices.Equal(last.Lifted, test.Lifted) || !slices.Equal(last.LampsOut, test.LampsOut) ||
-		!slices.EqualFunc(last.Tied, test.Tied, func(a, b []circuit.End) bool { return slices.Equal(a, b) })
+	work := moves(last, test)
 	on := last.Power == "on"
 	if on && (test.Power == "off" || work) {
 		add("{breaker} off, and prove dead again")

@@ -45,11 +45,7 @@ const (
 // each node, with how many were finished; it may be nil. The context stops it.
 func (t *Tracer) Tree(ctx context.Context, prefer Prefer, describe func(circuit.Observation) string, progress func(nodes int)) (*Node, error) {
 	g := &grower{ctx, prefer, describe, progress, 0}
-	on := false
-	for _, o := range t.made {
-		on = o.Power == "on"
-	}
-	return g.grow(t.fork(), on, 0)
+	return g.grow(t.fork(), 0)
 }
 
 type grower struct {
@@ -83,14 +79,14 @@ func (t *Tracer) fork() *Tracer {
 	return &g
 }
 
-func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
+func (g *grower) grow(t *Tracer, depth int) (*Node, error) {
 	g.nodes++
 	if g.progress != nil {
 		g.progress(g.nodes)
 	}
 	n := &Node{Worlds: t.Worlds(), Done: t.Settled()}
 	end := func() (*Node, error) {
-		if on {
+		if t.isOn() {
 			n.MeanWalks, n.WorstWalks = 1, 1
 		}
 		return n, nil
@@ -107,10 +103,7 @@ func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
 		return end()
 	}
 	n.Test, n.Text = &test, g.describe(test)
-	turns := 0
-	if live := test.Power == "on"; live != on {
-		turns = 1
-	}
+	turns := walks(t.last(), test)
 	sum := 0.0
 	for _, o := range t.Outcomes(test) {
 		if o.Worlds == 0 {
@@ -123,7 +116,7 @@ func (g *grower) grow(t *Tracer, on bool, depth int) (*Node, error) {
 		if !next.possible() {
 			continue
 		}
-		then, err := g.grow(next, test.Power == "on", depth+1)
+		then, err := g.grow(next, depth+1)
 		if err != nil {
 			return nil, err
 		}
