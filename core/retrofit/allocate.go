@@ -10,83 +10,6 @@ import (
 	"ambivia/core/electric"
 )
 
-// tree is the forest of boxes that the cables make. Cables side by side between
-// one pair of boxes are one span.
-type tree struct {
-	spans []span
-	near  []map[string]bool // by span: the boxes on the side of its first box
-	root  map[string]string
-}
-
-type span struct {
-	a, b   string
-	cables []circuit.Cable
-}
-
-func newTree(c *circuit.Circuit) *tree {
-	t := &tree{root: map[string]string{}}
-	for _, k := range c.Cables {
-		if k.Stub() {
-			continue
-		}
-		i := slices.IndexFunc(t.spans, func(s span) bool { return k.In(s.a) && k.In(s.b) })
-		if i < 0 {
-			t.spans = append(t.spans, span{a: *k.Ends[0], b: *k.Ends[1]})
-			i = len(t.spans) - 1
-		}
-		t.spans[i].cables = append(t.spans[i].cables, k)
-	}
-	for i := range t.spans {
-		t.near = append(t.near, t.side(t.spans[i].a, i))
-	}
-	for _, b := range c.Boxes {
-		if _, known := t.root[b.ID]; !known {
-			for other := range t.side(b.ID, -1) {
-				t.root[other] = b.ID
-			}
-		}
-	}
-	return t
-}
-
-// side lists the boxes that can be reached from one without the span.
-func (t *tree) side(from string, without int) map[string]bool {
-	seen := map[string]bool{from: true}
-	queue := []string{from}
-	for len(queue) > 0 {
-		box := queue[0]
-		queue = queue[1:]
-		for i, s := range t.spans {
-			if i == without {
-				continue
-			}
-			for _, step := range [][2]string{{s.a, s.b}, {s.b, s.a}} {
-				if step[0] == box && !seen[step[1]] {
-					seen[step[1]] = true
-					queue = append(queue, step[1])
-				}
-			}
-		}
-	}
-	return seen
-}
-
-// crosses reports whether the net must run through the span.
-func (t *tree) crosses(x *net, i int) bool {
-	near, far := false, false
-	for _, q := range x.places {
-		if t.root[q.box] != t.root[t.spans[i].a] {
-			continue
-		}
-		if t.near[i][q.box] {
-			near = true
-		} else {
-			far = true
-		}
-	}
-	return near && far
-}
-
 // allocation gives each core that a plan needs its net.
 type allocation struct {
 	of map[circuit.Ref]*net
@@ -108,6 +31,7 @@ const (
 // allocate finds a core for every net in every span that it crosses, at least
 // cost, or says which spans are too thin.
 func (p *planner) allocate(d *demand) (*allocation, []Reason) {
+	p.lead(d)
 	out := &allocation{of: map[circuit.Ref]*net{}}
 	var reasons []Reason
 	for _, x := range d.nets {

@@ -22,6 +22,7 @@ type net struct {
 	name   string // what it is called, where its role would mislead
 	class  int
 	places []place
+	way    way // where cables close rings: the spans that it may run in
 }
 
 // demand is what a family asks of the walls.
