@@ -85,9 +85,9 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 	if len(f.Lines) > 0 {
 		add("internal clamps", 1, largest)
 	}
-	yokes := 0
+	yokes := 0 // a module in a rose, or a lamp in its socket, is on none
 	for _, d := range c.Devices {
-		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0) {
+		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0 && b.Kind == circuit.Switch) {
 			yokes++
 		}
 	}

@@ -116,15 +116,15 @@ func (p *planner) carries(g group, d *demand) []Check {
 		}
 		switch {
 		case l.kind == "" || !l.known:
-			return []Check{{"load", true, true, fmt.Sprintf("The lamps' watts or kind are not recorded; hold them against the limits of the %s: %s.", k.Name, limitWords(k))}}
+			return []Check{{Code: "load", Passed: true, Unknown: true, Text: fmt.Sprintf("The lamps' watts or kind are not recorded; hold them against the limits of the %s: %s.", k.Name, limitWords(k))}}
 		case l.watts < k.MinimumWatts:
-			return []Check{{"load", true, false, fmt.Sprintf("The lamps take %g W of %s, less than the %g W that the %s needs: a bypass at the lamp is part of this plan.", l.watts, l.kind, k.MinimumWatts, k.Name)}}
+			return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %g W of %s, less than the %g W that the %s needs: a bypass at the lamp is part of this plan.", l.watts, l.kind, k.MinimumWatts, k.Name)}}
 		}
 		most, _ := k.WithFins(p.fins(x.Box)).Of(l.kind)
 		if l.watts > most { // in another box than was thought of first
-			return []Check{{"load", false, false, p.limits(k, l, x.Box).Text}}
+			return []Check{{Code: "load", Passed: false, Unknown: false, Text: p.limits(k, l, x.Box).Text}}
 		}
-		return []Check{{"load", true, false, fmt.Sprintf("The lamps take %g W of %s; the %s carries %g W.", l.watts, l.kind, k.Name, most)}}
+		return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %g W of %s; the %s carries %g W.", l.watts, l.kind, k.Name, most)}}
 	}
 	return nil
 }
@@ -142,7 +142,7 @@ func limitWords(d device.Device) string {
 // fits are the checks of box fill and depth with the new devices: what was too full as
 // found is no reason against a plan, what becomes so is.
 func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand) []Check {
-	check := Check{"box-room", true, false, "Every box has room for what comes into it."}
+	check := Check{Code: "box-room", Passed: true, Text: "Every box has room for what comes into it."}
 	for _, f := range report.Findings {
 		if f.Code != "box-fill" && f.Code != "box-depth" {
 			continue
@@ -151,10 +151,19 @@ func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand
 			check.Text = f.Text + " " + f.Advice
 			continue
 		}
-		as := slices.ContainsFunc(p.report.Findings, func(g inspect.Finding) bool { return g.Code == f.Code && g.Text == f.Text })
-		if !as {
-			return []Check{{"box-room", false, false, f.Text + " " + f.Advice}}
+		box := boxAbout(f, after)
+		if f.Code == "box-fill" {
+			was, now := inspect.BoxFill(p.doc, box), inspect.BoxFill(after, box)
+			if was.Missing == "" && !was.Fits() && now.Inch3 <= was.Inch3+0.001 {
+				check.AsFound = true
+				check.Text = fmt.Sprintf("%s is too full as it is: it needs %.2f in³ and has %.2f in³. This needs %.2f in³ there.", upper(p.say.Box(box)), was.Inch3, was.Volume, now.Inch3)
+				continue
+			}
+		} else if p.deepest(p.doc, box) >= p.deepest(after, box) {
+			check.AsFound, check.Text = true, "So it was before, and so it stays: "+f.Text
+			continue
 		}
+		return []Check{{Code: "box-room", Text: f.Text + " " + f.Advice}}
 	}
 	for _, x := range d.add {
 		b := after.Box(x.Box)
@@ -162,9 +171,65 @@ func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand
 			check.Unknown = true
 			check.Text = fmt.Sprintf("Neither depth nor volume of %s is recorded; the %s reaches %g mm into it.", p.say.Box(x.Box), d.kinds[x.ID].Name, *x.DepthMm)
 		}
+		if behind := p.behind(x, d, after); behind != nil {
+			return []Check{*behind}
+		}
 	}
 	return []Check{check}
 }
+
+// boxAbout is the box that a finding of room is about.
+func boxAbout(f inspect.Finding, after *circuit.Circuit) string {
+	for _, e := range f.At {
+		if e.Box != "" {
+			return e.Box
+		}
+		if d := after.Device(e.Owner); d != nil {
+			return d.Box
+		}
+	}
+	return ""
+}
+
+// deepest is how far the deepest device of a box reaches into it, in millimetres; 0 where none is
+// recorded.
+func (p *planner) deepest(c *circuit.Circuit, box string) float64 {
+	out := 0.0
+	for _, d := range c.Devices {
+		if d.Box == box && d.DepthMm != nil {
+			out = max(out, *d.DepthMm)
+		}
+	}
+	return out
+}
+
+// behind looks at a module that goes behind a switch which stays: both share the depth of the
+// box. Nil where they fit, or where no switch stays before it.
+func (p *planner) behind(x circuit.Device, d *demand, after *circuit.Circuit) *Check {
+	b := after.Box(x.Box)
+	if b.Kind != circuit.Switch || b.DepthMm == nil || x.DepthMm == nil || d.kinds[x.ID].Kind != device.Module {
+		return nil
+	}
+	for _, old := range after.Devices {
+		if old.Box != x.Box || !old.Mechanical() || b.Gangs != nil && *b.Gangs > 1 {
+			continue
+		}
+		if old.DepthMm == nil {
+			if *x.DepthMm+usualSwitchMm > *b.DepthMm {
+				return &Check{Code: "box-room", Unknown: true, Passed: true, Text: fmt.Sprintf("%s is %g mm deep. The module takes %g mm of it behind the %s, whose own depth is not recorded: measure it.", upper(p.say.Box(x.Box)), *b.DepthMm, *x.DepthMm, p.say.Device(old.ID))}
+			}
+			continue
+		}
+		if *x.DepthMm+*old.DepthMm > *b.DepthMm {
+			return &Check{Code: "box-room", Text: fmt.Sprintf("%s is %g mm deep; the module (%g mm) and the %s before it (%g mm) need %g mm together. A deeper box would free it.", upper(p.say.Box(x.Box)), *b.DepthMm, *x.DepthMm, p.say.Device(old.ID), *old.DepthMm, *x.DepthMm+*old.DepthMm)}
+		}
+	}
+	return nil
+}
+
+// usualSwitchMm is how far a plain switch reaches into its box, where nobody measured it: a rule
+// of thumb of the trade.
+const usualSwitchMm = 20
 
 // Estimates of work, in minutes: rules of thumb for a person who knows the trade, and no
 // promise. A walk is one way to the panel and back.

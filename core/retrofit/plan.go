@@ -86,11 +86,13 @@ type Change struct {
 }
 
 // Check is one thing that was proved of a plan, or not. Unknown: the record lacks what it
-// takes to tell.
+// takes to tell. AsFound: it does not hold, but neither did it before, and the plan makes it no
+// worse.
 type Check struct {
 	Code    string `json:"code"`
 	Passed  bool   `json:"passed"`
 	Unknown bool   `json:"unknown,omitempty"`
+	AsFound bool   `json:"asFound,omitempty"`
 	Text    string `json:"text"`
 }
 

@@ -44,7 +44,13 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	for _, c := range checks {
 		check := Check{Code: c.code, Passed: true, Text: p.say.Fill(c.text)}
 		for _, f := range report.Findings {
-			if !slices.Contains(c.kinds, f.Code) || p.asFound(f) {
+			if !slices.Contains(c.kinds, f.Code) {
+				continue
+			}
+			if p.asFound(f) {
+				if !check.AsFound {
+					check.AsFound, check.Text = true, "So it was before, and so it stays: "+f.Text
+				}
 				continue
 			}
 			if f.Code == "parallel-cores" && d.asked(f.At) {

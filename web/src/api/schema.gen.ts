@@ -1415,6 +1415,8 @@ export interface components {
             passed: boolean;
             /** @description The record lacks what it takes to tell */
             unknown?: boolean;
+            /** @description It does not hold, but neither did it before */
+            asFound?: boolean;
             text: string;
         };
         Reason: {
