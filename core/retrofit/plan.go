@@ -34,6 +34,7 @@ type Option struct {
 	Strategy     string             `json:"strategy"`
 	Family       string             `json:"family"` // the number under which the practice knows it, S1 to S14
 	Title        string             `json:"title"`
+	Light        []string           `json:"light"` // the lamps that it is for
 	About        string             `json:"about"`
 	Feasible     bool               `json:"feasible"`
 	Score        *float64           `json:"score,omitempty"`
@@ -164,6 +165,7 @@ func (p *planner) trials() []trial {
 		for _, x := range p.proposals(g) {
 			if len(groups) > 1 {
 				x.id = fmt.Sprintf("%s-%d", x.id, i+1)
+				x.title += p.forLight(g)
 			}
 			out = append(out, trial{g, x, i})
 		}
@@ -178,7 +180,52 @@ func (p *planner) trials() []trial {
 			out = append(out, trial{all, x, -1})
 		}
 	}
+	tellApart(out)
 	return out
+}
+
+// tellApart gives options their own ids where two would have one: two switches in one box, say.
+func tellApart(trials []trial) {
+	count := map[string]int{}
+	for _, t := range trials {
+		count[t.id]++
+	}
+	taken := map[string]bool{}
+	for i := range trials {
+		t := &trials[i]
+		id := t.id
+		if count[id] > 1 && t.main != "" {
+			id += "-" + t.main
+		}
+		for n := 2; taken[id]; n++ {
+			id = fmt.Sprintf("%s-%d", t.id, n)
+		}
+		t.id, taken[id] = id, true
+	}
+}
+
+// forLight says in a title which light of several an option is for.
+func (p *planner) forLight(g group) string {
+	var names []string
+	for _, id := range g.lamps {
+		d := p.doc.Device(id)
+		name := d.Name
+		if name == "" {
+			name = p.say.Box(d.Box)
+			if slices.ContainsFunc(p.doc.Devices, func(x circuit.Device) bool {
+				return x.ID != id && x.Type == circuit.TypeLamp && x.Box == d.Box && !slices.Contains(g.lamps, x.ID)
+			}) {
+				name = id + " in " + name
+			}
+		}
+		if !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	if len(names) == 0 {
+		return ""
+	}
+	return ", for " + strings.Join(names, " and ")
 }
 
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices.
@@ -323,7 +370,7 @@ func (p *planner) groups() []group {
 // option makes one option: refused at once, infeasible by allocation, or built
 // and proved.
 func (p *planner) option(g group, x proposal) Option {
-	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Fill(about[x.strategy]), Title: p.say.Fill(x.title)}
+	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Fill(about[x.strategy]), Title: p.say.Fill(x.title), Light: append([]string{}, g.lamps...)}
 	if o.Reasons = p.refuse(g, x); o.Reasons != nil {
 		return o
 	}

@@ -162,7 +162,16 @@ func optionID(strategy, place string, n int, k kit) string {
 	return id
 }
 
-func (p *planner) boxOf(dev string) string { return p.say.Box(p.doc.Device(dev).Box) }
+// boxOf names the place of a switch, and the switch too where its box holds several.
+func (p *planner) boxOf(dev string) string {
+	box := p.doc.Device(dev).Box
+	for _, d := range p.doc.Devices {
+		if d.ID != dev && d.Box == box && d.Mechanical() {
+			return p.say.Box(box) + " (" + p.doc.Device(dev).Label() + ")"
+		}
+	}
+	return p.say.Box(box)
+}
 
 func (p *planner) others(g group, main, one, many string) string {
 	var names []string

@@ -45,6 +45,7 @@ func (p *planner) next(doc *circuit.Circuit, g group, strategy string) []Option 
 		}
 		for _, x := range with.proposals(now) {
 			if x.strategy == strategy {
+				x.title += with.forLight(now)
 				if o := with.option(now, x); o.Feasible {
 					out = append(out, o)
 				}
@@ -73,6 +74,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 		Title: "All lights together", Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
 	}
 	for i, x := range chosen {
+		o.Light = append(o.Light, x.Light...)
 		o.Title += map[bool]string{true: ": ", false: "; "}[i == 0] + x.Title
 		o.Devices = append(o.Devices, x.Devices...)
 		o.Places = append(o.Places, x.Places...)

@@ -1334,6 +1334,8 @@ export interface components {
             id: string;
             strategy: string;
             family: string;
+            /** @description The lamps that it is for */
+            light: string[];
             title: string;
             about: string;
             feasible: boolean;
