@@ -123,19 +123,29 @@ func (w *writer) coresWith(c *circuit.Circuit, box string, screw circuit.Ref) []
 	return out
 }
 
-// lampsOut takes lamps out of their sockets.
+// lampsOut takes lamps out of their sockets. What parts two of them is parted before the first
+// of them goes.
 func (w *writer) lampsOut() {
-	for _, s := range w.difference.sockets {
+	done := map[[2]circuit.Ref]bool{}
+	for n, s := range w.difference.sockets {
 		text := "Take the lamps of %s out of their sockets. Keep them: they are the way back."
 		if !s.in {
 			text = "Take the smart lamps of %s out of their sockets."
 		}
 		x := w.step(Lifting, KindTakeOut, s.box, text, s.lamp)
-		for _, j := range s.apart {
-			for _, m := range j.moves {
-				x.Edits = append(x.Edits, Edit{Op: Lift, Box: s.box, End: &m, With: &j.with})
+		for k, other := range w.difference.sockets[n:] {
+			for _, j := range other.apart {
+				for _, m := range j.moves {
+					pair := [2]circuit.Ref{m, j.with}
+					if !done[pair] && (k == 0 || m.Owner == s.dev || j.with.Owner == s.dev) {
+						done[pair] = true
+						x.Edits = append(x.Edits, Edit{Op: Lift, Box: other.box, End: &m, With: &j.with})
+					}
+				}
+				if k == 0 {
+					w.ends(x, w.p.Before, w.was, j, w.found)
+				}
 			}
-			w.ends(x, w.p.Before, w.was, j, w.found)
 		}
 		x.Wires = nil // no wire is touched
 		if !s.in {
@@ -145,8 +155,13 @@ func (w *writer) lampsOut() {
 	}
 }
 
-// lampsIn puts lamps into their sockets.
+// lampsIn puts lamps into their sockets. What joins two of them is joined when the second is in.
 func (w *writer) lampsIn() {
+	absent := map[string]bool{}
+	for _, s := range w.difference.sockets {
+		absent[s.dev] = s.in
+	}
+	var later []Edit
 	for _, s := range w.difference.sockets {
 		text := "Put the old lamps of %s back into their sockets."
 		if s.in {
@@ -157,13 +172,23 @@ func (w *writer) lampsIn() {
 		if s.in {
 			dev := *w.p.After.Device(s.dev)
 			x.Edits = append(x.Edits, Edit{Op: Mount, Box: s.box, Device: &dev, Model: w.model(w.p.After, dev)})
+			delete(absent, s.dev)
 		}
 		for _, j := range s.together {
 			for _, m := range j.moves {
-				x.Edits = append(x.Edits, Edit{Op: Join, Box: s.box, End: &m, With: &j.with})
+				later = append(later, Edit{Op: Join, Box: s.box, End: &m, With: &j.with})
 			}
 			w.ends(x, w.p.After, w.now, j, w.roles)
 		}
+		rest := later[:0]
+		for _, e := range later {
+			if absent[e.End.Owner] || absent[e.With.Owner] {
+				rest = append(rest, e)
+			} else {
+				x.Edits = append(x.Edits, e)
+			}
+		}
+		later = rest
 		x.Wires = nil
 	}
 }
