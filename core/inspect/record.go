@@ -111,7 +111,7 @@ func (i *inspector) looseFindings(say Speaker) {
 			continue
 		}
 		if i.usedAsThreeWay(d, joined) {
-			i.add("four-way-as-three-way", Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
+			i.add(FourWayAsThreeWay, Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
 				"What stands on its screws counts, not what is printed on it.")
 			continue
 		}
@@ -141,6 +141,10 @@ func (i *inspector) loose(say Speaker, e circuit.End) {
 	i.add("loose-end", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap, though its other end is connected.",
 		"See whether it came loose.")
 }
+
+// FourWayAsThreeWay is the code of the finding that a four-way body is wired as a three-way. At
+// are its screws.
+const FourWayAsThreeWay = "four-way-as-three-way"
 
 // usedAsThreeWay reports whether a four-way has wires under three of its screws
 // and works as a control.

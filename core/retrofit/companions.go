@@ -216,7 +216,7 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 		for _, t := range p.doc.Terminals(*p.doc.Device(c)) { // nothing of the old pair, nor line or load, is on these screws any more
 			ref := circuit.Ref{Owner: c, Part: t}
 			switch class := p.classOf(c, t); {
-			case slices.Contains(pair, class) || t == "common" && (class == ess.line || class == ess.load):
+			case slices.Contains(pair, class) || p.isCommon(c, t) && (class == ess.line || class == ess.load):
 				d.drop(ref)
 			case class == ess.line || class == ess.load: // a strapped chain is turned round
 				d.move(p, ref, cut.travelerOf(class))
@@ -225,9 +225,9 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 	}
 	put := func(ref circuit.Ref, x *net) { x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box}) }
 	if len(g.controls) == 2 {
-		d.drop(circuit.Ref{Owner: far, Part: "common"})
-		put(circuit.Ref{Owner: far, Part: "common"}, from)
-		put(circuit.Ref{Owner: far, Part: "t1"}, nets["contact"])
+		d.drop(p.screw(far, "common"))
+		put(p.screw(far, "common"), from)
+		put(p.screw(far, "t1"), nets["contact"])
 	} else {
 		near := circuit.Ref{}
 		for _, c := range g.controls {
@@ -243,9 +243,9 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 		if near.Owner == "" {
 			return nil, []Reason{*because("no-near-switch", "The pair of "+p.say.Device(main)+" leads to no other switch.", p.ends(main))}
 		}
-		d.drop(circuit.Ref{Owner: far, Part: "common"})
+		d.drop(p.screw(far, "common"))
 		put(near, from)
-		put(circuit.Ref{Owner: far, Part: "common"}, nets["contact"])
+		put(p.screw(far, "common"), nets["contact"])
 	}
 	m := d.replace(p, "m", main, kind)
 	d.wire(m, nets)

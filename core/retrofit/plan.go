@@ -138,13 +138,15 @@ type planner struct {
 	say     inspect.Speaker
 	roles   map[circuit.End]electric.Role
 	boxTree *tree
-	library *device.Library
-	ask     Ask
-	faulty  []Reason
-	joins   map[circuit.End]int // the join of each end, in its box
-	given   map[string]bool     // cables that are given up for a new one beside them
-	fresh   map[string]bool     // new cables
-	drawn   int                 // how many they are
+	// asThreeWay: by four-way body that is wired as a three-way, which screw stands for which.
+	asThreeWay map[string]map[string]string
+	library    *device.Library
+	ask        Ask
+	faulty     []Reason
+	joins      map[circuit.End]int // the join of each end, in its box
+	given      map[string]bool     // cables that are given up for a new one beside them
+	fresh      map[string]bool     // new cables
+	drawn      int                 // how many they are
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
@@ -288,6 +290,7 @@ func newPlanner(c *circuit.Circuit, ask Ask) *planner {
 	if p.library == nil {
 		p.library = device.NewLibrary(nil)
 	}
+	p.asThreeWay = wiredAsThreeWay(c, p.report)
 	if result.Truncated {
 		p.faulty = append(p.faulty, *because("not-explored", fmt.Sprintf("Only %d states of this circuit were gone through, and a plan must be right in all of them. Split what has nothing to do with each other into circuits of its own.", len(result.States)), []circuit.End{}))
 	}

@@ -190,14 +190,42 @@ func (p *planner) others(g group, main, one, many string) string {
 	return "; " + strings.Join(names, ", ") + " " + many
 }
 
-// outer reports whether a control is a three-way: at an end of a chain.
+// outer reports whether a control is a three-way, or wired as one: at an end of a chain.
 func (p *planner) outer(id string) bool {
 	t := p.doc.Device(id).Type
-	return t == circuit.TypeThreeWay || t == circuit.TypeThreeWayDimmer
+	return t == circuit.TypeThreeWay || t == circuit.TypeThreeWayDimmer || p.asThreeWay[id] != nil
 }
 
+// wiredAsThreeWay says of each four-way body that is wired as a three-way which of its screws
+// stands for which: beside the empty screw is the one that either of the other two is joined to.
+func wiredAsThreeWay(c *circuit.Circuit, report *inspect.Report) map[string]map[string]string {
+	out := map[string]map[string]string{}
+	for _, f := range report.Findings {
+		if f.Code != inspect.FourWayAsThreeWay {
+			continue
+		}
+		dev := f.At[0].Owner
+		for _, t := range [][4]string{{"a1", "a2", "b1", "b2"}, {"a2", "a1", "b1", "b2"}, {"b1", "b2", "a1", "a2"}, {"b2", "b1", "a1", "a2"}} {
+			if j := c.JoinOf(c.Device(dev).Box, circuit.Ref{Owner: dev, Part: t[0]}); j < 0 || len(c.Joins[j].Of) < 2 {
+				out[dev] = map[string]string{"common": t[1], "t1": t[2], "t2": t[3]}
+			}
+		}
+	}
+	return out
+}
+
+// screw is a terminal of a three-way, or the screw that stands for it.
+func (p *planner) screw(dev, terminal string) circuit.Ref {
+	if t, ok := p.asThreeWay[dev][terminal]; ok {
+		terminal = t
+	}
+	return circuit.Ref{Owner: dev, Part: terminal}
+}
+
+func (p *planner) isCommon(dev, terminal string) bool { return p.screw(dev, "common").Part == terminal }
+
 func (p *planner) classOf(dev, terminal string) int {
-	return p.net.Class(circuit.End{Ref: circuit.Ref{Owner: dev, Part: terminal}})
+	return p.net.Class(circuit.End{Ref: p.screw(dev, terminal)})
 }
 
 // sensing proposes one sensing switch in place of each outer switch.
@@ -279,7 +307,7 @@ func (c *cut) turn(p *planner, g group, main string) {
 			continue
 		}
 		for _, t := range p.doc.Terminals(*p.doc.Device(dev)) {
-			if class := p.classOf(dev, t); t != "common" && (class == c.ess.line || class == c.ess.load) {
+			if class := p.classOf(dev, t); !p.isCommon(dev, t) && (class == c.ess.line || class == c.ess.load) {
 				c.demand.move(p, circuit.Ref{Owner: dev, Part: t}, c.travelerOf(class))
 			}
 		}
@@ -314,7 +342,7 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 		// The two travelers are whatever joins to the far switch's pair.
 		crossed := p.classOf(main, "t1") == p.classOf(far, "t2") || p.classOf(main, "t2") == p.classOf(far, "t1")
 		for i, t := range []string{"t1", "t2"} {
-			ref := circuit.Ref{Owner: far, Part: t}
+			ref := p.screw(far, t)
 			c := p.classOf(far, t)
 			if c == ess.line || c == ess.load {
 				c = -1 - i // a conductor of its own from now on
@@ -335,7 +363,7 @@ func (p *planner) senseAt(g group, main, end string, kind device.Device, box str
 		}
 	}
 	other := map[string]string{"line": "load", "load": "line"}[end]
-	d.move(p, circuit.Ref{Owner: far, Part: "common"}, nets[other])
+	d.move(p, p.screw(far, "common"), nets[other])
 	d.wire(m, nets)
 	return d, nil
 }
