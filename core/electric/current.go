@@ -50,15 +50,16 @@ func newFlow(n *Network) flow {
 // known counts as zero. Smart devices that are awake and receptacles count with
 // a small draw of their own, so that a borrowed neutral shows.
 func (n *Network) CableCurrents(s *Solution) []float64 {
-	return slices.Clone(n.cableCurrents(s, allSupplies))
+	x := n.borrow()
+	defer n.giveBack(x)
+	return slices.Clone(n.cableCurrents(&x.flow, s, allSupplies))
 }
 
 // allSupplies asks for the currents that any supply feeds.
 const allSupplies = ^uint64(0)
 
 // cableCurrents is CableCurrents in scratch space, of what those supplies feed.
-func (n *Network) cableCurrents(s *Solution, fed uint64) []float64 {
-	f := &n.flow
+func (n *Network) cableCurrents(f *flow, s *Solution, fed uint64) []float64 {
 	clear(f.inject)
 	clear(f.drawn)
 	clear(f.seen)

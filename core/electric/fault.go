@@ -182,12 +182,14 @@ func (n *Network) groundParts(s *Solution, root int) []circuit.End {
 func (n *Network) unbalanced(s *Solution) []Fault {
 	var out []Fault
 	astray := make([]bool, len(n.doc.Cables))
+	x := n.borrow()
+	defer n.giveBack(x)
 	for i := range max(1, len(n.supplies)) { // each for itself: two that are astray may cancel out
 		fed := uint64(allSupplies)
 		if len(n.supplies) > 1 {
 			fed = 1 << (i & 63)
 		}
-		for cable, amps := range n.cableCurrents(s, fed) {
+		for cable, amps := range n.cableCurrents(&x.flow, s, fed) {
 			astray[cable] = astray[cable] || math.Abs(amps) >= balanceTolerance
 		}
 	}

@@ -23,6 +23,7 @@ package electric
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
@@ -73,8 +74,8 @@ type edge struct {
 	position int
 }
 
-// Network is a circuit compiled for simulation. It is immutable, except that
-// solving borrows scratch space: use one Network from one goroutine at a time.
+// Network is a circuit compiled for simulation. It is immutable and may be shared: solving
+// borrows scratch space of its own from a pool.
 type Network struct {
 	doc   *circuit.Circuit
 	Volts float64 // nominal volts of the supply
@@ -97,10 +98,20 @@ type Network struct {
 	stub     []bool // by class: it runs on into a cable whose far end nobody knows
 	grounds  []int  // nodes that are for ground only: its colours, ground terminals
 
-	under  Conditions
+	under   Conditions
+	scratch sync.Pool // of *scratch
+}
+
+// scratch is the space that one solving needs.
+type scratch struct {
 	solver solver
 	flow   flow
 }
+
+// borrow takes scratch space from the pool; [Network.giveBack] returns it.
+func (n *Network) borrow() *scratch { return n.scratch.Get().(*scratch) }
+
+func (n *Network) giveBack(x *scratch) { n.scratch.Put(x) }
 
 // assumedWatts stands in for a lamp whose watts nobody recorded: only how
 // lamps in series share the volts depends on it.
@@ -124,8 +135,7 @@ func NewUnder(c *circuit.Circuit, under Conditions) *Network {
 		}
 	}
 	n.strings = n.bundled()
-	n.solver = newSolver(n)
-	n.flow = newFlow(n)
+	n.scratch.New = func() any { return &scratch{newSolver(n), newFlow(n)} }
 	return n
 }
 

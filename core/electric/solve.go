@@ -66,7 +66,7 @@ type Fault struct {
 	At   []circuit.End
 }
 
-// solver is the scratch space of one network.
+// solver is the scratch space of one solving.
 type solver struct {
 	nets  sets      // over classes
 	tie   []tie     // by net root
@@ -97,7 +97,9 @@ type Solution struct {
 
 // Solve finds what every conductor, lamp and smart device does in one state.
 func (n *Network) Solve(s State) *Solution {
-	w := &n.solver
+	x := n.borrow()
+	defer n.giveBack(x)
+	w := &x.solver
 	for i := range w.nets {
 		w.nets[i], w.tie[i], w.feed[i], w.volts[i], w.known[i] = i, 0, 0, 0, false
 	}
@@ -135,7 +137,7 @@ func (n *Network) Solve(s State) *Solution {
 			w.known[i] = true
 		}
 	}
-	n.solveFloating(out.net)
+	n.solveFloating(w, out.net)
 	out.tie, out.feed = slices.Clone(w.tie), slices.Clone(w.feed)
 	out.volts, out.known = slices.Clone(w.volts), slices.Clone(w.known)
 	out.awake = out.findAwake()
@@ -143,8 +145,7 @@ func (n *Network) Solve(s State) *Solution {
 }
 
 // solveFloating settles the nets that hang on lamps only.
-func (n *Network) solveFloating(net []int) {
-	w := &n.solver
+func (n *Network) solveFloating(w *solver, net []int) {
 	for range n.strings { // most often one lamp between a floating and a fixed net
 		moved := false
 		for _, l := range n.strings {
@@ -172,7 +173,7 @@ func (n *Network) solveFloating(net []int) {
 			}
 		}
 	}
-	unknown = n.reachable(net, unknown)
+	unknown = n.reachable(w, net, unknown)
 	if len(unknown) == 0 {
 		return
 	}
@@ -222,8 +223,7 @@ func (n *Network) onlyLampAt(net []int, root int) bool {
 
 // reachable keeps the unknown nets that a chain of lamps ties to a known one;
 // the others float however the lamps hang together.
-func (n *Network) reachable(net, unknown []int) []int {
-	w := &n.solver
+func (n *Network) reachable(w *solver, net, unknown []int) []int {
 	tied := make([]bool, len(unknown))
 	for changed := true; changed; {
 		changed = false
