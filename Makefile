@@ -7,7 +7,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: demo test page generate check-generated chromium ngspice bench screenshots clean
+.PHONY: demo test race page generate check-generated chromium ngspice bench screenshots clean
 
 demo: page
 	go build -o bin/ambivia ./cmd/ambivia
@@ -29,6 +29,10 @@ test: page chromium ngspice check-generated
 	go test -timeout 20m -v ./core/netlist # prints how well model and simulator agree
 	go test -timeout 40m -v ./core/trace # prints what tracing takes
 	go test -timeout 40m $$(go list ./... | grep -v /core/netlist$$ | grep -v /core/trace$$)
+
+# Every test but the long ones, watched for data races.
+race: page
+	go test -timeout 40m -race -short ./core/... ./api/...
 
 # The browser of the tests: Debian's Chromium, installed if there is none.
 chromium:

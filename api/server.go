@@ -54,7 +54,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(server.logged, server.recovered, server.guarded)
-	strict := NewStrictHandlerWithOptions(server, nil, StrictGinServerOptions{
+	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) {
@@ -98,6 +98,12 @@ func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 		defer cancel()
 		return server.Shutdown(stop)
 	}
+}
+
+// own gives a handler a context that stays its own: the router uses its contexts again for the
+// next request, while the database may still listen to the last one's.
+func own(handle StrictHandlerFunc, _ string) StrictHandlerFunc {
+	return func(c *gin.Context, request any) (any, error) { return handle(c.Copy(), request) }
 }
 
 // logged writes one line for each request: the route, not the address, so that

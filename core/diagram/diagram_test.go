@@ -126,6 +126,9 @@ func lieOn(a, b Rect) float64 {
 // TestScenes: drawings of random trees of two to ten controls, as found and as
 // planned, keep apart what must be apart and stand in the same places.
 func TestScenes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(11, 12))
 	crossed, drawn := 0, 0
 	for i := range 300 {
@@ -249,6 +252,9 @@ func TestEveryEndIsDrawn(t *testing.T) {
 // TestFront: each box alone, from the front, before and after: nothing lies on
 // anything else, every core end is there, capped ones with a cap.
 func TestFront(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(15, 16))
 	crossed, drawn := 0, 0
 	for i := range 60 {

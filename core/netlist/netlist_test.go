@@ -76,6 +76,9 @@ func specimens(rng *rand.Rand, count int) []*circuit.Circuit {
 // state with Debian's ngspice, and prints how well they agree. Where the model
 // says that a breaker trips, the simulator must see a current that trips it.
 func TestAgainstSimulator(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(21, 22))
 	const tolerance = 0.02 // volts: what the joints' ohms and the air's leaks add up to
 	circuits, states, lamps, tripped, part := 0, 0, 0, 0, 0

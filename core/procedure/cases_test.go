@@ -13,6 +13,9 @@ import (
 // every device is mounted before anything is joined to it, the breakers are named, what is freed
 // is capped, and from every step there is a way back to what was found.
 func TestCases(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	entries, err := os.ReadDir("testdata/cases")
 	if err != nil {

@@ -138,6 +138,9 @@ func partnersMove(p *Procedure, c retrofit.Change) (n int) {
 // steps make exactly the plan, nothing burns if somebody puts the breaker on in the middle,
 // and from any step there is a way back to exactly what was found.
 func TestSteps(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(61, 62))
 	plans := 0
 	for i := range 25 {

@@ -10,6 +10,9 @@ import (
 // TestNothingCheaper: for a small house every way of giving each core a net, or none, is
 // written out and simulated; none that works needs fewer ends than the plan.
 func TestNothingCheaper(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	agreed := 0
 	for _, k := range []struct {

@@ -14,6 +14,9 @@ import (
 // which its parts are listed, and hardly does how many ends it moves; a plan made twice is
 // the same.
 func TestOrderMeansNothing(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(83, 84))
 	ends := map[string]float64{}
 	fits := func(a *Answer) []string {

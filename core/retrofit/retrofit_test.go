@@ -58,6 +58,9 @@ func TestAssign(t *testing.T) {
 // in every state, keeps every cable, and moves nothing in boxes that it does
 // not name; whatever is not offered says why.
 func TestHouses(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	rng := rand.New(rand.NewPCG(2, 3))
 	offered, refused := map[string]int{}, map[string]int{}
@@ -131,6 +134,9 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 // TestSensingLeavesTheOthers: with line at the replaced switch, nothing moves
 // in any other box.
 func TestSensingLeavesTheOthers(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(4, 5))
 	seen := 0
 	for i := range 200 {

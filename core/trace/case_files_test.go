@@ -31,6 +31,9 @@ func caseFile(t testing.TB, name string) *circuit.Circuit {
 // named, to the end: what is true is always among what is left, nothing is done that is
 // wrong, and where all switch boxes are open it is done in the end, within so many readings.
 func TestCaseHouses(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	for _, test := range []struct {
 		file     string

@@ -117,6 +117,9 @@ func play(t testing.TB, h *house.House, c *circuit.Circuit, prefer Prefer) trace
 // TestComplete: the true circuit of a random house on any tree of boxes is among the
 // worlds, before any reading and after each honest one.
 func TestComplete(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	for _, many := range []struct{ switches, houses int }{{2, 100}, {3, 30}, {4, 8}, {5, 1}} {
 		worlds := []int{}
@@ -153,6 +156,9 @@ func TestComplete(t *testing.T) {
 // TestLivedIn: a receptacle on the feed, a second lamp and a switch that nobody wired take
 // no house away: the true roles are among the worlds before any reading and after some.
 func TestLivedIn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	odd := map[string]int{}
 	for _, many := range []struct{ switches, houses int }{{2, 60}, {3, 25}} {
@@ -325,6 +331,9 @@ func (f *figures) trace(t testing.TB, k circuittest.Kind, seed uint64, prefer Pr
 // what is left, before any reading and after each, and no honest readings clash. It prints
 // what it took.
 func TestNeverWrong(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	for _, k := range circuittest.Kinds() {
 		t.Run(k.Name, func(t *testing.T) {
 			t.Parallel()
@@ -399,6 +408,9 @@ func (f *figures) holds(t testing.TB, k circuittest.Kind, seed uint64, readings 
 // probes them with the power on; E lifts everything, finds the line, ties it to the
 // travelers and looks at the far box.
 func TestSchools(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	const houses = 120
 	settled, walks := map[string]int{}, map[string]int{}
@@ -495,6 +507,9 @@ func schoolE(t *Tracer, ask func(circuit.Observation) any) (walks int) {
 // TestBareRecord says nothing of the light or the panel: what can be known is still
 // found, and what cannot stays open, with what would settle it.
 func TestBareRecord(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	done, walks := 0, 0
 	const houses = 60
@@ -527,6 +542,9 @@ func TestBareRecord(t *testing.T) {
 // TestCircuitOfRecord writes what was traced as a whole circuit: it is valid, works,
 // has the roles of the house, and says of each fact how it is known.
 func TestCircuitOfRecord(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	var houses []*house.House
 	for seed := range uint64(24) {

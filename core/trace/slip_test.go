@@ -92,6 +92,9 @@ func (n *misreadings) add(m misreadings) {
 // TestOneSlip traces houses in which one reading is false. Without a confirming reading many
 // would end known and wrong; with those that take no walk hardly any do.
 func TestOneSlip(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	all := misreadings{}
 	kinds := circuittest.Kinds()
