@@ -256,8 +256,12 @@ func (b *tab) still() {
 	}
 }
 
-// key presses keys one after the other.
+// key presses keys one after the other, when a card that has just come may be answered.
 func (b *tab) key(keys ...input.Key) {
+	b.t.Helper()
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => !document.querySelector("[data-arriving]")`)); err != nil {
+		b.t.Fatalf("a card never may be answered: %v", err)
+	}
 	b.Keyboard.MustType(keys...)
 }
 

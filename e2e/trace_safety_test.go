@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 
 	"ambivia/core/circuit"
@@ -154,4 +155,36 @@ func TestConfirmingReading(t *testing.T) {
 	b.confirm()
 	b.key('u')
 	b.readings(n + 1)
+}
+
+// TestHeldKey: a key that is held, and one that is pressed again before the next card can have
+// been read, make one reading.
+func TestHeldKey(t *testing.T) {
+	_, b := practise(t, 1280, 800)
+	b.confirm()
+	b.key('u')
+	b.readings(1)
+	b.still()
+	press := `(repeat, times) => new Promise((done) => {
+		let n = 0;
+		const tick = () => {
+			document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "u", bubbles: true, repeat: repeat && n > 0 }));
+			if (++n < times) setTimeout(tick, 60);
+			else done();
+		};
+		tick();
+	})`
+	for i, repeat := range []bool{true, false} {
+		b.confirm()
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => !document.querySelector("[data-arriving]")`)); err != nil {
+			t.Fatal(err)
+		}
+		times := 6
+		if repeat {
+			times = 40
+		}
+		b.MustEval(press, repeat, times)
+		b.still()
+		b.readings(2 + i)
+	}
 }

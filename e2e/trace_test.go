@@ -183,6 +183,7 @@ func TestTraceInTwoTabs(t *testing.T) {
 	one.readings(1)
 	// A double press of an answer is one reading.
 	one.confirm()
+	one.MustElement(".answer:not([disabled])")
 	one.MustEval(`() => { const answer = document.querySelector(".answer:not(:disabled)"); answer.click(); answer.click(); }`)
 	one.readings(2)
 	one.still()

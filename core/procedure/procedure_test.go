@@ -56,6 +56,15 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 	if d := same(after, o.After); len(d) > 0 {
 		t.Fatalf("%s: all steps done, it is not the plan: %v", name, d)
 	}
+	operations := 0
+	for _, s := range p.Steps {
+		if s.Kind == KindPowerOn || s.Kind == KindPowerOf || s.Kind == KindGate && strings.Contains(s.Text, "locked and labelled") {
+			operations++
+		}
+	}
+	if float64(operations) != o.Metrics["walks"] {
+		t.Errorf("%s: the breaker is moved %d times, and the plan says %g", name, operations, o.Metrics["walks"])
+	}
 	joined := map[string]int{} // box → how far the new work there has come, by role
 	lifting, power := true, false
 	for i, s := range p.Steps {

@@ -231,6 +231,10 @@ func (p *planner) behind(x circuit.Device, d *demand, after *circuit.Circuit) *C
 // of thumb of the trade.
 const usualSwitchMm = 20
 
+// BreakerOperations is how often the breaker is moved in any option's steps: off for the work, on
+// to try with every bare end capped, off to close the boxes, and on.
+const BreakerOperations = 4
+
 // Estimates of work, in minutes: rules of thumb for a person who knows the trade, and no
 // promise. A walk is one way to the panel and back.
 const (
@@ -238,7 +242,7 @@ const (
 	minutesPerEnd    = 2  // lift, trim, join
 	minutesPerDevice = 6  // mount and connect
 	minutesPerPair   = 4  // pair and try a link
-	minutesPerWalk   = 3  // off, locked, on again
+	minutesPerWalk   = 3  // to the breaker and back, locked or on again
 	minutesAloft     = 10 // a ladder for a box at a lamp
 	minutesPerCable  = 90 // a cable drawn in a finished house, at least
 )
@@ -295,7 +299,7 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 	o.Metrics = map[string]float64{
 		"boxesTouched": float64(len(o.BoxesTouched)), "endsMoved": float64(len(o.Changes)),
 		"remarked": float64(remarks), "capped": float64(caps), "devices": float64(len(d.add)), "price": round(price), "standbyWatts": round(standby),
-		"standbyYear": round(standby * hoursPerYear / 1000), "batteries": float64(batteries), "switchesKept": float64(kept), "walks": 1, "ladders": float64(aloft),
+		"standbyYear": round(standby * hoursPerYear / 1000), "batteries": float64(batteries), "switchesKept": float64(kept), "walks": BreakerOperations, "ladders": float64(aloft),
 	}
 	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
 		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)

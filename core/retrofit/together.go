@@ -114,6 +114,6 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 			o.BoxesTouched = append(o.BoxesTouched, b.ID)
 		}
 	}
-	o.Metrics["boxesTouched"], o.Metrics["endsMoved"], o.Metrics["walks"] = float64(len(o.BoxesTouched)), float64(len(o.Changes)), 1
+	o.Metrics["boxesTouched"], o.Metrics["endsMoved"], o.Metrics["walks"] = float64(len(o.BoxesTouched)), float64(len(o.Changes)), BreakerOperations
 	return o
 }

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { TriangleAlert } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { client, take, type Schemas } from "../api/client";
 import { Notice } from "../ui/Notice";
 import { useKeys } from "../ui/useKeys";
@@ -14,7 +14,8 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
   const { circuit, change, busy, word } = useWork();
   const [volts, setVolts] = useState("");
   const gates = next.gates;
-  const locked = gates.length > 0 || busy || props.waiting;
+  const arriving = useArriving();
+  const locked = gates.length > 0 || busy || props.waiting || arriving;
   const measuresVolts = next.test.instrument === "two-pole" || next.test.instrument === "multimeter";
   const read = (reading: string | number) => {
     if (!locked) change({ do: "edit", edit: { op: "observe", observation: { ...next.test, reading } } });
@@ -32,7 +33,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
     h: circuit.house && keyed ? () => ask.mutate() : undefined,
   });
   return (
-    <section className="test-card" aria-label={props.heading ?? "The next test"}>
+    <section className="test-card" aria-label={props.heading ?? "The next test"} data-arriving={arriving || undefined}>
       <p className="test-kind">
         {props.heading ?? (next.confirms ? "Confirming reading" : "Next test")} · {next.live ? "live" : "dead"}
       </p>
@@ -103,6 +104,16 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
       )}
     </section>
   );
+}
+
+/** True while a card has just come: nobody has read it yet, so what is pressed was meant for the one before. */
+function useArriving() {
+  const [arriving, setArriving] = useState(true);
+  useEffect(() => {
+    const read = setTimeout(() => setArriving(false), 400);
+    return () => clearTimeout(read);
+  }, []);
+  return arriving;
 }
 
 /** What a person confirms before a test; until then the answers are locked. */

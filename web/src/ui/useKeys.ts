@@ -14,7 +14,7 @@ export function useKeys(keys: Record<string, (() => void) | undefined>) {
       const at = event.target as HTMLElement;
       if (at.closest("input, textarea, select, [role=menu], [contenteditable]")) return;
       const mod = event.ctrlKey || event.metaKey;
-      if (event.altKey) return;
+      if (event.altKey || event.repeat) return; // a key that is held acts once
       const name = (mod ? "mod+" : "") + (mod && event.shiftKey ? "shift+" : "") + (event.key.length === 1 ? event.key.toLowerCase() : event.key);
       const act = latest.current[name];
       if (!act) return;
