@@ -16,77 +16,75 @@ func fits(ctx context.Context, c *circuit.Circuit) (bool, error) {
 	return err == nil && t.possible(), err
 }
 
-// needless drops from a list of so many what has no part in a clash, and returns the positions
-// of the rest: without each of these something fits.
-func needless(n int, fitsWithout func(kept []int) (bool, error)) ([]int, error) {
-	var kept []int
+// inTheWay names what of a list of so many is why nothing fits: without each of these something
+// does. It is nil where leaving out all of the list does not help. Keep makes the document hold
+// only the entries at those positions.
+func inTheWay(ctx context.Context, c *circuit.Circuit, n int, keep func(d *circuit.Circuit, kept []int)) ([]int, error) {
+	with := func(kept []int) (bool, error) {
+		d := c.Clone()
+		keep(d, kept)
+		return fits(ctx, d)
+	}
+	if n == 0 {
+		return nil, nil
+	}
+	if ok, err := with(nil); err != nil || !ok {
+		return nil, err
+	}
+	var guilty []int
 	for i := range n {
-		kept = append(kept, i)
+		guilty = append(guilty, i)
 	}
 	for i := range n {
-		without := slices.DeleteFunc(slices.Clone(kept), func(x int) bool { return x == i })
-		ok, err := fitsWithout(without)
+		without := slices.DeleteFunc(slices.Clone(guilty), func(x int) bool { return x == i })
+		ok, err := with(without)
 		if err != nil {
 			return nil, err
 		}
 		if !ok {
-			kept = without
+			guilty = without
 		}
 	}
-	return kept, nil
+	return guilty, nil
 }
 
 // acceptedClash looks whether something fits once conductors are not taken for what nobody
 // measured, and names those to take back; nil where that is not why.
 func acceptedClash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
-	if len(c.Accepted) == 0 {
-		return nil, nil
-	}
-	with := func(kept []int) (bool, error) {
-		d := c.Clone()
+	guilty, err := inTheWay(ctx, c, len(c.Accepted), func(d *circuit.Circuit, kept []int) {
 		d.Accepted = nil
 		for _, i := range kept {
 			d.Accepted = append(d.Accepted, c.Accepted[i])
 		}
-		return fits(ctx, d)
-	}
-	if ok, err := with(nil); err != nil || !ok {
-		return nil, err
-	}
-	guilty, err := needless(len(c.Accepted), with)
-	if err != nil {
+	})
+	if guilty == nil || err != nil {
 		return nil, err
 	}
 	say := inspect.Speak(c)
-	out := &Contradiction{Accepted: guilty}
 	var names []string
 	for _, i := range guilty {
 		names = append(names, End(say, c.Accepted[i].End)+" taken as "+say.Word(c.Accepted[i].As))
 	}
-	out.Text = "No circuit fits with " + strings.Join(names, " and ") + "."
-	out.Recheck = "Take back first what nobody measured: " + names[0] + "."
-	return out, nil
+	return &Contradiction{
+		Accepted: guilty,
+		Text:     "No circuit fits with " + strings.Join(names, " and ") + ".",
+		Recheck:  "Take back first what nobody measured: " + names[0] + ".",
+	}, nil
 }
 
 // reportClash looks whether something fits once what the customer says is left out of what
 // was read, and names the reports that the readings speak against.
 func reportClash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
-	if len(c.Reports) == 0 || len(c.Observations) == 0 {
+	if len(c.Observations) == 0 {
 		return nil, nil
 	}
-	with := func(kept []int) (bool, error) {
-		d := c.Clone()
+	guilty, err := inTheWay(ctx, c, len(c.Reports), func(d *circuit.Circuit, kept []int) {
 		d.Reports = nil
 		for _, i := range kept {
 			d.Reports = append(d.Reports, c.Reports[i])
 		}
-		return fits(ctx, d)
-	}
-	if ok, err := with(nil); err != nil || !ok {
-		return nil, err
-	}
-	guilty, err := needless(len(c.Reports), with)
-	if err != nil {
+	})
+	if guilty == nil || err != nil {
 		return nil, err
 	}
 	say := inspect.Speak(c)
