@@ -323,3 +323,36 @@ func TestWordsOnScreen(t *testing.T) {
 		t.Errorf("only practices %v have a demo", seen)
 	}
 }
+
+// TestNumbersAsWritten: a number is read as people write it, with a comma too; what is none is
+// told and kept to be mended, and an emptied field is not known again.
+func TestNumbersAsWritten(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey", 1280, 900)
+	b.see("It works")
+	field := "Breaker, amperes"
+	value := func() string { return b.find("input", field).MustProperty("value").Str() }
+	b.fill(field, "12,5")
+	b.Keyboard.MustType(input.Enter)
+	b.still()
+	if got := value(); got != "12.5" {
+		t.Errorf("12,5 is read as %q", got)
+	}
+	b.fill(field, "a dozen")
+	b.Keyboard.MustType(input.Enter)
+	b.see("This is no number.")
+	if got := value(); got != "a dozen" {
+		t.Errorf("what was typed is %q now", got)
+	}
+	amperes := b.find("input", field)
+	amperes.MustSelectAllText().MustType(input.Backspace)
+	b.Keyboard.MustType(input.Enter)
+	b.still()
+	b.gone("This is no number.")
+	b.MustReload().MustWaitLoad()
+	b.see("It works")
+	if got := value(); got != "" {
+		t.Errorf("emptied, it is %q", got)
+	}
+}

@@ -35,21 +35,15 @@ func (w *writer) setDevice(e Edit) (string, error) {
 	if e.Name != "" {
 		d.Name = e.Name
 	}
-	if e.DepthMm != nil {
-		d.DepthMm = e.DepthMm
-	}
+	set(&d.DepthMm, e.DepthMm)
 	if e.Unmarked != nil {
 		d.Unmarked = e.Unmarked
 	}
 	if e.Dimmable != nil {
 		d.Dimmable = e.Dimmable
 	}
-	if e.Watts != nil {
-		d.Watts = e.Watts
-	}
-	if e.Count != nil {
-		d.Count = e.Count
-	}
+	set(&d.Watts, e.Watts)
+	set(&d.Count, e.Count)
 	if e.Load != "" {
 		d.Load = e.Load
 	}

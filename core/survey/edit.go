@@ -175,12 +175,8 @@ func (w *writer) setCircuit(e Edit) (string, error) {
 		if w.Supply == nil {
 			w.Supply = &circuit.Supply{}
 		}
-		if e.Volts != nil {
-			w.Supply.Volts = e.Volts
-		}
-		if e.BreakerAmps != nil {
-			w.Supply.BreakerAmps = e.BreakerAmps
-		}
+		set(&w.Supply.Volts, e.Volts)
+		set(&w.Supply.BreakerAmps, e.BreakerAmps)
 		if e.BreakerLabel != "" {
 			w.Supply.BreakerLabel = e.BreakerLabel
 		}
@@ -262,6 +258,17 @@ func (w *writer) end(k *circuit.Cable, box string) {
 	}
 }
 
+// set notes a number that was given: 0 takes it back, so that it is not known again.
+func set[T int | float64](number **T, given *T) {
+	switch {
+	case given == nil:
+	case *given == 0:
+		*number = nil
+	default:
+		*number = given
+	}
+}
+
 func (w *writer) setBox(e Edit) (string, error) {
 	b, err := w.box(e.Box)
 	if err != nil {
@@ -273,15 +280,9 @@ func (w *writer) setBox(e Edit) (string, error) {
 	if e.Opened != nil {
 		b.Opened = e.Opened
 	}
-	if e.Gangs != nil {
-		b.Gangs = e.Gangs
-	}
-	if e.VolumeCm3 != nil {
-		b.VolumeCm3 = e.VolumeCm3
-	}
-	if e.DepthMm != nil {
-		b.DepthMm = e.DepthMm
-	}
+	set(&b.Gangs, e.Gangs)
+	set(&b.VolumeCm3, e.VolumeCm3)
+	set(&b.DepthMm, e.DepthMm)
 	if e.Material != "" {
 		b.Material = e.Material
 	}

@@ -383,3 +383,33 @@ func TestReadings(t *testing.T) {
 		}
 	}
 }
+
+// TestNumbersTakenBack: a number that was noted can be taken back, so that it is not known again.
+func TestNumbersTakenBack(t *testing.T) {
+	c := circuittest.Straight()
+	value, none := 12.5, 0.0
+	count, zero := 3, 0
+	for _, edit := range []struct{ set, clear survey.Edit }{
+		{survey.Edit{Op: survey.SetBox, Box: "foot", DepthMm: &value, VolumeCm3: &value, Gangs: &count}, survey.Edit{Op: survey.SetBox, Box: "foot", DepthMm: &none, VolumeCm3: &none, Gangs: &zero}},
+		{survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: &value, Count: &count}, survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: &none, Count: &zero}},
+		{survey.Edit{Op: survey.SetCircuit, BreakerAmps: &value, Volts: &value}, survey.Edit{Op: survey.SetCircuit, BreakerAmps: &none, Volts: &none}},
+	} {
+		noted, _, err := survey.Apply(c, edit.set)
+		if err != nil {
+			t.Fatal(err)
+		}
+		back, _, err := survey.Apply(noted, edit.clear)
+		if err != nil {
+			t.Fatal(err)
+		}
+		b, d := back.Box("foot"), back.Device("lamp1")
+		stays := map[survey.Op]bool{
+			survey.SetBox:     b.DepthMm != nil || b.VolumeCm3 != nil || b.Gangs != nil,
+			survey.SetDevice:  d.Watts != nil || d.Count != nil,
+			survey.SetCircuit: back.Supply.BreakerAmps != nil || back.Supply.Volts != nil,
+		}
+		if stays[edit.set.Op] {
+			t.Errorf("%s: a number stays", edit.set.Op)
+		}
+	}
+}

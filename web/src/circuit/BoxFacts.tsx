@@ -1,5 +1,5 @@
 import type { CircuitFile, Edit } from "../api/client";
-import { Saved } from "./CircuitFacts";
+import { Measured, Saved } from "./CircuitFacts";
 import { useWork } from "./work";
 
 /** Cubic centimetres in a cubic inch. */
@@ -11,7 +11,7 @@ export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
   const { box } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-box", box: box.id, ...fields } });
   const inches = circuit.document.practice === "na";
-  const volume = box.volumeCm3 === undefined ? "" : String(inches ? Math.round((box.volumeCm3 / inch3) * 100) / 100 : box.volumeCm3);
+  const volume = box.volumeCm3 !== undefined && inches ? Math.round((box.volumeCm3 / inch3) * 100) / 100 : box.volumeCm3;
   return (
     <>
       <div className="fields">
@@ -25,9 +25,9 @@ export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
         <details className="parts">
           <summary>Size and material of the box</summary>
           <div className="fields">
-            <Saved label={inches ? "Stamped volume, in³" : "Volume, cm³"} type="number" value={volume} onSave={(v) => edit({ volumeCm3: inches ? Number(v) * inch3 : Number(v) })} />
-            <Saved label="Depth inside, mm" type="number" value={String(box.depthMm ?? "")} onSave={(v) => edit({ depthMm: Number(v) })} />
-            <Saved label="Gangs" type="number" value={String(box.gangs ?? "")} onSave={(v) => edit({ gangs: Number(v) })} />
+            <Measured label={inches ? "Stamped volume, in³" : "Volume, cm³"} value={volume} onSave={(v) => edit({ volumeCm3: inches ? v * inch3 : v })} />
+            <Measured label="Depth inside, mm" value={box.depthMm} onSave={(depthMm) => edit({ depthMm })} />
+            <Measured label="Gangs" value={box.gangs} onSave={(gangs) => edit({ gangs })} />
             <label className="field">
               <span>Material</span>
               <select value={box.material ?? ""} onChange={(e) => edit({ material: e.target.value as "metal" })}>

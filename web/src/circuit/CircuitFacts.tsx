@@ -36,8 +36,8 @@ export function CircuitFacts() {
           </label>
         )}
         <Saved label={`${upper(word("breaker"))} label`} value={doc.supply?.breakerLabel ?? ""} onSave={(breakerLabel) => change({ do: "edit", edit: { op: "set-circuit", breakerLabel } })} />
-        <Saved label={`${upper(word("breaker"))}, amperes`} type="number" value={String(doc.supply?.breakerAmps ?? "")} onSave={(v) => change({ do: "edit", edit: { op: "set-circuit", breakerAmps: Number(v) } })} />
-        <Saved label={`Volts (${practice?.volts ?? ""} if left empty)`} type="number" value={String(doc.supply?.volts ?? "")} onSave={(v) => change({ do: "edit", edit: { op: "set-circuit", volts: Number(v) } })} />
+        <Measured label={`${upper(word("breaker"))}, amperes`} value={doc.supply?.breakerAmps} onSave={(breakerAmps) => change({ do: "edit", edit: { op: "set-circuit", breakerAmps } })} />
+        <Measured label={`Volts (${practice?.volts ?? ""} if left empty)`} value={doc.supply?.volts} onSave={(volts) => change({ do: "edit", edit: { op: "set-circuit", volts } })} />
       </div>
       <p className="caution">
         {practice?.caution} {practice?.whoMay} Confirm every finding with your local code.
@@ -50,7 +50,7 @@ export function CircuitFacts() {
 export const upper = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** A field that saves itself when it is left or Enter is pressed. */
-export function Saved(props: { label: string; value: string; type?: "text" | "number"; onSave: (value: string) => void }) {
+export function Saved(props: { label: string; value: string; onSave: (value: string) => void }) {
   const [draft, setDraft] = useState<string>();
   const save = () => {
     if (draft !== undefined && draft.trim() !== "" && draft !== props.value) props.onSave(draft.trim());
@@ -60,9 +60,7 @@ export function Saved(props: { label: string; value: string; type?: "text" | "nu
     <label className="field">
       <span>{props.label}</span>
       <input
-        type={props.type ?? "text"}
-        inputMode={props.type === "number" ? "decimal" : undefined}
-        step="any"
+        type="text"
         value={draft ?? props.value}
         maxLength={120}
         onChange={(e) => setDraft(e.target.value)}
@@ -72,6 +70,45 @@ export function Saved(props: { label: string; value: string; type?: "text" | "nu
           if (e.key === "Escape") setDraft(undefined);
         }}
       />
+    </label>
+  );
+}
+
+/** A number as people write it, with a comma or a point; undefined for what is none. An empty one is 0: not known. */
+export function numberIn(text: string) {
+  const value = Number(text.trim().replace(",", "."));
+  return Number.isFinite(value) && value >= 0 ? value : undefined;
+}
+
+/** A measured number that saves itself when it is left or Enter is pressed; emptied, it is not known again. */
+export function Measured(props: { label: string; value: number | undefined; onSave: (value: number) => void }) {
+  const shown = props.value === undefined ? "" : String(props.value);
+  const [draft, setDraft] = useState<string>();
+  const wrong = draft !== undefined && numberIn(draft) === undefined;
+  const save = () => {
+    if (wrong) return; // what was typed is kept to be mended
+    const value = draft === undefined ? undefined : numberIn(draft);
+    if (value !== undefined && draft?.trim() !== shown) props.onSave(value);
+    setDraft(undefined);
+  };
+  return (
+    <label className="field">
+      <span>{props.label}</span>
+      <input
+        type="text"
+        inputMode="decimal"
+        placeholder="not known"
+        value={draft ?? shown}
+        maxLength={20}
+        aria-invalid={wrong || undefined}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={save}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") save();
+          if (e.key === "Escape") setDraft(undefined);
+        }}
+      />
+      {wrong && <span role="alert">This is no number.</span>}
     </label>
   );
 }

@@ -1,7 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 import type { CircuitFile, Edit } from "../api/client";
 import { Remove } from "../ui/Remove";
-import { Saved } from "./CircuitFacts";
+import { Measured } from "./CircuitFacts";
 import { endClass, useWork } from "./work";
 
 type Device = CircuitFile["devices"][number];
@@ -50,7 +50,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
               ))}
             </select>
           </label>
-          <Saved label="Depth behind the plate, mm" type="number" value={String(device.depthMm ?? "")} onSave={(v) => edit({ depthMm: Number(v) })} />
+          <Measured label="Depth behind the plate, mm" value={device.depthMm} onSave={(depthMm) => edit({ depthMm })} />
           <label className="check">
             <input type="checkbox" checked={device.unmarked ?? false} onChange={(e) => edit({ unmarked: e.target.checked })} />
             Its screws cannot be told apart
@@ -59,8 +59,8 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       )}
       {device.type === "lamp" && (
         <div className="fields">
-          <Saved label="Watts of one lamp" type="number" value={String(device.watts ?? "")} onSave={(v) => edit({ watts: Number(v) })} />
-          <Saved label="Number of lamps" type="number" value={String(device.count ?? "")} onSave={(v) => edit({ count: Number(v) })} />
+          <Measured label="Watts of one lamp" value={device.watts} onSave={(watts) => edit({ watts })} />
+          <Measured label="Number of lamps" value={device.count} onSave={(count) => edit({ count })} />
           <label className="field">
             <span>Kind of lamp</span>
             <select value={device.load ?? ""} onChange={(e) => edit({ load: e.target.value })}>
