@@ -57,12 +57,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
-		Schools: map[string]trace.Operations{}, Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
-	}
-	for name, o := range told.Schools {
-		if o != nil {
-			out.Schools[name] = *o
-		}
+		Schools: settling(told.Schools), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
 	}
 	for _, way := range doc.Cannot {
 		out.Cannot = append(out.Cannot, TraceAnswerCannot(way))
@@ -127,6 +122,32 @@ func (s *Server) PreviewTest(ctx context.Context, r PreviewTestRequestObject) (P
 		return nil, tooLong(err)
 	}
 	return PreviewTest200JSONResponse(*next), nil
+}
+
+// settling are those of the schools that settle a circuit.
+func settling(schools map[string]*trace.Operations) map[string]trace.Operations {
+	out := map[string]trace.Operations{}
+	for name, o := range schools {
+		if o != nil {
+			out[name] = *o
+		}
+	}
+	return out
+}
+
+// TraceAhead forecasts the breaker operations where that takes longer than the answer waits for.
+func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (TraceAheadResponseObject, error) {
+	_, doc, _, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, traceTime)
+	defer cancel()
+	ahead, schools, err := trace.Forecast(ctx, doc, preferred(r.Params.Prefer))
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, nil
 }
 
 // TraceTree follows every reading of every next test to the end.

@@ -114,3 +114,22 @@ func TestBreakerOutlivesUndo(t *testing.T) {
 	}
 	b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "gate", "gates": []map[string]any{{"gate": "was-on"}}}), 422)
 }
+
+// TestForecast: where the answer does not wait for it, the breaker operations still to come are
+// told on their own.
+func TestForecast(t *testing.T) {
+	b := newBench(t)
+	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
+	doc, err := json.Marshal(circuittest.Chain(3))
+	if err != nil {
+		t.Fatal(err)
+	}
+	b.call("POST", "/jobs/1/import", doc, 201)
+	b.call("POST", "/circuits/1/house", nil, 201)
+	told := b.call("GET", "/circuits/2/trace", nil, 200)
+	forecast := b.call("GET", "/circuits/2/trace/ahead", nil, 200)
+	if told["ahead"] != nil || forecast["ahead"] == nil || forecast["schools"] == nil {
+		t.Errorf("at once %v, on its own %v", told["ahead"], forecast)
+	}
+	b.call("GET", "/circuits/9/trace/ahead", nil, 404)
+}

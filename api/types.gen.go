@@ -689,6 +689,14 @@ type TraceAnswerConfirm string
 // TraceAnswerPolarity defines model for TraceAnswer.Polarity.
 type TraceAnswerPolarity string
 
+// TraceForecast defines model for TraceForecast.
+type TraceForecast struct {
+	Ahead *Operations `json:"ahead,omitempty"`
+
+	// Schools Of schools A
+	Schools map[string]Operations `json:"schools"`
+}
+
 // TraceWarning defines model for TraceWarning.
 type TraceWarning = trace.Warning
 
@@ -763,6 +771,12 @@ type ProcedureParams struct {
 
 // TraceParams defines parameters for Trace.
 type TraceParams struct {
+	// Prefer Dead tests first, or fewest walks
+	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
+// TraceAheadParams defines parameters for TraceAhead.
+type TraceAheadParams struct {
 	// Prefer Dead tests first, or fewest walks
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
 }
@@ -894,6 +908,9 @@ type ServerInterface interface {
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(c *gin.Context, circuit CircuitID, params TraceParams)
+	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
+	// (GET /circuits/{circuit}/trace/ahead)
+	TraceAhead(c *gin.Context, circuit CircuitID, params TraceAheadParams)
 	// PreviewTest What a test chosen by hand would tell
 	// (POST /circuits/{circuit}/trace/preview)
 	PreviewTest(c *gin.Context, circuit CircuitID)
@@ -1588,6 +1605,42 @@ func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 	siw.Handler.Trace(c, circuit, params)
 }
 
+// TraceAhead operation middleware
+func (siw *ServerInterfaceWrapper) TraceAhead(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TraceAheadParams
+
+	// ------------- Optional query parameter "prefer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "prefer", c.Request.URL.Query(), &params.Prefer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter prefer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TraceAhead(c, circuit, params)
+}
+
 // PreviewTest operation middleware
 func (siw *ServerInterfaceWrapper) PreviewTest(c *gin.Context) {
 
@@ -2166,6 +2219,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/devices/:device", wrapper.DeleteDevice)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/circuits/:circuit/trace/preview", wrapper.PreviewTest)
+	router.GET(options.BaseURL+"/circuits/:circuit/trace/ahead", wrapper.TraceAhead)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/tree", wrapper.TraceTree)
 	router.POST(options.BaseURL+"/circuits/:circuit/record", wrapper.RecordTraced)
 	router.GET(options.BaseURL+"/circuits/:circuit/house", wrapper.CompareHouse)
@@ -2978,6 +3032,46 @@ type TracedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TracedefaultApplicationProblemPlusJSONResponse) VisitTraceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceAheadRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  TraceAheadParams
+}
+
+type TraceAheadResponseObject interface {
+	VisitTraceAheadResponse(w http.ResponseWriter) error
+}
+
+type TraceAhead200JSONResponse TraceForecast
+
+func (response TraceAhead200JSONResponse) VisitTraceAheadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceAheaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TraceAheaddefaultApplicationProblemPlusJSONResponse) VisitTraceAheadResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3994,6 +4088,9 @@ type StrictServerInterface interface {
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
+	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
+	// (GET /circuits/{circuit}/trace/ahead)
+	TraceAhead(ctx context.Context, request TraceAheadRequestObject) (TraceAheadResponseObject, error)
 	// PreviewTest What a test chosen by hand would tell
 	// (POST /circuits/{circuit}/trace/preview)
 	PreviewTest(ctx context.Context, request PreviewTestRequestObject) (PreviewTestResponseObject, error)
@@ -4755,6 +4852,33 @@ func (sh *strictHandler) Trace(ctx *gin.Context, circuit CircuitID, params Trace
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TraceResponseObject); ok {
 		if err := validResponse.VisitTraceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TraceAhead operation middleware
+func (sh *strictHandler) TraceAhead(ctx *gin.Context, circuit CircuitID, params TraceAheadParams) {
+	var request TraceAheadRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TraceAhead(ctx, request.(TraceAheadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TraceAhead")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TraceAheadResponseObject); ok {
+		if err := validResponse.VisitTraceAheadResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

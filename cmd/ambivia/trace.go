@@ -53,6 +53,11 @@ func traceCommand() *cobra.Command {
 			if err != nil {
 				return oneLine(args[0], err)
 			}
+			if r.Ahead == nil && r.Contradiction == nil {
+				if r.Ahead, r.Schools, err = trace.Forecast(cmd.Context(), c, p); err != nil {
+					return oneLine(args[0], err)
+				}
+			}
 			return printJSON(cmd.OutOrStdout(), r)
 		},
 	}

@@ -15,14 +15,35 @@ const (
 )
 
 // followable bounds the combinations of all frames for which that is done at once: it is
-// a forecast, and not worth the wait where there are many.
-const followable = 1_200
+// a forecast, and not worth the wait where there are many. [Forecast] takes its time, over the
+// likeliest world alone, up to forecastable.
+const (
+	followable   = 1_200
+	forecastable = 120_000
+)
+
+// Forecast is what [Result] tells of the breaker operations still to come where there is more to
+// go through than it waits for: some seconds' work. Both are nil where even that is too much.
+func Forecast(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Operations, map[string]*Operations, error) {
+	t, err := New(ctx, c)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !t.possible() {
+		return nil, map[string]*Operations{}, nil
+	}
+	return t.aheadOf(ctx, prefer, forecastable)
+}
 
 // ahead tells how many breaker operations are still to come, with the tests that are
 // proposed and in the ways of the schools: of the likeliest worlds, each played to the end.
 // They are nil where that was not worked out, those of a school too where it cannot settle
 // every one of these worlds.
 func (t *Tracer) ahead(ctx context.Context, prefer Prefer) (*Operations, map[string]*Operations, error) {
+	return t.aheadOf(ctx, prefer, followable)
+}
+
+func (t *Tracer) aheadOf(ctx context.Context, prefer Prefer, most int) (*Operations, map[string]*Operations, error) {
 	schools := map[string]*Operations{"A": nil, "B": nil, "E": nil}
 	if t.Settled() {
 		on := 0
@@ -32,11 +53,14 @@ func (t *Tracer) ahead(ctx context.Context, prefer Prefer) (*Operations, map[str
 		done := &Operations{on, float64(on)}
 		return done, map[string]*Operations{"A": done, "B": done, "E": done}, nil
 	}
-	if t.size() > followable {
+	size := t.size()
+	if size > most {
 		return nil, schools, nil
 	}
 	worlds := byPolarity(t.worlds())
-	worlds = worlds[:min(len(worlds), mostFollowed)]
+	if worlds = worlds[:min(len(worlds), mostFollowed)]; size > followable {
+		worlds = worlds[:1]
+	}
 	total := 0.0
 	for _, w := range worlds {
 		total += w.weight

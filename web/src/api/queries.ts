@@ -72,6 +72,15 @@ export const useTrace = (circuit: number, revision: number, prefer: Prefer, want
     retry: false,
   });
 
+export const useAhead = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+  useQuery({
+    queryKey: ["ahead", circuit, revision, prefer],
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/ahead", { params: { path: { circuit }, query: { prefer } }, signal })),
+    enabled: wanted,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 export const useTree = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["tree", circuit, revision, prefer],

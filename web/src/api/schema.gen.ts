@@ -465,6 +465,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/trace/ahead": {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work */
+        get: operations["traceAhead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/trace/tree": {
         parameters: {
             query?: {
@@ -976,6 +998,13 @@ export interface components {
             };
             controls?: number;
             cannot: ("lamp-out" | "ladder" | "second-person" | "live")[];
+        };
+        TraceForecast: {
+            ahead?: components["schemas"]["Operations"];
+            /** @description Of schools A */
+            schools: {
+                [key: string]: components["schemas"]["Operations"];
+            };
         };
         Assumption: {
             text: string;
@@ -2286,6 +2315,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NextTest"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    traceAhead: {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The forecast */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceForecast"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,5 +1,6 @@
 import { OctagonX } from "lucide-react";
 import type { Schemas } from "../api/client";
+import { useAhead, type Prefer } from "../api/queries";
 import type { Answer } from "./TraceStage";
 import { useWork } from "./work";
 
@@ -107,16 +108,17 @@ export function Assumed({ answer }: { answer: Answer }) {
 }
 
 /** The practitioners' ways beside what is proposed, in walks to the panel. */
-export function Walks({ answer }: { answer: Answer }) {
-  const { word } = useWork();
-  const ahead = answer.ahead;
+export function Walks({ answer, prefer, waiting }: { answer: Answer; prefer: Prefer; waiting: boolean }) {
+  const { circuit, word } = useWork();
+  const later = useAhead(circuit.id, circuit.revision, prefer, !waiting && !answer.ahead && !answer.done && !answer.contradiction);
+  const { ahead, schools } = answer.ahead ? answer : { ahead: later.data?.ahead, schools: later.data?.schools ?? {} };
   if (!ahead || answer.done) return null;
   const said = (o: Schemas["Operations"]) => (o.worst === o.mean ? `${o.worst}` : `${o.worst} at worst, ${o.mean} in the mean`);
   const names: Record<string, string> = { A: "both commons lifted", B: "all left connected", E: "everything lifted" };
   return (
     <p className="quiet">
       Still to come: {said(ahead)} {ahead.worst === 1 ? "walk" : "walks"} to the {word("panel")}.{" "}
-      {["A", "B", "E"].map((s) => `${names[s]}: ${answer.schools[s] ? `${said(answer.schools[s])}` : "does not settle it"}`).join(" · ")}
+      {["A", "B", "E"].map((s) => `${names[s]}: ${schools[s] ? `${said(schools[s])}` : "does not settle it"}`).join(" · ")}
     </p>
   );
 }

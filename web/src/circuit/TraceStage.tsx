@@ -64,7 +64,7 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
             )}
             {data.done && <Done answer={data} />}
             {!data.next && data.open.length > 0 && <Open answer={data} />}
-            <Walks answer={data} />
+            <Walks answer={data} prefer={props.prefer} waiting={isPlaceholderData} />
             <Assumed answer={data} />
             <TraceQuestions answer={data} />
             <Reports said={data.reports} />
