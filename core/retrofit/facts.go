@@ -106,6 +106,26 @@ func (p *planner) fitting(g group, x proposal) ([]kit, []Reason) {
 	return out, reasons
 }
 
+// dims is the check of whether the lamps may be dimmed by a device that dims. Filament lamps may;
+// of others somebody has to say so, and nobody is taken at no word.
+func (p *planner) dims(g group, d *demand) []Check {
+	for _, x := range d.add {
+		k := d.kinds[x.ID]
+		if !k.Dims || k.PerLamp || len(k.Limits) == 0 {
+			continue
+		}
+		for _, id := range g.lamps {
+			lamp := p.doc.Device(id)
+			if lamp.Dimmable != nil || lamp.Load == "incandescent" || lamp.Load == "halogen" {
+				continue
+			}
+			return []Check{{Code: "dimmable", Passed: true, Unknown: true, Text: fmt.Sprintf("The record does not say whether the lamps of %s may be dimmed, and the %s dims. Look at the lamps, and ask whoever bought them; some flicker, hum or fail.", p.say.Device(id), k.Name)}}
+		}
+		return []Check{{Code: "dimmable", Passed: true, Text: fmt.Sprintf("The lamps may be dimmed by the %s.", k.Name)}}
+	}
+	return nil
+}
+
 // carries are the checks of load against limits.
 func (p *planner) carries(g group, d *demand) []Check {
 	l := p.loadOf(g.lamps)

@@ -75,6 +75,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	o.Checks = append([]Check{works}, o.Checks...)
 	o.Checks = append(o.Checks, p.fits(after, report, d)...)
 	o.Checks = append(o.Checks, p.carries(g, d)...)
+	o.Checks = append(o.Checks, p.dims(g, d)...)
 	for _, c := range o.Checks[len(checks)+1:] {
 		if !c.Passed {
 			reasons = append(reasons, *because("fails-"+c.Code, c.Text, []circuit.End{}))
