@@ -47,3 +47,38 @@ func TestDimmable(t *testing.T) {
 		}
 	}
 }
+
+// TestNeutralFirst: where a box has a neutral, no device that takes its power through the lamp
+// stands before the best one there that uses it.
+func TestNeutralFirst(t *testing.T) {
+	compared := 0
+	for _, n := range []int{2, 3} {
+		c := circuittest.Chain(n)
+		p := newPlanner(c, Ask{})
+		options := Plan(c).Options
+		for _, through := range options {
+			if !through.Feasible || len(through.Devices) == 0 {
+				continue
+			}
+			d, _ := p.library.Get(through.Devices[0].Device)
+			if !d.ThroughLoad || !p.hasNeutral(through.Devices[0].Box) {
+				continue
+			}
+			best := -1.0
+			for _, o := range options {
+				if !o.Feasible || len(o.Devices) == 0 || o.Devices[0].Box != through.Devices[0].Box || !slices.Equal(o.Light, through.Light) {
+					continue
+				}
+				if d, _ := p.library.Get(o.Devices[0].Device); !d.ThroughLoad && d.At("neutral") != "" {
+					best = max(best, *o.Score)
+				}
+			}
+			if compared++; best >= 0 && *through.Score >= best {
+				t.Errorf("chain of %d: %s scores %.1f, with neutral there %.1f", n, through.ID, *through.Score, best)
+			}
+		}
+	}
+	if compared == 0 {
+		t.Error("nothing was compared")
+	}
+}

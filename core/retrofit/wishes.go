@@ -8,7 +8,9 @@ import (
 	"slices"
 	"strings"
 
+	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/electric"
 )
 
 // How strongly a wish is meant.
@@ -210,8 +212,46 @@ func (p *planner) judge(a *Answer) {
 		score = math.Round(1000*score) / 10
 		o.Score = &score
 	}
+	p.neutralFirst(a.Options)
 	comparePrices(a.Options)
 	a.Conflicts = conflicts(a.Options, w)
+}
+
+// neutralFirst puts a device that takes its power through the lamp behind the best one with a
+// neutral, for the same light in the same box, where there is a neutral in that box: it needs a
+// minimum load and lets a little current through dark lamps, for nothing.
+func (p *planner) neutralFirst(options []Option) {
+	type spot struct{ light, box string }
+	best := map[spot]float64{}
+	main := func(o *Option) (device.Device, spot, bool) {
+		if !o.Feasible || o.Score == nil || len(o.Devices) == 0 {
+			return device.Device{}, spot{}, false
+		}
+		d, known := p.library.Get(o.Devices[0].Device)
+		return d, spot{fmt.Sprint(o.Light), o.Devices[0].Box}, known
+	}
+	for i := range options {
+		if d, at, ok := main(&options[i]); ok && !d.ThroughLoad && d.At("neutral") != "" && p.hasNeutral(at.box) {
+			best[at] = max(best[at], *options[i].Score)
+		}
+	}
+	for i := range options {
+		d, at, ok := main(&options[i])
+		if rival, have := best[at]; ok && d.ThroughLoad && have && *options[i].Score >= rival {
+			behind := math.Max(0, math.Round(10*rival-1)/10)
+			options[i].Score = &behind
+		}
+	}
+}
+
+// hasNeutral reports whether there is a neutral in a box as found.
+func (p *planner) hasNeutral(box string) bool {
+	for _, m := range p.doc.EndsIn(box) {
+		if p.roles[circuit.End{Ref: m, Box: box}] == electric.Neutral {
+			return true
+		}
+	}
+	return false
 }
 
 // standsAlone reports whether every place of an option works without hub and internet.
