@@ -123,7 +123,7 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
   const taken = props.on.flat();
   return (
     <details className="choices">
-      <summary className="quiet">Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}</summary>
+      <summary className="quiet flex min-h-11 cursor-pointer items-center">Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}</summary>
       <Choices
         legend="One lot, in one connector"
         all={props.ends.filter((e) => !taken.includes(e.end)).map((e) => [e.end, e.text])}
