@@ -125,10 +125,10 @@ func (i *inspector) controlFindings() {
 		at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
 		switch {
 		case lit == 0 && fed:
-			i.add("lamp-never-lit", Error, at, "The lamp "+say.Device(id)+" is dark whatever the switches do.",
+			i.add("lamp-never-lit", Error, at, Sentence(say.Device(id))+" is dark whatever the switches do.",
 				"Follow its two conductors back; one of them does not arrive.")
 		case lit == len(i.result.States) && len(i.result.Controls) > 0:
-			i.add("lamp-always-lit", Warning, at, "The lamp "+say.Device(id)+" burns whatever the switches do.",
+			i.add("lamp-always-lit", Warning, at, Sentence(say.Device(id))+" burns whatever the switches do.",
 				"Check that it belongs to this circuit.")
 		}
 	}

@@ -86,7 +86,7 @@ func (m *materials) devices() {
 		}
 		m.add(Devices, d.Name, count, note, &price)
 		if d.Hub == "needed" {
-			m.add(Devices, "hub that speaks "+strings.Join(d.Radio, " or "), 1, "if the house has none", nil)
+			m.add(Devices, "hub for "+strings.Join(d.Radio, " or "), 1, "if the house has none", nil)
 			m.items[len(m.items)-1].Count = 1
 		}
 	}

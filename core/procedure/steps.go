@@ -374,7 +374,7 @@ func (w *writer) mount(dev circuit.Device) {
 	s.Device, s.Edits = dev.ID, edits
 	for _, fitted := range w.p.Option.Devices {
 		if fitted.ID == dev.ID && len(fitted.SetTo) > 0 {
-			s.Text += " Set its selector first: " + strings.Join(fitted.SetTo, ", ") + "."
+			s.Text += " Before it goes in, set its selector to " + strings.Join(fitted.SetTo, " and ") + "."
 		}
 	}
 }

@@ -34,7 +34,7 @@ const (
 // slips are the worlds that one false reading would leave, as far as they were told apart.
 type slips struct {
 	list  []slip
-	whole bool // there was not too much to go through
+	whole bool // nothing was left out for being too much to go through
 	made  int  // readings made when they were gathered
 	work  int
 }

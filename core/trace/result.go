@@ -141,6 +141,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
+		if s := t.slipped; s != nil && !s.whole {
+			r.Assumed = append(r.Assumed, Assumption{"No reading is false, where nobody could go through all that one false reading would leave: there is too much of it.", []circuit.End{}})
+		}
 		r.Safer, err = t.safer(ctx, prefer)
 		return r, err
 	}
