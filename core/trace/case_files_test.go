@@ -56,6 +56,7 @@ func TestCaseHouses(t *testing.T) {
 		{"two-roses-one-plate", "door,end", 0, true, 36},
 		{"two-lights", "door,far", 0, true, 30},
 		{"two-lights", "door", 0, false, 30},
+		{"feed-at-lamp-three-controls", "", 0, true, 15}, // under 12 is wanted: 10 to 15 with the confirming ones
 	} {
 		for _, prefer := range []Prefer{Dead, Trips} {
 			name := fmt.Sprintf("%s open %q controls %d %s", test.file, test.open, test.controls, prefer)
