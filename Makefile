@@ -7,7 +7,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: demo test race page generate check-generated chromium ngspice bench screenshots clean
+.PHONY: demo test race houses page generate check-generated chromium ngspice bench screenshots clean
 
 demo: page
 	go build -o bin/ambivia ./cmd/ambivia
@@ -33,6 +33,10 @@ test: page chromium ngspice check-generated
 # Every test but the long ones, watched for data races.
 race: page
 	go test -timeout 40m -race -short ./core/... ./api/...
+
+# Traces 2,070 random hidden houses by the tests proposed, each to its end: some 40 minutes.
+houses:
+	AMBIVIA_HOUSES=230 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 
 # The browser of the tests: Debian's Chromium, installed if there is none.
 chromium:

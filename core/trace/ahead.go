@@ -244,9 +244,11 @@ func (t *Tracer) wiresOf(screws []circuit.Ref) []circuit.End {
 	return out
 }
 
-// play plays a school's way in one world; ok where it settles every conductor.
+// play plays a school's way in one world; ok where it settles every conductor, as those who
+// go that way see it: they trust that line and return run in the same cables.
 func (t *Tracer) play(w *world, school convention) (walks int, ok bool) {
 	f := t.fork()
+	f.trusts = true
 	on, state := t.isOn(), ""
 	var told []circuit.Observation
 	for range mostTests {

@@ -85,18 +85,6 @@ func (t *Tracer) gather(ctx context.Context, settled []map[electric.Role]bool) (
 	return out, nil
 }
 
-// suspect notes what one false reading would leave of a tracer that nothing fits any more,
-// since it takes less for granted than this one. A slip is likelier than a house so odd, so
-// that is asked first.
-func (t *Tracer) suspect(ctx context.Context, stricter *Tracer) error {
-	if stricter == nil || stricter.possible() || len(stricter.tests) == 0 || !t.possible() {
-		return nil
-	}
-	var err error
-	t.plainer, err = stricter.gather(ctx, nil)
-	return err
-}
-
 // of gathers those of one frame.
 func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 	scoped := uint64(0)
@@ -132,21 +120,38 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 				s.list = append(s.list, slip{w, d.invert})
 			}
 		}
+		if f.noSlip[[3]int{d.invert, -1, 0}] {
+			continue
+		}
 		w := t.witnessUnder(f, -1, 0, d)
 		s.work += len(f.ways) * len(f.free)
 		if w == nil {
+			f.rulesOut(d.invert, -1, 0)
 			continue
 		}
 		add(w)
 		for u, class := range f.free {
 			for net := range f.kinds {
-				if n < mostSlipsByPair && f.domain[u]>>net&1 == 1 && !other && t.seen(class) && !settled[class][f.roleAt(int8(net))] {
+				if n < mostSlipsByPair && f.domain[u]>>net&1 == 1 && !other && t.seen(class) && !settled[class][f.roleAt(int8(net))] && !f.noSlip[[3]int{d.invert, u, net}] {
 					s.work += len(f.ways) * len(f.free)
-					add(t.witnessUnder(f, u, int8(net), d))
+					if w := t.witnessUnder(f, u, int8(net), d); w != nil {
+						add(w)
+					} else {
+						f.rulesOut(d.invert, u, net)
+					}
 				}
 			}
 		}
 	}
+}
+
+// rulesOut notes that no circuit of a frame fits all readings but one, with a free class on a
+// net: none will when there are more readings.
+func (f *frame) rulesOut(reading, free, net int) {
+	if f.noSlip == nil {
+		f.noSlip = map[[3]int]bool{}
+	}
+	f.noSlip[[3]int{reading, free, net}] = true
 }
 
 // otherRole reports whether a frame itself gives some conductor that can be seen another
@@ -307,10 +312,7 @@ func (c *chooser) best(ctx context.Context, on bool, list []slip) (*Confirmation
 		}
 		tests := c.tests(on, lifted)
 		c.simulate(tests)
-		moves := 0.0
-		if c.last != nil {
-			moves = float64(len(missing(lifted, c.last.Lifted))+len(missing(c.last.Lifted, lifted))) * c.lift
-		}
+		moves := float64(c.moved(lifted)) * c.lift
 		for k := range tests {
 			shown := c.shown(&tests[k])
 			cost := tests[k].cost + moves

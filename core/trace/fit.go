@@ -392,9 +392,14 @@ func (t *Tracer) fit(f *frame) {
 			}
 			f.weight *= best
 		}
-		f.weight *= t.suitsAll(f)
+		if f.weight *= t.suitsAll(f); f.unled {
+			f.weight *= unledWeight
+		}
 	}
 }
+
+// unledWeight is how usual it is that line and return run in different cables.
+const unledWeight = 0.01
 
 // fitWay does so for one route, and returns in what share of the combinations it fits, as
 // far as they were looked at.

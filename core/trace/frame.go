@@ -30,16 +30,18 @@ type frame struct {
 	domain []uint32    // by free class: nets that it may be on, as bits
 	plain  []uint32    // those on which it is where all cables run the plain way
 
-	held    int      // readings that it has been held against
-	scoped  uint64   // readings that depend on free conductors, as bits
-	lies    uint8    // how the feed may lie
-	alive   int      // combinations that no reading excludes by itself
-	broken  []uint64 // by combination: readings that it contradicts, whatever the free conductors are
-	either  []uint64 // by combination: readings that might have come the other way too
-	support []uint32 // by free class: nets that it is on in some circuit that fits
-	weight  float64  // with all readings
-	fits    bool     // some circuit of this pattern fits all readings
-	told    bool     // what the customer says excludes it
+	held    int             // readings that it has been held against
+	scoped  uint64          // readings that depend on free conductors, as bits
+	lies    uint8           // how the feed may lie
+	alive   int             // combinations that no reading excludes by itself
+	broken  []uint64        // by combination: readings that it contradicts, whatever the free conductors are
+	either  []uint64        // by combination: readings that might have come the other way too
+	support []uint32        // by free class: nets that it is on in some circuit that fits
+	weight  float64         // with all readings
+	fits    bool            // some circuit of this pattern fits all readings
+	told    bool            // what the customer says excludes it
+	noSlip  map[[3]int]bool // by reading, free class or -1, and net: no circuit fits all but that one
+	unled   bool            // its nets cannot be led as people lead them
 }
 
 // side is the two terminals of a switch that a pair of travelers stands on, one of them -1

@@ -4,7 +4,9 @@ import (
 	"context"
 	"fmt"
 	"math/rand/v2"
+	"os"
 	"slices"
+	"strconv"
 	"testing"
 	"time"
 
@@ -280,8 +282,16 @@ func surveyOf(t testing.TB, k circuittest.Kind, seed uint64) (*house.House, *cir
 	return h, s
 }
 
-// mostReadingsOfATest bounds how far one house is followed.
-const mostReadingsOfATest = 24
+// mostReadingsOfATest bounds how far one house is followed, and tracedOfAKind how many of a
+// kind are followed by the tests proposed. AMBIVIA_HOUSES asks for more of them, each to its
+// end: "make houses".
+var mostReadingsOfATest, tracedOfAKind = 24, 16
+
+func init() {
+	if n, err := strconv.Atoi(os.Getenv("AMBIVIA_HOUSES")); err == nil {
+		mostReadingsOfATest, tracedOfAKind = 80, n
+	}
+}
 
 // trace plays one house to the end, or to so many tests, and holds what is left against
 // the truth at every step.
@@ -338,7 +348,7 @@ func TestNeverWrong(t *testing.T) {
 		t.Run(k.Name, func(t *testing.T) {
 			t.Parallel()
 			f := figures{least: 1}
-			for seed := range uint64(16) {
+			for seed := range uint64(tracedOfAKind) {
 				prefer := Dead
 				if seed%4 == 3 {
 					prefer = Trips

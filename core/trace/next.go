@@ -2,6 +2,7 @@ package trace
 
 import (
 	"context"
+	"iter"
 	"math"
 	"slices"
 
@@ -105,42 +106,52 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 }
 
 // splits looks for the test that splits the worlds best; a wide search thinks of more ways to
-// lift wires and flip switches. First what the screws are on, then all else: that depends on
-// it. Whatever can be settled with nothing live comes before both.
+// lift wires and flip switches.
 func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test circuit.Observation, ok bool, err error) {
-	patterns := t.likeliestOfFrames()
-	for _, powers := range t.sessions() {
-		if differ(patterns) {
-			c := t.chooser(prefer, patterns)
-			c.screwsOnly, c.wide = true, wide
-			if test, ok, err = c.choose(ctx, powers); ok || err != nil {
-				return test, ok, err
-			}
-		}
-		c := t.chooser(prefer, t.worlds())
-		c.wide = wide
-		if test, ok, err = c.choose(ctx, powers); ok || err != nil {
-			return test, ok, err
-		}
-	}
-	return test, false, nil
-}
-
-// sessions lists with which powers tests are looked for, one after the other.
-func (t *Tracer) sessions() [][]bool {
-	on := false
-	for _, o := range t.made {
-		if o.Reading != nil {
-			on = o.Power == "on"
-		}
+	among := func(powers []bool, liftings [][]circuit.Ref) (circuit.Observation, bool, error) {
+		return t.split(ctx, prefer, wide, powers, liftings)
 	}
 	switch {
 	case t.cannot[circuit.CannotLive]:
-		return [][]bool{{false}}
-	case !on: // what can be told with the power off costs no walk and no danger
-		return [][]bool{{false}, {true}}
+		return among([]bool{false}, nil)
+	case t.isOn(): // what can be told as all stands costs no walk
+		if test, ok, err = among([]bool{true}, [][]circuit.Ref{t.last().Lifted}); ok || err != nil {
+			return test, ok, err
+		}
+		return among([]bool{false, true}, nil)
 	}
-	return [][]bool{{false, true}}
+	c := t.chooser(prefer, t.worlds())
+	c.wide = wide
+	lifted, live, err := c.liveAtOnce(ctx)
+	if err != nil {
+		return test, false, err
+	}
+	if live {
+		if test, ok, err = among([]bool{true}, [][]circuit.Ref{lifted}); ok || err != nil {
+			return test, ok, err
+		}
+	}
+	// What can be told with the power off costs no walk and no danger.
+	if test, ok, err = among([]bool{false}, nil); ok || err != nil {
+		return test, ok, err
+	}
+	return among([]bool{true}, nil)
+}
+
+// split looks for the best test with one of those powers, and with one of those sets of
+// wires lifted where they are given. First what the screws are on, then all else: that depends
+// on it.
+func (t *Tracer) split(ctx context.Context, prefer Prefer, wide bool, powers []bool, liftings [][]circuit.Ref) (test circuit.Observation, ok bool, err error) {
+	if patterns := t.likeliestOfFrames(); differ(patterns) {
+		c := t.chooser(prefer, patterns)
+		c.screwsOnly, c.wide = true, wide
+		if test, ok, err = c.choose(ctx, powers, liftings); ok || err != nil {
+			return test, ok, err
+		}
+	}
+	c := t.chooser(prefer, t.worlds())
+	c.wide = wide
+	return c.choose(ctx, powers, liftings)
 }
 
 // differ reports whether worlds give conductors different roles.
@@ -149,10 +160,13 @@ func differ(worlds []*world) bool {
 }
 
 // choose weighs all states of breaker and wires, and returns the best test in the best.
-func (c *chooser) choose(ctx context.Context, powers []bool) (test circuit.Observation, ok bool, err error) {
+func (c *chooser) choose(ctx context.Context, powers []bool, liftings [][]circuit.Ref) (test circuit.Observation, ok bool, err error) {
+	if liftings == nil {
+		liftings = c.liftings()
+	}
 	best, value := phase{}, math.Inf(1)
 	for _, on := range powers {
-		for _, lifted := range c.liftings() {
+		for _, lifted := range liftings {
 			if err := ctx.Err(); err != nil {
 				return test, false, err
 			}
@@ -237,7 +251,7 @@ func (c *chooser) liftings() [][]circuit.Ref {
 
 // phase weighs what tests in one state of breaker and wires can tell.
 func (c *chooser) phase(on bool, lifted []circuit.Ref) phase {
-	p := phase{cost: float64(len(lifted)) * c.lift}
+	p := phase{cost: float64(c.moved(lifted)) * c.lift}
 	isOn := c.last != nil && c.last.Power == "on"
 	sameLift := c.last != nil && slices.Equal(c.last.Lifted, lifted)
 	switch {
@@ -270,6 +284,14 @@ func (c *chooser) phase(on bool, lifted []circuit.Ref) phase {
 		c.weigh(&p)
 	}
 	return p
+}
+
+// moved counts the wires that are lifted and put back to come to where these are lifted.
+func (c *chooser) moved(lifted []circuit.Ref) int {
+	if c.last == nil {
+		return len(lifted)
+	}
+	return len(missing(lifted, c.last.Lifted)) + len(missing(c.last.Lifted, lifted))
 }
 
 // leastGain is the share of what is open that the best test of a phase must be sure to
@@ -356,7 +378,36 @@ const perhapsApart = 0.2
 // weigh finds how much of what is open a phase can settle: the share, by weight, of
 // pairs of worlds with different roles that no test here tells apart.
 func (c *chooser) weigh(p *phase) {
-	words := (len(p.tests) + 63) / 64
+	open, left := 0.0, 0.0
+	for pair, how := range c.separations(p.tests) {
+		weight := c.stake[pair.i] * c.stake[pair.j]
+		open += weight
+		switch how {
+		case never:
+			left += weight
+		case perhaps:
+			left += weight * perhapsApart
+		}
+	}
+	p.unsure = left / open
+}
+
+// separation says whether tests tell two worlds apart.
+type separation uint8
+
+const (
+	never   separation = iota
+	perhaps            // the travelers may lie so that one of them does
+	surely
+)
+
+// pair is two worlds that give conductors different roles.
+type pair struct{ i, j int }
+
+// separations goes through all pairs of worlds with different roles, and says whether some
+// of those tests tells them apart.
+func (c *chooser) separations(tests []candidate) iter.Seq2[pair, separation] {
+	words := (len(tests) + 63) / 64
 	type sets [3][]uint64
 	make3 := func(of func(*candidate) []outcome) []sets {
 		out := make([]sets, len(c.worlds))
@@ -364,9 +415,9 @@ func (c *chooser) weigh(p *phase) {
 			for b := range 3 {
 				out[i][b] = make([]uint64, words)
 			}
-			for k := range p.tests {
+			for k := range tests {
 				for b := range 3 {
-					if of(&p.tests[k])[i]>>b&1 == 1 {
+					if of(&tests[k])[i]>>b&1 == 1 {
 						out[i][b][k>>6] |= 1 << (k & 63)
 					}
 				}
@@ -376,38 +427,37 @@ func (c *chooser) weigh(p *phase) {
 	}
 	can := make3(func(t *candidate) []outcome { return t.shows })
 	sure := make3(func(t *candidate) []outcome { return t.sure })
-	open, left := 0.0, 0.0
-	for i, a := range c.worlds {
-		for j, b := range c.worlds[:i] {
-			if a.same == b.same {
-				continue
-			}
-			weight := c.stake[i] * c.stake[j]
-			open += weight
-			apart, perhaps := false, false
-			for w := range words {
-				var agree, differ uint64
-				for o := range 3 {
-					agree |= can[i][o][w] & can[j][o][w]
-					differ |= sure[i][o][w]&^can[j][o][w] | sure[j][o][w]&^can[i][o][w]
+	return func(yield func(pair, separation) bool) {
+		for i, a := range c.worlds {
+			for j, b := range c.worlds[:i] {
+				if a.same == b.same {
+					continue
 				}
-				full := ^uint64(0)
-				if w == words-1 && len(p.tests)&63 != 0 {
-					full = 1<<(len(p.tests)&63) - 1
+				how := never
+				for w := range words {
+					var agree, differ uint64
+					for o := range 3 {
+						agree |= can[i][o][w] & can[j][o][w]
+						differ |= sure[i][o][w]&^can[j][o][w] | sure[j][o][w]&^can[i][o][w]
+					}
+					full := ^uint64(0)
+					if w == words-1 && len(tests)&63 != 0 {
+						full = 1<<(len(tests)&63) - 1
+					}
+					if agree != full {
+						how = surely
+						break
+					}
+					if differ != 0 {
+						how = perhaps
+					}
 				}
-				apart = apart || agree != full
-				perhaps = perhaps || differ != 0
-			}
-			switch {
-			case apart:
-			case perhaps:
-				left += weight * perhapsApart
-			default:
-				left += weight
+				if !yield(pair{i, j}, how) {
+					return
+				}
 			}
 		}
 	}
-	p.unsure = left / open
 }
 
 // informationGain is how many of the worlds that are left a test may be expected to rule

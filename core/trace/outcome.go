@@ -47,8 +47,7 @@ type Outcome struct {
 func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 	words := wordsOf(o.Instrument, practice.Volts(t.doc))
 	out := make([]Outcome, len(words))
-	c := t.chooser(Dead, t.worlds())
-	c.worlds = t.worlds()
+	c := t.chooser(Dead, t.worlds()) // in which each way round of the feed has its own odds
 	m := made{instrument: o.Instrument, lamp: t.lampOf(o), bit: first, setup: t.prepare(o)}
 	for _, e := range o.At {
 		m.at = append(m.at, t.probe(e))
@@ -58,12 +57,14 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 	sum := 0.0
 	for i, r := range words {
 		out[i].Reading, out[i].Words = r, ReadingWords(o.Instrument, r)
-		same := map[int]bool{}
+		counted := map[*int8]bool{}
 		for k, w := range c.worlds {
 			if list[0].shows[k]>>i&1 == 1 {
-				out[i].Worlds++
+				if !counted[&w.nets[0]] {
+					counted[&w.nets[0]] = true
+					out[i].Worlds++
+				}
 				out[i].Odds += w.weight * float64(list[0].odds[k][i])
-				same[w.same] = true
 			}
 		}
 		sum += out[i].Odds

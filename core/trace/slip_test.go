@@ -8,6 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/house"
 	"ambivia/core/practice"
 )
 
@@ -78,10 +79,35 @@ func (n *misreadings) trace(t testing.TB, k circuittest.Kind, seed uint64, confi
 		n.right++
 	default:
 		n.wrong++
-		if found, err := tr.Confirm(ctx, Dead); err != nil || found == nil || found.Walks > 0 {
+		if !exposed(t, h, tr) {
 			n.unconfirmed++
 		}
 	}
+}
+
+// exposed reports, knowing the house, whether some reading without a walk would come as it
+// could not if what was traced were so.
+func exposed(t testing.TB, h *house.House, tr *Tracer) bool {
+	t.Helper()
+	c := tr.chooser(Dead, tr.worlds())
+	liftings := c.liftings()
+	if tr.isOn() {
+		liftings = [][]circuit.Ref{c.last.Lifted}
+	}
+	for _, lifted := range liftings {
+		for _, k := range c.tests(tr.isOn(), lifted) {
+			test := k.test
+			var err error
+			if test.Reading, err = h.Answer(test); err != nil {
+				t.Fatal(err)
+			}
+			f := tr.fork()
+			if f.Observe(test); !f.possible() {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (n *misreadings) add(m misreadings) {
@@ -114,8 +140,8 @@ func TestOneSlip(t *testing.T) {
 	}
 	t.Logf("%d houses with one false reading: %d shown as contradictions, %d right in spite of it, %d still open, %d done and wrong (in %d of them no reading without a walk could show it); %.1f readings, %.1f of them confirming",
 		all.houses, all.caught, all.right, all.open, all.wrong, all.unconfirmed, float64(all.readings)/float64(all.houses), float64(all.confirming)/float64(all.houses))
-	if all.wrong*20 > all.houses {
-		t.Errorf("%d of %d done and wrong", all.wrong, all.houses)
+	if shown := all.wrong - all.unconfirmed; shown*20 > all.houses {
+		t.Errorf("%d of %d done and wrong where a reading without a walk shows it", shown, all.houses)
 	}
 	unasked := misreadings{}
 	for seed := range uint64(30) {

@@ -50,20 +50,14 @@ func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add fu
 			}
 		}
 	}
-	for _, e := range ends {
+	flips := [][]string{nil}
+	if c.wide && len(base.Lifted) == 0 { // what hangs on a switch is live or not as it stands
+		flips = c.flips()
+	}
+	for _, flipped := range flips {
 		o := base
-		o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
-		add(o, c.reading+c.move(e))
-		if g, ok := c.groundIn(e.Box); ok {
-			o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
-			add(o, c.reading+c.contact+c.move(e))
-		}
-		for _, other := range ends { // a neutral shows against the line, a spare core does not
-			if other.Box == e.Box && c.index[other] < c.index[e] {
-				o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
-				add(o, c.reading+c.contact+c.move(e))
-			}
-		}
+		o.Flipped = flipped
+		c.probes(o, ends, float64(len(flipped))*c.across, add)
 	}
 	if len(base.Lifted) > 0 {
 		return
@@ -76,6 +70,25 @@ func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add fu
 				o.Light = l.id
 			}
 			add(o, c.reading+float64(len(flipped))*c.across)
+		}
+	}
+}
+
+// probes are readings of conductors with the power on, with an instrument that touches
+// nothing, against ground, and against another in the box.
+func (c *chooser) probes(o circuit.Observation, ends []circuit.End, extra float64, add func(circuit.Observation, float64)) {
+	for _, e := range ends {
+		o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
+		add(o, c.reading+c.move(e)+extra)
+		if g, ok := c.groundIn(e.Box); ok {
+			o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
+			add(o, c.reading+c.contact+c.move(e)+extra)
+		}
+		for _, other := range ends { // a neutral shows against the line, a spare core does not
+			if other.Box == e.Box && c.index[other] < c.index[e] {
+				o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
+				add(o, c.reading+c.contact+c.move(e)+extra)
+			}
 		}
 	}
 }

@@ -61,40 +61,22 @@ type Tracer struct {
 	reps     []*world
 	forked   bool            // made to see where a reading leads
 	rule     joints          // what may meet beyond the opened boxes
+	trusts   bool            // that rule is never given up
+	unled    []*pattern      // those whose nets cannot be led by that rule
+	work     int             // combinations of all frames
 	cannot   map[string]bool // ways of testing that this person cannot use
 
 	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
 	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
-	plainer *slips        // what one would leave under the stricter rule that no circuit fits any more
+	strict  *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more
+	plainer *slips        // what one false reading would leave of that
 }
 
 // New finds everything that fits the record, and rules out what the document's own
 // observations exclude. It returns an [*Error] for records that are too large or not to be
 // traced, and the context's error when that ends.
 func New(ctx context.Context, c *circuit.Circuit) (*Tracer, error) {
-	var t *Tracer
-	for rule := hidden; rule <= anyhow; rule++ {
-		next, err := under(ctx, c, rule)
-		switch {
-		case err != nil && t != nil && ctx.Err() == nil:
-			return t, nil // what is left of the stricter rules is all there is to say
-		case err != nil:
-			return nil, err
-		}
-		if err := next.suspect(ctx, t); err != nil {
-			return nil, err
-		}
-		if t = next; t.possible() {
-			break
-		}
-	}
-	return t, nil
-}
-
-// under is a tracer of the document's observations, with that rule for what may meet beyond
-// the opened boxes.
-func under(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error) {
-	t, err := blank(ctx, c, rule)
+	t, err := blank(ctx, c, hidden)
 	if err != nil {
 		return nil, err
 	}
@@ -110,8 +92,14 @@ func under(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 			return nil, ctx.Err()
 		}
 	}
-	if n := len(t.left); len(t.tests) > 0 {
+	n := len(t.left)
+	if len(t.tests) > 0 {
 		t.refit()
+	}
+	if err := t.doubtRoutes(ctx); err != nil {
+		return nil, err
+	}
+	if n > 0 && (len(t.tests) > 0 || t.left[n-1] != notCounted) {
 		t.left[n-1] = t.Worlds()
 	}
 	return t, ctx.Err()
@@ -149,26 +137,22 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 	if slices.ContainsFunc(c.Reports, func(r circuit.Report) bool { return fails(r.Says) }) {
 		patterns = append(patterns, v.miswired(patterns)...)
 	}
-	work := 0
 	for i := range patterns {
 		routes := v.routes(&patterns[i], rule, max(leastSteps, mostSteps/len(patterns)))
 		if len(routes) == 0 {
+			t.unled = append(t.unled, &patterns[i])
 			continue
 		}
-		f, err := v.frameOf(&patterns[i], routes)
+		f, err := t.admit(&patterns[i], routes)
 		if err != nil {
 			return nil, err
 		}
 		if f != nil && len(patterns) <= mostExpected {
 			f.expect(v.routes(&patterns[i], plain, leastSteps))
 		}
-		if f == nil || !t.accepts(f) {
-			continue
+		if f != nil {
+			t.frames = append(t.frames, f)
 		}
-		if work += 1 << f.bits; work > maxWork {
-			return nil, tooMany(len(v.switches))
-		}
-		t.frames = append(t.frames, f)
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
@@ -180,11 +164,24 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 	}
 	for _, f := range t.frames {
 		t.fit(f)
-	}
-	for _, r := range c.Reports {
-		t.report(r)
+		for _, r := range c.Reports {
+			t.report(f, r)
+		}
 	}
 	return t, nil
+}
+
+// admit makes a frame of a pattern that is led so; nil where the record, or what the person
+// took as given, leaves none of it.
+func (t *Tracer) admit(p *pattern, routes [][]carrier) (*frame, error) {
+	f, err := t.frameOf(p, routes)
+	if err != nil || f == nil || !t.accepts(f) {
+		return nil, err
+	}
+	if t.work += 1 << f.bits; t.work > maxWork {
+		return nil, tooMany(len(t.switches))
+	}
+	return f, nil
 }
 
 // mostExpected is up to how many patterns it is worked out for each what its conductors
@@ -228,21 +225,18 @@ func (t *Tracer) accepts(f *frame) bool {
 }
 
 // report takes what the customer says into account.
-func (t *Tracer) report(r circuit.Report) {
-	t.reps, t.slipped = nil, nil
-	for _, f := range t.frames {
-		for i := range t.switches {
-			s := &t.switches[i]
-			switch r.Says {
-			case circuit.SaysOthersDie, circuit.SaysNothingElse:
-			case circuit.SaysNeverLights, circuit.SaysTrips:
-				if never, trips := t.fails(f); r.Says == circuit.SaysNeverLights && !never || r.Says == circuit.SaysTrips && !trips {
-					f.fits, f.told = false, true
-				}
-			default:
-				if s.kind != idle && (r.Device == "" || s.id == r.Device) && t.does(f, i) != r.Says {
-					f.fits, f.told = false, true
-				}
+func (t *Tracer) report(f *frame, r circuit.Report) {
+	for i := range t.switches {
+		s := &t.switches[i]
+		switch r.Says {
+		case circuit.SaysOthersDie, circuit.SaysNothingElse:
+		case circuit.SaysNeverLights, circuit.SaysTrips:
+			if never, trips := t.fails(f); r.Says == circuit.SaysNeverLights && !never || r.Says == circuit.SaysTrips && !trips {
+				f.fits, f.told = false, true
+			}
+		default:
+			if s.kind != idle && (r.Device == "" || s.id == r.Device) && t.does(f, i) != r.Says {
+				f.fits, f.told = false, true
 			}
 		}
 	}
@@ -312,32 +306,12 @@ func (t *Tracer) Observe(o circuit.Observation) {
 	if t.take(o) {
 		t.refit()
 	}
-	if !t.possible() && t.rule < anyhow && !t.forked {
-		t.relax()
+	ctx := context.Background() // which does not end
+	_ = t.doubtRoutes(ctx)
+	if !t.forked {
+		_ = t.suspect(ctx)
 	}
 	t.left[len(t.left)-1] = t.Worlds()
-}
-
-// relax looks again with a wider rule of what may meet beyond the opened boxes, since with
-// this one nothing shows all that was read.
-func (t *Tracer) relax() {
-	d := *t.doc
-	d.Observations = t.made
-	for rule := t.rule + 1; rule <= anyhow; rule++ {
-		next, err := under(context.Background(), &d, rule)
-		if err != nil {
-			return
-		}
-		if next.suspect(context.Background(), t) != nil {
-			return
-		}
-		if next.possible() || rule == anyhow {
-			left := t.left
-			*t = *next
-			t.left = left
-			return
-		}
-	}
 }
 
 // take holds a reading against every frame; false where it tells nothing.
@@ -444,7 +418,7 @@ func (t *Tracer) possible() bool {
 // switch of these lights is closed, and no reading is due that would show a slip: the whole
 // circuit can be written down. The context ends looking for such a reading.
 func (t *Tracer) Done(ctx context.Context) (bool, error) {
-	if !t.Settled() || len(t.closedSwitches()) > 0 {
+	if !t.Settled() || t.rule != anyhow || len(t.closedSwitches()) > 0 {
 		return false, nil
 	}
 	due, err := t.due(ctx, Dead)

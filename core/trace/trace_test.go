@@ -205,7 +205,7 @@ func TestWholeTree(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if nodes == 0 || root.Cut || root.WorstTests == 0 || root.MeanTests > float64(root.WorstTests) || root.MeanWalks > float64(root.WorstWalks) {
+	if nodes == 0 || root.WorstTests == 0 || root.MeanTests > float64(root.WorstTests) || root.MeanWalks > float64(root.WorstWalks) {
 		t.Errorf("%d nodes, tests %.2f of %d, walks %.2f of %d", nodes, root.MeanTests, root.WorstTests, root.MeanWalks, root.WorstWalks)
 	}
 	if tr.Worlds() != trace(t, c).Worlds {
@@ -215,23 +215,28 @@ func TestWholeTree(t *testing.T) {
 	if r.tests > root.WorstTests || r.walks > root.WorstWalks {
 		t.Errorf("a house took %d tests and %d walks, more than the worst of the tree", r.tests, r.walks)
 	}
-	open := 0
-	var ends func(n *Node) int
-	ends = func(n *Node) int {
-		if n.Test == nil {
-			if !n.Done {
-				open++
-			}
-			return 1
+	// Only readings that contradict each other but for other lamps on the line leave something
+	// open, and what is cut is far from likely.
+	var cut, open float64
+	var ends func(n *Node, odds float64)
+	ends = func(n *Node, odds float64) {
+		switch {
+		case n.Test == nil && n.Cut:
+			cut += odds
+		case n.Test == nil && !n.Done:
+			open += odds
 		}
-		sum := 0
+		all := 0.0
 		for _, b := range n.Branches {
-			sum += ends(b.Then)
+			all += b.Odds
 		}
-		return sum
+		for _, b := range n.Branches {
+			ends(b.Then, odds*b.Odds/all)
+		}
 	}
-	if n := ends(root); n < 2 || open*10 > n { // only where the feed is exchanged, and the light fed backwards
-		t.Errorf("%d ends, %d of them with something open", n, open)
+	ends(root, 1)
+	if t.Logf("%d tests followed, %.2f walks in the mean; by odds %.3f of the ends are open, %.3f cut", nodes, root.MeanWalks, open, cut); open > 0.15 || cut > 0.02 || len(root.Branches) < 2 {
+		t.Error("too much is open or cut")
 	}
 	stopped, cancel := context.WithCancel(context.Background())
 	cancel()

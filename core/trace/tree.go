@@ -1,6 +1,7 @@
 package trace
 
 import (
+	"container/heap"
 	"context"
 	"math"
 	"slices"
@@ -25,6 +26,8 @@ type Node struct {
 	MeanLive   float64 `json:"meanLive"`
 	// Cut says that the tree goes on below, but was not followed.
 	Cut bool `json:"cut,omitempty"`
+
+	turns int // changes of the breaker for its test, or at an end to off
 }
 
 // Branch is what a reading leads to.
@@ -35,26 +38,131 @@ type Branch struct {
 	Then    *Node   `json:"then"`
 }
 
-// maxNodes and maxDepth bound the tree.
-const (
-	maxNodes = 600
-	maxDepth = 24
-)
+// maxNodes bounds the tests of the tree that are followed, the likeliest first; what is past
+// that is cut.
+const maxNodes = 600
 
-// Tree follows every reading of every next test to the end. Progress is told after
+// Tree follows the readings of every next test to the end. Progress is told after
 // each node, with how many were finished; it may be nil. The context stops it.
 func (t *Tracer) Tree(ctx context.Context, prefer Prefer, describe func(circuit.Observation) string, progress func(nodes int)) (*Node, error) {
-	g := &grower{ctx, prefer, describe, progress, 0}
-	return g.grow(t.fork(), 0)
+	g := &grower{prefer: prefer, describe: describe}
+	root, err := g.node(ctx, t.fork(), 1)
+	for nodes := 1; err == nil && len(g.buds) > 0 && nodes <= maxNodes; nodes++ {
+		if progress != nil {
+			progress(nodes)
+		}
+		err = g.grow(ctx)
+	}
+	if err != nil {
+		return nil, err
+	}
+	root.sum()
+	return root, nil
 }
 
+// grower grows a tree where it is likeliest to be gone.
 type grower struct {
-	ctx      context.Context
 	prefer   Prefer
 	describe func(circuit.Observation) string
-	progress func(int)
-	nodes    int
+	buds     buds
+	count    int // of buds that came
 }
+
+// bud is a test whose readings were not followed yet.
+type bud struct {
+	t    *Tracer
+	n    *Node
+	odds float64
+	at   int // in the order in which they came
+}
+
+// buds is a heap of them, the likeliest first.
+type buds []bud
+
+func (b buds) Len() int { return len(b) }
+func (b buds) Less(i, j int) bool {
+	return b[i].odds > b[j].odds || b[i].odds == b[j].odds && b[i].at < b[j].at
+}
+func (b buds) Swap(i, j int) { b[i], b[j] = b[j], b[i] }
+func (b *buds) Push(x any)   { *b = append(*b, x.(bud)) }
+func (b *buds) Pop() any {
+	last := (*b)[len(*b)-1]
+	*b = (*b)[:len(*b)-1]
+	return last
+}
+
+// node makes a node of what is left, and a bud where there is a test to make. Until its
+// readings are followed it is cut.
+func (g *grower) node(ctx context.Context, t *Tracer, odds float64) (*Node, error) {
+	n := &Node{Worlds: t.Worlds(), Done: t.Settled()}
+	test, ok, err := t.Next(ctx, g.prefer)
+	switch {
+	case err != nil:
+		return nil, err
+	case ok:
+		n.Test, n.Text, n.Cut, n.turns = &test, g.describe(test), true, walks(t.last(), test)
+		heap.Push(&g.buds, bud{t, n, odds, g.count})
+		g.count++
+	case t.isOn():
+		n.turns = 1
+	}
+	return n, nil
+}
+
+// grow follows the readings of the likeliest test that was not followed yet.
+func (g *grower) grow(ctx context.Context) error {
+	b := heap.Pop(&g.buds).(bud)
+	b.n.Cut = false
+	for _, o := range b.t.Outcomes(*b.n.Test) {
+		if o.Worlds == 0 {
+			continue
+		}
+		next, made := b.t.fork(), *b.n.Test
+		made.Reading = o.Reading
+		if next.Observe(made); !next.possible() {
+			continue
+		}
+		then, err := g.node(ctx, next, b.odds*o.Odds)
+		if err != nil {
+			return err
+		}
+		b.n.Branches = append(b.n.Branches, Branch{o.Reading, ReadingWords(made.Instrument, o.Reading), o.Odds, then})
+	}
+	return nil
+}
+
+// sum counts walks and tests from the ends to the root. A test that was not followed is an
+// end that is cut.
+func (n *Node) sum() {
+	n.WorstWalks, n.MeanWalks = n.turns, float64(n.turns)
+	if n.Test == nil {
+		return
+	}
+	if len(n.Branches) == 0 {
+		n.Test, n.Text = nil, ""
+		return
+	}
+	odds, walks, tests, live := 0.0, 0.0, 0.0, 0.0
+	for _, b := range n.Branches {
+		b.Then.sum()
+		odds += b.Odds
+		walks += b.Odds * b.Then.MeanWalks
+		tests += b.Odds * b.Then.MeanTests
+		live += b.Odds * b.Then.MeanLive
+		n.WorstWalks = max(n.WorstWalks, n.turns+b.Then.WorstWalks)
+		n.WorstTests = max(n.WorstTests, 1+b.Then.WorstTests)
+		n.Cut = n.Cut || b.Then.Cut
+	}
+	if odds > 0 {
+		n.MeanWalks, n.MeanTests, n.MeanLive = n.MeanWalks+walks/odds, 1+tests/odds, live/odds
+	}
+	if n.Test.Power == "on" {
+		n.MeanLive++
+	}
+	n.MeanWalks, n.MeanTests, n.MeanLive = round(n.MeanWalks), round(n.MeanTests), round(n.MeanLive)
+}
+
+func round(f float64) float64 { return math.Round(f*100) / 100 }
 
 // fork copies a tracer, so that readings of one do not touch the other.
 func (t *Tracer) fork() *Tracer {
@@ -65,81 +173,9 @@ func (t *Tracer) fork() *Tracer {
 			g.frames[i] = f
 			continue
 		}
-		copied := *f
-		copied.broken, copied.either, copied.support = slices.Clone(f.broken), slices.Clone(f.either), slices.Clone(f.support)
-		copied.ways = make([]*way, len(f.ways))
-		for k, w := range f.ways {
-			own := *w
-			copied.ways[k] = &own
-		}
-		g.frames[i] = &copied
+		g.frames[i] = f.copy()
 	}
 	g.made, g.left, g.tests, g.live = slices.Clone(t.made), slices.Clone(t.left), slices.Clone(t.tests), slices.Clone(t.live)
-	g.net, g.assigned, g.reps, g.slipped, g.forked = network{view: t.view}, nil, nil, nil, true
+	g.net, g.assigned, g.reps, g.slipped, g.plainer, g.strict, g.forked = network{view: t.view}, nil, nil, nil, nil, nil, true
 	return &g
 }
-
-func (g *grower) grow(t *Tracer, depth int) (*Node, error) {
-	g.nodes++
-	if g.progress != nil {
-		g.progress(g.nodes)
-	}
-	n := &Node{Worlds: t.Worlds(), Done: t.Settled()}
-	end := func() (*Node, error) {
-		if t.isOn() {
-			n.MeanWalks, n.WorstWalks = 1, 1
-		}
-		return n, nil
-	}
-	test, ok, err := t.Next(g.ctx, g.prefer)
-	if err != nil {
-		return nil, err
-	}
-	if !ok {
-		return end()
-	}
-	if depth == maxDepth || g.nodes >= maxNodes {
-		n.Cut = true
-		return end()
-	}
-	n.Test, n.Text = &test, g.describe(test)
-	turns := walks(t.last(), test)
-	sum := 0.0
-	for _, o := range t.Outcomes(test) {
-		if o.Worlds == 0 {
-			continue
-		}
-		next := t.fork()
-		made := test
-		made.Reading = o.Reading
-		next.Observe(made)
-		if !next.possible() {
-			continue
-		}
-		then, err := g.grow(next, depth+1)
-		if err != nil {
-			return nil, err
-		}
-		n.Branches = append(n.Branches, Branch{o.Reading, ReadingWords(test.Instrument, o.Reading), o.Odds, then})
-		sum += o.Odds
-		n.MeanWalks += o.Odds * then.MeanWalks
-		n.MeanTests += o.Odds * then.MeanTests
-		n.MeanLive += o.Odds * then.MeanLive
-		n.WorstWalks = max(n.WorstWalks, then.WorstWalks)
-		n.WorstTests = max(n.WorstTests, then.WorstTests)
-		n.Cut = n.Cut || then.Cut
-	}
-	if sum > 0 {
-		n.MeanWalks, n.MeanTests, n.MeanLive = n.MeanWalks/sum, n.MeanTests/sum, n.MeanLive/sum
-	}
-	n.MeanWalks = round(n.MeanWalks + float64(turns))
-	n.WorstWalks += turns
-	n.MeanTests, n.WorstTests = round(n.MeanTests+1), n.WorstTests+1
-	if test.Power == "on" {
-		n.MeanLive++
-	}
-	n.MeanLive = round(n.MeanLive)
-	return n, nil
-}
-
-func round(f float64) float64 { return math.Round(f*100) / 100 }

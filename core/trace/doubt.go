@@ -1,0 +1,91 @@
+package trace
+
+import "context"
+
+// People lead what carries the current of a light out and back in the same cables, and a
+// route takes that for granted: it is how tests are chosen, and how most houses are known with
+// few. A neutral borrowed from somewhere else, or a spare core where a neutral should be, breaks
+// it, and looks the same in the boxes. So when all is settled by the rule, or when nothing
+// shows all that was read, the rule is given up, and what is known then is known without it.
+
+// doubtRoutes gives the rule of routes up where it has said all that it can. Where there is too
+// much to go through without it, it stays, and [Tracer.Done] stays false. The context ends it.
+func (t *Tracer) doubtRoutes(ctx context.Context) error {
+	if t.rule == anyhow || t.trusts || t.possible() && !t.Settled() {
+		return nil
+	}
+	var strict *Tracer
+	if !t.possible() && !t.forked && len(t.tests) > 0 {
+		own := *t
+		strict = &own
+	}
+	frames, work := make([]*frame, 0, len(t.frames)+len(t.unled)), t.work
+	for _, f := range t.frames {
+		if f = f.copy(); f.told {
+			frames = append(frames, f)
+			continue
+		}
+		f.ways = nil
+		f.addWay(nil)
+		f.fits = t.accepts(f)
+		frames = append(frames, f)
+	}
+	for i, p := range t.unled {
+		if i%64 == 0 && ctx.Err() != nil {
+			t.work = work
+			return ctx.Err()
+		}
+		f, err := t.admit(p, [][]carrier{nil})
+		if err != nil {
+			t.work = work
+			return nil // it is too much
+		}
+		if f == nil {
+			continue
+		}
+		f.unled = true
+		for _, r := range t.doc.Reports {
+			t.report(f, r)
+		}
+		frames = append(frames, f)
+	}
+	t.frames, t.rule, t.reps, t.slipped = frames, anyhow, nil, nil
+	for _, f := range t.frames {
+		if f.fits {
+			t.catchUp(f)
+		}
+	}
+	t.refit()
+	if strict == nil || !t.possible() {
+		return nil
+	}
+	t.strict = strict
+	return t.suspect(ctx)
+}
+
+// suspect gathers what one false reading would leave by the rule of routes, where that was
+// given up since nothing shows all that was read: a slip is likelier than a house so odd, and
+// is asked about first. It does so anew when readings have left nothing of what was gathered.
+func (t *Tracer) suspect(ctx context.Context) (err error) {
+	if t.strict == nil || t.plainer != nil && len(t.plainer.list) > 0 {
+		return nil
+	}
+	t.strict.tests, t.strict.made = t.tests, t.made
+	if t.plainer, err = t.strict.gather(ctx, nil); err == nil && len(t.plainer.list) == 0 {
+		t.strict = nil
+	}
+	return err
+}
+
+// copy is a frame that readings can narrow without touching the one it was made of.
+func (f *frame) copy() *frame {
+	own := *f
+	own.noSlip = nil
+	own.broken, own.either, own.support = append([]uint64{}, f.broken...), append([]uint64{}, f.either...), append([]uint32{}, f.support...)
+	own.ways = make([]*way, len(f.ways))
+	for i, w := range f.ways {
+		of := *w
+		own.ways[i] = &of
+	}
+	return &own
+}

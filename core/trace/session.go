@@ -1,0 +1,57 @@
+package trace
+
+import (
+	"context"
+
+	"ambivia/core/circuit"
+)
+
+// leftByLive is up to what share of what is open a session with the power on may leave open
+// for it to be begun at once. More dead tests before it would each settle a little of what it
+// settles with few readings; what it leaves may cost another walk.
+const leftByLive = 0.2
+
+// liveAtOnce says, with the power off, whether it has to be on in the end, and then settles
+// nearly all that is open; and with which wires lifted it does so best.
+func (c *chooser) liveAtOnce(ctx context.Context) (lifted []circuit.Ref, ok bool, err error) {
+	if !differ(c.worlds) {
+		return nil, false, nil
+	}
+	dead := map[pair]bool{} // told apart by some test with the power off
+	for _, lifted := range c.liftings() {
+		if err := ctx.Err(); err != nil {
+			return nil, false, err
+		}
+		tests := c.tests(false, lifted)
+		c.simulate(tests)
+		for pair, how := range c.separations(tests) {
+			dead[pair] = dead[pair] || how != never
+		}
+	}
+	inevitable := false
+	for _, told := range dead {
+		inevitable = inevitable || !told
+	}
+	if !inevitable {
+		return nil, false, nil
+	}
+	least := 1.0
+	for _, now := range c.liftings() {
+		if err := ctx.Err(); err != nil {
+			return nil, false, err
+		}
+		tests := c.tests(true, now)
+		c.simulate(tests)
+		open, left := 0.0, 0.0
+		for pair, how := range c.separations(tests) {
+			weight := c.stake[pair.i] * c.stake[pair.j]
+			if open += weight; how < surely {
+				left += weight
+			}
+		}
+		if share := left / open; share < least*(1-1e-9) {
+			lifted, least = now, share
+		}
+	}
+	return lifted, least <= leftByLive, nil
+}
