@@ -97,7 +97,7 @@ func TestBreakerOutlivesUndo(t *testing.T) {
 		c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "gate", "gates": gates}), 200)
 	}
 	pass(map[string]any{"gate": "breaker-off"}, map[string]any{"gate": "proved-dead", "box": "b1"}, map[string]any{"gate": "proved-dead", "box": "b2"})
-	if got := asked(); len(got) > 0 {
+	if got := asked(); len(got) > 1 || len(got) == 1 && got[0] != "power-on" { // the next test may be a live one
 		t.Fatalf("with all confirmed: %v", got)
 	}
 	pass(map[string]any{"gate": "power-on"})

@@ -71,7 +71,7 @@ func TestTraceToTheRecord(t *testing.T) {
 	b.see("cannot tell")
 	done := `() => document.body.innerText.includes("Everything that can be seen is certain")`
 	n := 1
-	for range 12 {
+	for range 24 {
 		if b.MustEval(done).Bool() {
 			break
 		}

@@ -32,7 +32,56 @@ func Kinds() []Kind {
 		{Name: "two lights", Controls: []int{2}, Make: TwoLights},
 		{Name: "receptacles", Controls: []int{2}, Make: LivedIn},
 		{Name: "feed exchanged", Controls: []int{2}, Make: Exchanged},
+		{Name: "borrowed neutral", Controls: []int{2}, Make: Borrowed, Open: allOpen},
 	}
+}
+
+// Borrowed is [Walls] whose light has its neutral from somewhere else than its line: what came
+// with the line goes on as a neutral that ends at the light, or is cut off at both ends.
+func Borrowed(rng *rand.Rand, controls int) *circuit.Circuit {
+	c := Walls(rng, controls)
+	neutral := circuit.Ref{Owner: "lamp1", Part: "n"}
+	box := c.Device("lamp1").Box
+	j := c.JoinOf(box, neutral)
+	if j < 0 {
+		return c
+	}
+	was := slices.DeleteFunc(slices.Clone(c.Joins[j].Of), func(r circuit.Ref) bool { return r == neutral })
+	c.Joins[j].Of = was
+	panel := "panel"
+	away := circuit.Ref{Owner: "away", Part: "white"}
+	c.Cables = append(c.Cables, circuit.Cable{ID: away.Owner, Ends: [2]*string{&panel, &box}, Cores: []string{"black", "white", "bare"}})
+	bare := circuit.Ref{Owner: away.Owner, Part: "bare"}
+	for i := range c.Joins {
+		j := &c.Joins[i]
+		switch {
+		case j.Box == panel && slices.Contains(j.Of, circuit.Ref{Owner: "supply", Part: "neutral"}):
+			j.Of = append(j.Of, away)
+		case (j.Box == panel || j.Box == box) && slices.ContainsFunc(j.Of, func(r circuit.Ref) bool { return r.Part == "ground" }):
+			j.Of = append(j.Of, bare)
+		}
+	}
+	c.Joins = append(c.Joins, circuit.Join{Box: box, Of: []circuit.Ref{away, neutral}})
+	if k := c.Cable(was[0].Owner); len(was) == 1 && k != nil && rng.IntN(2) == 0 {
+		if far, ok := k.Other(box); ok {
+			if j := c.JoinOf(far, was[0]); j >= 0 {
+				c.Joins[j].Of = slices.DeleteFunc(c.Joins[j].Of, func(r circuit.Ref) bool { return r == was[0] })
+			}
+		}
+	}
+	c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 })
+	return c
+}
+
+// allOpen opens every box but the panel.
+func allOpen(_ *rand.Rand, c *circuit.Circuit) []string {
+	var all []string
+	for _, b := range c.Boxes {
+		if b.Kind != circuit.Panel {
+			all = append(all, b.ID)
+		}
+	}
+	return all
 }
 
 // someOpen opens some of the boxes that hold a switch, not all.

@@ -71,7 +71,7 @@ func (t *Tracer) warnings(say inspect.Speaker) []Warning {
 // order of the record.
 func (t *Tracer) endsWith(roles ...electric.Role) []circuit.End {
 	out := []circuit.End{}
-	possible := t.roles()
+	possible := t.possibleRoles()
 	for _, class := range t.visible {
 		if len(possible[class]) != 1 || !slices.ContainsFunc(roles, func(r electric.Role) bool { return possible[class][r] }) {
 			continue
@@ -140,7 +140,7 @@ func (t *Tracer) unread() []circuit.End {
 		}
 	}
 	out := []circuit.End{}
-	possible := t.roles()
+	possible := t.possibleRoles()
 	for _, class := range t.visible {
 		c := t.classes[class]
 		if touched[class] || c.screwed || len(possible[class]) != 1 || len(c.hot)+len(c.neutral)+len(c.lampL)+len(c.lampN) > 0 {

@@ -1,6 +1,10 @@
 package trace
 
-import "context"
+import (
+	"context"
+
+	"ambivia/core/electric"
+)
 
 // People lead what carries the current of a light out and back in the same cables, and a
 // route takes that for granted: it is how tests are chosen, and how most houses are known with
@@ -14,31 +18,38 @@ func (t *Tracer) doubtRoutes(ctx context.Context) error {
 	if t.rule == anyhow || t.trusts || t.possible() && !t.Settled() {
 		return nil
 	}
-	var strict *Tracer
-	if !t.possible() && !t.forked && len(t.tests) > 0 {
-		own := *t
-		strict = &own
+	strict, settled := *t, t.possible()
+	if ok, err := t.giveUpRoutes(ctx); !ok || err != nil {
+		return err
 	}
+	if t.byRule = settled; !settled && !t.forked && len(t.tests) > 0 && t.possible() {
+		t.strict = &strict
+		return t.suspect(ctx)
+	}
+	return nil
+}
+
+// giveUpRoutes looks at all again without the rule of routes; false where that is too much to go
+// through.
+func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 	frames, work := make([]*frame, 0, len(t.frames)+len(t.unled)), t.work
 	for _, f := range t.frames {
-		if f = f.copy(); f.told {
-			frames = append(frames, f)
-			continue
+		if f = f.copy(); !f.told {
+			f.ways = nil
+			f.addWay(nil)
+			f.fits = t.accepts(f)
 		}
-		f.ways = nil
-		f.addWay(nil)
-		f.fits = t.accepts(f)
 		frames = append(frames, f)
 	}
 	for i, p := range t.unled {
 		if i%64 == 0 && ctx.Err() != nil {
 			t.work = work
-			return ctx.Err()
+			return false, ctx.Err()
 		}
 		f, err := t.admit(p, [][]carrier{nil})
 		if err != nil {
 			t.work = work
-			return nil // it is too much
+			return false, nil
 		}
 		if f == nil {
 			continue
@@ -56,11 +67,29 @@ func (t *Tracer) doubtRoutes(ctx context.Context) error {
 		}
 	}
 	t.refit()
-	if strict == nil || !t.possible() {
-		return nil
+	return true, nil
+}
+
+// possibleRoles gives for each class the roles that anything which fits gives it, led in
+// whatever way. Where there is too much to go through for that, a conductor under no screw may
+// be anything.
+func (t *Tracer) possibleRoles() []map[electric.Role]bool {
+	if t.rule == anyhow || t.trusts {
+		return t.roles()
 	}
-	t.strict = strict
-	return t.suspect(ctx)
+	if t.led == nil {
+		f := t.fork()
+		ok, _ := f.giveUpRoutes(context.Background()) // which does not end
+		t.led = f.roles()
+		for i := range t.led {
+			if c := t.classes[i]; !ok && !c.screwed && !c.ground && len(c.pieces) > 0 {
+				for _, r := range []electric.Role{electric.Line, electric.Neutral, electric.Load, electric.Traveler, electric.Unused} {
+					t.led[i][r] = true
+				}
+			}
+		}
+	}
+	return t.led
 }
 
 // suspect gathers what one false reading would leave by the rule of routes, where that was

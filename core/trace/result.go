@@ -220,6 +220,9 @@ func (t *Tracer) settle(say inspect.Speaker) string {
 	if next := t.openNext(say); next != nil {
 		return next.Text
 	}
+	if t.Settled() && t.rule != anyhow {
+		return "Everything is settled if line and return run in the same cables, as they should. There is too much to go through to know it without that: open the box of the light, and record what is in it."
+	}
 	var closed []string
 	for _, b := range t.doc.Boxes {
 		if !t.open[b.ID] && b.Kind != circuit.Panel {
@@ -240,6 +243,8 @@ func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 	switch {
 	case n.Confirms:
 		n.Why = t.whyConfirm()
+	case t.byRule:
+		n.Why = fmt.Sprintf("Everything is settled if line and return run in the same cables, as they should. This shows whether they do: of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	case slices.ContainsFunc(n.Outcomes, func(o Outcome) bool { return o.Done }):
 		n.Why = fmt.Sprintf("It may settle everything: of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	default:

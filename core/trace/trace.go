@@ -59,12 +59,14 @@ type Tracer struct {
 	visible  []int // classes with a core end in an opened box
 	assigned assignment
 	reps     []*world
-	forked   bool            // made to see where a reading leads
-	rule     joints          // what may meet beyond the opened boxes
-	trusts   bool            // that rule is never given up
-	unled    []*pattern      // those whose nets cannot be led by that rule
-	work     int             // combinations of all frames
-	cannot   map[string]bool // ways of testing that this person cannot use
+	forked   bool                     // made to see where a reading leads
+	rule     joints                   // what may meet beyond the opened boxes
+	trusts   bool                     // that rule is never given up
+	byRule   bool                     // it was, with everything settled by it
+	led      []map[electric.Role]bool // by class, roles without that rule; nil where they were not worked out
+	unled    []*pattern               // those whose nets cannot be led by that rule
+	work     int                      // combinations of all frames
+	cannot   map[string]bool          // ways of testing that this person cannot use
 
 	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
 	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
@@ -316,7 +318,7 @@ func (t *Tracer) Observe(o circuit.Observation) {
 
 // take holds a reading against every frame; false where it tells nothing.
 func (t *Tracer) take(o circuit.Observation) bool {
-	t.made, t.left = append(t.made, o), append(t.left, 0)
+	t.made, t.left, t.led = append(t.made, o), append(t.left, 0), nil
 	if t.second(o) {
 		t.live = append(t.live, len(t.made)-1)
 		return false
@@ -480,7 +482,7 @@ func (t *Tracer) physical(r electric.Role) electric.Role {
 // that is still possible rounds to nothing, and nothing that is open to certainty.
 func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
 	out := map[circuit.End]map[electric.Role]float64{}
-	possible := t.roles()
+	possible := t.possibleRoles()
 	for i, c := range t.classes {
 		by := map[electric.Role]float64{}
 		for _, w := range t.worlds() {
