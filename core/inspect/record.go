@@ -92,7 +92,7 @@ func (i *inspector) looseFindings(say Speaker) {
 				}
 				switch i.roles[e] {
 				case electric.Unused:
-					if other, known := k.Other(*box); known && joined[circuit.End{Ref: e.Ref, Box: other}] {
+					if other, known := k.Other(*box); known && joined[circuit.End{Ref: e.Ref, Box: other}] && !i.spareThrough(e) {
 						i.loose(say, e)
 						continue
 					}
@@ -125,6 +125,15 @@ func (i *inspector) looseFindings(say Speaker) {
 			}
 		}
 	}
+}
+
+// spareThrough reports whether a conductor that is capped where it comes out goes through splices
+// alone, to nothing: a spare conductor of several cores.
+func (i *inspector) spareThrough(e circuit.End) bool {
+	class := i.net.Class(e)
+	return !slices.ContainsFunc(i.net.Ends(), func(other circuit.End) bool {
+		return i.net.Class(other) == class && (i.doc.Device(other.Owner) != nil || i.doc.Cable(other.Owner).Stub())
+	})
 }
 
 // hangsLoose tells of a bare end that stands in no connector and under no screw.

@@ -12,7 +12,9 @@ import (
 
 // allocation gives each core that a plan needs its net.
 type allocation struct {
-	of map[circuit.Ref]*net
+	of   map[circuit.Ref]*net
+	shut map[string]bool        // boxes on a ladder that it tries to leave alone
+	led  map[circuit.Ref]string // cores that carry a net on for that: the box in which they are joined
 }
 
 // Costs of an allocation: what a person would have to do. A lamp box needs a
@@ -20,6 +22,7 @@ type allocation struct {
 const (
 	costMoveEnd   = 4
 	costLadder    = 3
+	costNoLadder  = 0.5 // less where the core may be joined from the floor: of two alike that one is taken
 	costPanel     = 200
 	costKeptBox   = 5 // a box of a switch that could stay untouched
 	costRemark    = 2
@@ -46,9 +49,10 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 			}
 		}
 	}
-	for i, s := range p.boxTree.spans {
+	for _, i := range p.boxTree.order() {
+		s := p.boxTree.spans[i]
 		var nets []*net
-		for _, x := range d.nets {
+		for _, x := range inOrder(d.nets) {
 			if x.role != electric.GroundOf && x.role != electric.Unused && p.boxTree.crosses(x, i) {
 				nets = append(nets, x)
 			}
@@ -64,6 +68,7 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 				}
 			}
 		}
+		slices.SortFunc(cores, func(a, b circuit.Ref) int { return strings.Compare(a.String(), b.String()) })
 		if r := p.match(d, out, s, nets, cores); r != nil {
 			reasons = append(reasons, *r)
 		}
@@ -74,6 +79,22 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 	return out, nil
 }
 
+// inOrder sorts nets by what they join, so that the order of the record decides nothing.
+func inOrder(nets []*net) []*net {
+	key := func(x *net) string {
+		least := ""
+		for _, q := range x.places {
+			if s := q.ref.String(); least == "" || s < least {
+				least = s
+			}
+		}
+		return string(x.role) + " " + least
+	}
+	out := slices.Clone(nets)
+	slices.SortStableFunc(out, func(a, b *net) int { return strings.Compare(key(a), key(b)) })
+	return out
+}
+
 // match assigns the cores of one span to the nets that cross it.
 func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
 	cost := make([][]float64, len(nets))
@@ -82,7 +103,7 @@ func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores [
 		for j := range cost[i] {
 			cost[i][j] = costForbidden
 			if j < len(cores) {
-				cost[i][j] = p.cost(d, x, cores[j], s)
+				cost[i][j] = p.cost(d, out, x, cores[j], s)
 			}
 		}
 	}
@@ -141,7 +162,7 @@ func (p *planner) colourTrouble(nets []*net, cores []circuit.Ref) string {
 
 // cost says what it takes to let a core carry a net. A core that carries the
 // net already may go on doing so whatever its colour.
-func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
+func (p *planner) cost(d *demand, out *allocation, x *net, core circuit.Ref, s span) float64 {
 	ends := []circuit.End{{Ref: core, Box: s.a}, {Ref: core, Box: s.b}}
 	same := x.class >= 0 && p.net.Class(ends[0]) == x.class
 	allowed, remark := p.say.May(core.Part, string(x.role))
@@ -159,7 +180,7 @@ func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
 		cost += costNewRole
 	}
 	for _, e := range ends {
-		if same || p.standsWith(x, e) {
+		if same || p.standsWith(x, e) || p.goesOn(out, x, e) {
 			continue
 		}
 		cost += costMoveEnd
@@ -168,6 +189,9 @@ func (p *planner) cost(d *demand, x *net, core circuit.Ref, s span) float64 {
 			cost += costPanel
 		case circuit.Fixture, circuit.Junction:
 			cost += costLadder
+			if _, _, ok := p.wayRound(d, &allocation{}, x, core, e.Box); ok && x.class >= 0 {
+				cost -= costNoLadder
+			}
 		}
 		if slices.Contains(d.keepAt, e.Box) {
 			cost += costKeptBox
@@ -186,6 +210,13 @@ func (p *planner) standsWith(x *net, e circuit.End) bool {
 	return slices.ContainsFunc(x.places, func(q place) bool {
 		return q.box == e.Box && slices.Contains(p.doc.Joins[j].Of, q.ref)
 	})
+}
+
+// goesOn reports whether the end is joined as found to a core that the net was given already,
+// and to nothing else.
+func (p *planner) goesOn(out *allocation, x *net, e circuit.End) bool {
+	j := p.joinOf(e.Box, e.Ref)
+	return j >= 0 && len(p.doc.Joins[j].Of) == 2 && slices.ContainsFunc(p.doc.Joins[j].Of, func(m circuit.Ref) bool { return out.of[m] == x })
 }
 
 // assign solves the assignment problem by the Hungarian method with

@@ -394,10 +394,19 @@ func (p *planner) option(g group, x proposal) Option {
 	if reasons == nil {
 		var a *allocation
 		if a, reasons = p.allocate(d); reasons == nil {
-			after := p.rebuild(d, a)
-			if reasons = p.prove(&o, g, d, after); reasons == nil {
-				p.tell(&o, g, x, d, a, kits)
-				o.behaves = nil
+			for _, a := range []*allocation{p.bridge(d, a), a} { // without a ladder, if that can be
+				if a == nil {
+					continue
+				}
+				try, after := o, p.rebuild(d, a)
+				if a.shut != nil && !p.fromTheFloor(after) {
+					continue
+				}
+				if reasons = p.prove(&try, g, d, after); reasons == nil {
+					p.tell(&try, g, x, d, a, kits)
+					try.behaves = nil
+					return try
+				}
 			}
 		}
 	}

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"maps"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -15,11 +16,12 @@ type rebuilder struct {
 	of    map[circuit.Ref]*net        // what each core carries; absent: capped at both ends, or as found
 	spare map[circuit.Ref]bool        // cores freed by the plan: capped at both ends
 	at    map[circuit.Ref]*net        // what each terminal stands on
+	shut  map[string]bool             // boxes on a ladder that stay as they are if they can
 	tied  map[circuit.Ref]circuit.Ref // spare travelers that are joined to another at both ends
 }
 
 func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
-	r := &rebuilder{p: p, d: d, of: a.of, spare: map[circuit.Ref]bool{}, at: map[circuit.Ref]*net{}, tied: map[circuit.Ref]circuit.Ref{}}
+	r := &rebuilder{p: p, d: d, of: maps.Clone(a.of), shut: a.shut, spare: map[circuit.Ref]bool{}, at: map[circuit.Ref]*net{}, tied: map[circuit.Ref]circuit.Ref{}}
 	for _, x := range d.nets {
 		for _, q := range x.places {
 			r.at[q.ref] = x
@@ -186,7 +188,7 @@ func (r *rebuilder) joins() []circuit.Join {
 			out = append(out, circuit.Join{Box: c.box, Of: c.of})
 		}
 	}
-	return out
+	return r.keepShut(out)
 }
 
 // newcomers lists the cores and terminals of a box that have a net as planned
@@ -323,17 +325,21 @@ func (r *rebuilder) connect(clusters []*cluster) []*cluster {
 		}
 	}
 	gone := map[int]bool{}
-	for i, a := range clusters {
-		for j := i + 1; j < len(clusters); j++ {
-			b := clusters[j]
-			if a.box != b.box || a.net != b.net || group[i] == group[j] || gone[i] || gone[j] {
-				continue
+	merge := func(in func(box string) bool) {
+		for i, a := range clusters {
+			for j := i + 1; j < len(clusters); j++ {
+				b := clusters[j]
+				if a.box != b.box || a.net != b.net || group[i] == group[j] || gone[i] || gone[j] || !in(a.box) {
+					continue
+				}
+				a.of = append(a.of, b.of...)
+				gone[j] = true
+				unite(j, i)
 			}
-			a.of = append(a.of, b.of...)
-			gone[j] = true
-			unite(j, i)
 		}
 	}
+	merge(func(box string) bool { return !r.shut[box] })
+	merge(func(box string) bool { return r.shut[box] })
 	var out []*cluster
 	for i, c := range clusters {
 		if !gone[i] {

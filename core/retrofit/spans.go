@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 )
@@ -50,6 +51,18 @@ func newTree(c *circuit.Circuit) *tree {
 		}
 	}
 	return t
+}
+
+// order lists the spans by the names of their boxes, so that the order of the record decides
+// nothing.
+func (t *tree) order() []int {
+	key := func(i int) string { return min(t.spans[i].a, t.spans[i].b) + " " + max(t.spans[i].a, t.spans[i].b) }
+	out := make([]int, len(t.spans))
+	for i := range out {
+		out[i] = i
+	}
+	slices.SortFunc(out, func(a, b int) int { return strings.Compare(key(a), key(b)) })
+	return out
 }
 
 // side lists the boxes that can be reached from one over those spans, but the one left out.

@@ -37,19 +37,22 @@ func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Re
 	if joins := p.between(d, x); joins != "" {
 		say += " between " + joins
 	}
+	if at := a.led[core]; at != "" {
+		return say + ". It is joined in " + p.say.Box(at) + ", so that nobody needs a ladder."
+	}
 	near := circuit.End{Ref: core, Box: *cmp.Or(k.Ends[0], k.Ends[1])} // one of them may not be known
 	if x.class >= 0 && p.net.Class(near) == x.class {
 		return say + ". It carries that already and stays."
 	}
 	s := p.spanOf(k.ID)
-	cost := p.cost(d, x, core, s)
+	cost := p.cost(d, a, x, core, s)
 	var why []string
 	for _, other := range k.Cores {
 		ref := circuit.Ref{Owner: k.ID, Part: other}
 		if other == core.Part || circuit.GroundColour(other) {
 			continue
 		}
-		switch c := p.cost(d, x, ref, s); {
+		switch c := p.cost(d, a, x, ref, s); {
 		case c >= costForbidden:
 			why = append(why, fmt.Sprintf("%s may not carry it", other))
 		case a.of[ref] != nil:

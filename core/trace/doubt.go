@@ -70,26 +70,64 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 	return true, nil
 }
 
-// possibleRoles gives for each class the roles that anything which fits gives it, led in
-// whatever way. Where there is too much to go through for that, a conductor under no screw may
-// be anything.
+// possibleRoles gives for each class the roles that anything which fits gives it, as the
+// conductor has them and led in whatever way. Where there is too much to go through for that, a
+// conductor under no screw may be anything.
 func (t *Tracer) possibleRoles() []map[electric.Role]bool {
 	if t.rule == anyhow || t.trusts {
-		return t.roles()
+		out := t.roles()
+		for i, roles := range out {
+			out[i] = map[electric.Role]bool{}
+			for r := range roles {
+				out[i][t.physical(r)] = true
+			}
+		}
+		return out
 	}
 	if t.led == nil {
-		f := t.fork()
-		ok, _ := f.giveUpRoutes(context.Background()) // which does not end
-		t.led = f.roles()
-		for i := range t.led {
-			if c := t.classes[i]; !ok && !c.screwed && !c.ground && len(c.pieces) > 0 {
+		t.led = t.rolesHoweverLed()
+	}
+	return t.led
+}
+
+func (t *Tracer) rolesHoweverLed() []map[electric.Role]bool {
+	wide := t.fork()
+	if ok, _ := wide.giveUpRoutes(context.Background()); !ok { // the context does not end
+		out := t.roles()
+		for i, c := range t.classes {
+			if !c.screwed && !c.ground && len(c.pieces) > 0 {
 				for _, r := range []electric.Role{electric.Line, electric.Neutral, electric.Load, electric.Traveler, electric.Unused} {
-					t.led[i][r] = true
+					out[i][r] = true
 				}
 			}
 		}
+		return out
 	}
-	return t.led
+	if usual, exchanged := t.Polarity(); usual || !exchanged {
+		return wide.roles() // by the usual way round, where either may be
+	}
+	// What is exchanged in one circuit that fits need not be in another.
+	out := make([]map[electric.Role]bool, len(t.classes))
+	for i := range out {
+		out[i] = map[electric.Role]bool{}
+	}
+	for _, exchanged := range []bool{false, true} {
+		way := wide.fork()
+		for _, f := range way.frames {
+			for c := range f.broken {
+				if f.fits && f.exchanged(c) != exchanged {
+					f.broken[c] = impossible
+				}
+			}
+		}
+		way.refit()
+		for i, roles := range way.roles() {
+			for r := range roles {
+				out[i][way.physical(r)] = true
+			}
+		}
+	}
+	return out
 }
 
 // suspect gathers what one false reading would leave by the rule of routes, where that was

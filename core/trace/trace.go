@@ -490,7 +490,6 @@ func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
 		}
 		odds := map[electric.Role]float64{}
 		for role := range possible[i] {
-			role = t.physical(role)
 			if odds[role] = 1; len(possible[i]) > 1 {
 				odds[role] = math.Min(0.9999, math.Max(0.0001, math.Round(by[role]*1e4)/1e4))
 			}
