@@ -27,7 +27,8 @@ type slip struct {
 // through for them at most: what is past that is not confirmed, and said so.
 const (
 	mostSlips       = 160
-	mostSlipWork    = 60_000 // combinations looked at
+	mostSlipWork    = 60_000 // combinations gone through
+	mostSlipLooks   = 40_000 // combinations in which a circuit was looked for, which takes longer
 	mostSlipsByPair = 3      // of one frame and reading
 )
 
@@ -37,6 +38,7 @@ type slips struct {
 	whole bool // nothing was left out for being too much to go through
 	made  int  // readings made when they were gathered
 	work  int
+	until int // of all combinations in which a circuit was looked for
 }
 
 // hold takes out what one more reading excludes.
@@ -67,7 +69,7 @@ func (t *Tracer) slips(ctx context.Context) (*slips, error) {
 // gather goes through what one false reading would leave, as far as it gives some conductor
 // another role than what is settled; nil for all of it.
 func (t *Tracer) gather(ctx context.Context, settled []map[electric.Role]bool) (*slips, error) {
-	out := &slips{whole: true, made: len(t.made)}
+	out := &slips{whole: true, made: len(t.made), until: t.looked + mostSlipLooks}
 	for i, f := range t.frames {
 		if i%16 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -75,7 +77,7 @@ func (t *Tracer) gather(ctx context.Context, settled []map[electric.Role]bool) (
 		if f.told {
 			continue
 		}
-		if out.work > mostSlipWork || len(out.list) >= mostSlips {
+		if out.work > mostSlipWork || t.looked > out.until || len(out.list) >= mostSlips {
 			out.whole = false
 			break
 		}
@@ -123,6 +125,10 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 		if f.noSlip[[3]int{d.invert, -1, 0}] {
 			continue
 		}
+		if t.looked > s.until {
+			s.whole = false
+			return
+		}
 		w := t.witnessUnder(f, -1, 0, d)
 		s.work += len(f.ways) * len(f.free)
 		if w == nil {
@@ -132,6 +138,9 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 		add(w)
 		for u, class := range f.free {
 			for net := range f.kinds {
+				if s.whole = s.whole && t.looked <= s.until; !s.whole {
+					return
+				}
 				if n < mostSlipsByPair && f.domain[u]>>net&1 == 1 && !other && t.seen(class) && !settled[class][f.roleAt(int8(net))] && !f.noSlip[[3]int{d.invert, u, net}] {
 					s.work += len(f.ways) * len(f.free)
 					if w := t.witnessUnder(f, u, int8(net), d); w != nil {

@@ -68,6 +68,7 @@ type Tracer struct {
 	work     int                      // combinations of all frames
 	cannot   map[string]bool          // ways of testing that this person cannot use
 
+	looked  int           // combinations in which a circuit was looked for
 	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
 	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
 	strict  *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more

@@ -157,6 +157,7 @@ func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
 			if !f.may(c, d) {
 				continue
 			}
+			t.looked++
 			if looked++; looked > mostLookedAt*4 {
 				return nil
 			}
