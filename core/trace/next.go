@@ -77,7 +77,7 @@ type chooser struct {
 // Next returns the test to make next, or ok false where every conductor is settled and no
 // confirming reading is due, or no test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
-	t.asked = nil
+	t.asked, t.early = nil, false
 	if !t.possible() {
 		return test, false, nil
 	}
@@ -126,8 +126,9 @@ func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test cir
 	if err != nil {
 		return test, false, err
 	}
-	if live {
+	if live && (prefer != Dead || len(t.switches) > fewSwitches || t.deadReadings() >= mostDeadFirst) {
 		if test, ok, err = among([]bool{true}, [][]circuit.Ref{lifted}); ok || err != nil {
+			t.early = true
 			return test, ok, err
 		}
 	}
@@ -136,6 +137,17 @@ func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test cir
 		return test, ok, err
 	}
 	return among([]bool{true}, nil)
+}
+
+// deadReadings counts the readings made with the power off.
+func (t *Tracer) deadReadings() int {
+	n := 0
+	for _, o := range t.made {
+		if o.Power != "on" && o.Reading != nil {
+			n++
+		}
+	}
+	return n
 }
 
 // split looks for the best test with one of those powers, and with one of those sets of

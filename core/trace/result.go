@@ -256,6 +256,9 @@ func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 
 // instead says what the dead way would be in place of a live test that is proposed.
 func (t *Tracer) instead(say inspect.Speaker) string {
+	if t.early {
+		return say.Fill("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
+	}
 	if t.lampKnown() {
 		return say.Fill("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
 	}

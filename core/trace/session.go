@@ -11,6 +11,11 @@ import (
 // settles with few readings; what it leaves may cost another walk.
 const leftByLive = 0.2
 
+// mostDeadFirst is how many readings are made with the power off, for who wants dead tests
+// first, before a session is begun that has to come and settles nearly all. With more than
+// [fewSwitches] they would be dozens, and there are none.
+const mostDeadFirst = 6
+
 // liveAtOnce says, with the power off, whether it has to be on in the end, and then settles
 // nearly all that is open; and with which wires lifted it does so best.
 func (c *chooser) liveAtOnce(ctx context.Context) (lifted []circuit.Ref, ok bool, err error) {

@@ -70,6 +70,7 @@ type Tracer struct {
 
 	looked  int           // combinations in which a circuit was looked for
 	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
+	early   bool          // the next test is live though dead ones would still tell something
 	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
 	strict  *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more
 	plainer *slips        // what one false reading would leave of that
