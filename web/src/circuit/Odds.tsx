@@ -36,9 +36,7 @@ export function Odds({ answer }: { answer: Answer }) {
                     </td>
                     <td>{c.cable}</td>
                     <td>
-                      {c.odds.length === 1
-                        ? word(c.odds[0]?.role ?? "")
-                        : c.odds.map((o) => `${word(o.role)} ${percent(o.odds)}`).join(", ")}{" "}
+                      {c.odds.length === 1 ? word(c.odds[0]?.role ?? "") : mayBe(c.odds, word)}{" "}
                       {c.takeAs && (
                         <button
                           type="button"
@@ -73,6 +71,13 @@ export function Odds({ answer }: { answer: Answer }) {
       )}
     </section>
   );
+}
+
+/** What a conductor may be, the likeliest first; what is under one in a hundred comes last, together. */
+function mayBe(odds: { role: string; odds: number }[], word: (role: string) => string) {
+  const likely = odds.filter((o) => o.odds >= 0.01).map((o) => `${word(o.role)} ${percent(o.odds)}`);
+  const hardly = odds.filter((o) => o.odds < 0.01).map((o) => word(o.role));
+  return likely.join(", ") + (hardly.length > 0 ? `; under 1 %: ${hardly.join(", ")}` : "");
 }
 
 /** Nothing that is open is written as certain. */
