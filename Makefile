@@ -34,7 +34,7 @@ test: page chromium ngspice check-generated
 race: page
 	go test -timeout 40m -race -short ./core/... ./api/...
 
-# Traces 2,070 random hidden houses by the tests proposed, each to its end: some 40 minutes.
+# Traces 2,300 random hidden houses by the tests proposed, each to its end.
 houses:
 	AMBIVIA_HOUSES=230 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 
