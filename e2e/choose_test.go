@@ -82,7 +82,7 @@ func TestCompare(t *testing.T) {
 	strip := b.MustElement(".strip").MustText()
 	b.press("Show")
 	b.see("Hide the drawings")
-	if len(b.MustElements(".pair svg.diagram, .pair .sheet svg")) != 2 {
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".pair svg.diagram, .pair .sheet svg").length === 2`)); err != nil {
 		t.Error("not two drawings")
 	}
 	if flags := len(b.MustElements(".pair path.flag")); flags == 0 {

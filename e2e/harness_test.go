@@ -210,9 +210,16 @@ func (b *tab) find(selector, words string) *rod.Element {
 // press clicks a button or link as a person does, scrolling to it first.
 func (b *tab) press(words string) {
 	b.t.Helper()
-	e := b.find(`button, a, [role="button"], summary`, words)
-	if err := e.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
-		b.t.Fatalf("pressing %q: %v", words, err)
+	for tries := 1; ; tries++ {
+		e := b.find(`button, a, [role="button"], summary`, words)
+		err := e.Timeout(patience).Click(proto.InputMouseButtonLeft, 1)
+		switch {
+		case err == nil:
+			return
+		case tries < 3 && strings.Contains(err.Error(), "detached"): // drawn anew before it could be pressed
+		default:
+			b.t.Fatalf("pressing %q: %v", words, err)
+		}
 	}
 }
 
