@@ -59,7 +59,7 @@ func TestWishes(t *testing.T) {
 	wish(b, "Keep the old switches", "—")
 	b.gone("together with")
 	wish(b, "Within a budget", "nice")
-	b.fill("Budget, in units of price", "60")
+	b.fill("Budget for the devices", "60")
 	b.key(input.Enter)
 	b.see("1 would be nice")
 

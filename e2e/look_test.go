@@ -28,7 +28,7 @@ var screens = []struct{ name, path, ready string }{
 	{"wire", "/circuits/1/wire", "Only what changes"},
 	{"steps", "/circuits/1/wire?see=steps", "Before anything comes off"},
 	{"boxes", "/circuits/1/wire?see=boxes", "Changes, box by box"},
-	{"line", "/circuits/1/wire?see=line", "In one line"},
+	{"line", "/circuits/1/wire?see=line", "Single line"},
 	{"materials", "/circuits/1/wire?see=materials", "Room in the boxes"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},

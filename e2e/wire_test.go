@@ -42,7 +42,7 @@ func TestWire(t *testing.T) {
 	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".front svg").length === 4`)); err != nil {
 		t.Error("not four pictures of two boxes before and after")
 	}
-	b.press("In one line")
+	b.press("Single line")
 	b.see("k2: signal, spare, neutral, ground")
 
 	b.press("Steps")
@@ -117,7 +117,7 @@ func TestWireByKeys(t *testing.T) {
 		t.Error("the key 1 does not press the first control")
 	}
 	focus(b, "Whole wiring")
-	for _, view := range []string{"Box by box", "In one line", "Steps"} {
+	for _, view := range []string{"Box by box", "Single line", "Steps"} {
 		b.key(input.ArrowRight)
 		// The row of views moves its focus a moment later: a second arrow pressed too early is lost.
 		if err := b.Page.Timeout(patience).Wait(rod.Eval(`view => document.activeElement.innerText === view && document.activeElement.ariaSelected === "true"`, view)); err != nil {
@@ -167,7 +167,7 @@ func TestWireOfTen(t *testing.T) {
 	if wide := b.MustEval(`() => document.documentElement.scrollWidth - innerWidth`).Int(); wide > 0 {
 		t.Errorf("the page is %d pixels wider than the phone", wide)
 	}
-	b.press("In one line")
+	b.press("Single line")
 	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".sheet.whole .room").length === 24`)); err != nil {
 		t.Error("not twelve boxes before and after")
 	}

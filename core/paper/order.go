@@ -15,7 +15,7 @@ import (
 // and each box from the front.
 func Drawings(w io.Writer, c *circuit.Circuit, info Info, size Size) error {
 	s := newSheets(c, info, size, info.Circuit)
-	s.drawing(diagram.Schematic(c, info.Circuit+", in one line"), "In one line")
+	s.drawing(diagram.Schematic(c, info.Circuit+", single line"), "Single line")
 	s.drawing(diagram.Layout(c).Draw(c, info.Circuit+", whole wiring", nil), "Whole wiring")
 	for _, b := range c.Boxes {
 		if len(c.EndsIn(b.ID)) > 0 {
@@ -102,7 +102,7 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	rows = [][]string{
 		{"Boxes opened", fmt.Sprintf("%g", m["boxesTouched"])}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%g; %g; %g", m["endsMoved"], m["remarked"], m["capped"])},
 		{"Walks to the " + s.say.Word("panel"), fmt.Sprintf("%g", m["walks"])}, {"Minutes, about", fmt.Sprintf("%.0f", m["minutes"])},
-		{"Devices, in units of price", fmt.Sprintf("%g", m["price"])}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m["standbyWatts"], m["standbyYear"])},
+		{"Price of the devices", fmt.Sprintf("%g", m["price"])}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m["standbyWatts"], m["standbyYear"])},
 	}
 	s.table([]column{{head: "What", share: 0.5}, {head: "How much", share: 0.5, bold: true}}, rows)
 	s.heading("Proved by simulation, on the circuit as recorded")
@@ -126,13 +126,13 @@ func (s *sheets) drawings(p *procedure.Procedure) {
 	scenes := [2]*diagram.Scene{diagram.Schematic(p.Before, ""), diagram.Schematic(p.After, "")}
 	tall := s.floor() - margin - 14
 	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
-		s.sheet("In one line, before and after", false)
+		s.sheet("Single line, before and after", false)
 		s.pair([2]string{"Before", "After"}, scenes, tall)
 		s.legend(scenes[1], s.floor())
 	} else {
-		scenes[0].Title, scenes[1].Title = "Before, in one line", "After, in one line"
-		s.drawing(scenes[0], "Before, in one line")
-		s.drawing(scenes[1], "After, in one line")
+		scenes[0].Title, scenes[1].Title = "Before, single line", "After, single line"
+		s.drawing(scenes[0], "Before, single line")
+		s.drawing(scenes[1], "After, single line")
 	}
 	var moved []circuit.End
 	for _, c := range p.Option.Changes {
@@ -217,7 +217,7 @@ func (s *sheets) materials(p *procedure.Procedure) {
 		}
 		rows = append(rows, []string{name, fmt.Sprint(x.Count), x.What, x.Note, price})
 	}
-	rows = append(rows, []string{"", "", "Devices together, in units of price", "", fmt.Sprintf("%g", total)})
+	rows = append(rows, []string{"", "", "Price of the devices together", "", fmt.Sprintf("%g", total)})
 	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.38}, {head: "Note", share: 0.26}, {head: "Price", share: 0.09}}, rows)
 	s.heading("Room in the boxes")
 	for _, r := range p.Rooms() {

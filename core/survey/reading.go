@@ -206,7 +206,7 @@ func next(c *circuit.Circuit, say inspect.Speaker, r *Reading) string {
 	case len(c.Boxes) == 0:
 		return "Begin where power does: add the " + say.Word("panel") + ", or the first box you opened."
 	case r.Ready:
-		return "The record is sound. Flip the switches to see it, then choose what it shall become."
+		return "The record is sound. Flip the switches to see it, then choose what it will become."
 	case stub != "" && (!has(circuit.Switch) || !has(circuit.Fixture) || len(r.Report.Controls) < 2):
 		return "Add the box at the other end of cable " + stub + "."
 	}

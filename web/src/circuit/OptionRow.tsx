@@ -15,7 +15,7 @@ const metrics: [string, string][] = [
   ["endsMoved", "ends touched"],
   ["remarked", "ends re-marked"],
   ["devices", "new devices"],
-  ["price", "units of price"],
+  ["price", "price of devices"],
   ["minutes", "minutes, about"],
 ];
 

@@ -144,7 +144,7 @@ function Done({ answer }: { answer: Answer }) {
         </>
       ) : (
         <p>
-          It is the circuit of record. <Link to={`/circuits/${circuit.id}/choose`}>Choose what it shall become</Link>.
+          It is the circuit of record. <Link to={`/circuits/${circuit.id}/choose`}>Choose what it will become</Link>.
         </p>
       )}
     </section>

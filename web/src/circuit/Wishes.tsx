@@ -66,7 +66,7 @@ export function Wishes() {
                 ))}
               </span>
             )}
-            {w.id === "budget" && of("budget") !== "" && <Amount label="Budget, in units of price" value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />}
+            {w.id === "budget" && of("budget") !== "" && <Amount label="Budget for the devices" value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />}
           </OneWish>
         ))}
       </div>

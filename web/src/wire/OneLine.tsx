@@ -31,7 +31,7 @@ export function OneLine() {
         ].map(({ heading, svg }) => (
           <figure key={heading}>
             <figcaption>{heading}</figcaption>
-            <div className="sheet whole" tabIndex={0} role="region" aria-label={`${heading}, in one line`}>
+            <div className="sheet whole" tabIndex={0} role="region" aria-label={`${heading}, single line`}>
               {svg && <Drawing svg={svg} large={false} />}
             </div>
           </figure>

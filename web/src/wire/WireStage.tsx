@@ -12,7 +12,7 @@ import { WholeWiring } from "./WholeWiring";
 const sights = [
   ["wiring", "Whole wiring", WholeWiring],
   ["boxes", "Box by box", BoxByBox],
-  ["line", "In one line", OneLine],
+  ["line", "Single line", OneLine],
   ["steps", "Steps", Steps],
   ["materials", "Materials and room", Materials],
 ] as const;
