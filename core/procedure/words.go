@@ -42,7 +42,7 @@ func (w *writer) liftText(x changed) string {
 	for _, s := range screws {
 		all = append(all, "the pigtail of "+s)
 	}
-	return "Take " + list(all) + " out of the connector with " + w.name(c, say, x.box, x.with) + "; the rest of it stays together. Cap what is bare."
+	return "Take " + list(all) + " out of the connector with " + w.name(c, say, x.box, x.with) + ". Leave the others in it together. Cap what is bare."
 }
 
 // joinText says what goes where.

@@ -111,7 +111,7 @@ func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 	case slices.ContainsFunc(d.add, func(x circuit.Device) bool { return d.kinds[x.ID].Kind == device.SmartLamp }):
 		last.Text += " The lamps come on at full, as lamps without a switch do, until told otherwise."
 	default:
-		last.Text += " So it is whether relays stay as they were or go to rest; the device's own instructions say which."
+		last.Text += " That holds for relays that keep their state and for relays that open; the device's instructions say which these are."
 	}
 	return out
 }

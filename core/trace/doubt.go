@@ -85,14 +85,29 @@ func (t *Tracer) possibleRoles() []map[electric.Role]bool {
 		return out
 	}
 	if t.led == nil {
-		t.led = t.rolesHoweverLed()
+		_ = t.workOutRoles(context.Background()) // which does not end
 	}
 	return t.led
 }
 
-func (t *Tracer) rolesHoweverLed() []map[electric.Role]bool {
+// workOutRoles makes what [Tracer.Odds] needs ready; the context ends it.
+func (t *Tracer) workOutRoles(ctx context.Context) error {
+	if t.rule == anyhow || t.trusts || t.led != nil {
+		return nil
+	}
 	wide := t.fork()
-	if ok, _ := wide.giveUpRoutes(context.Background()); !ok { // the context does not end
+	ok, err := wide.giveUpRoutes(ctx)
+	if err != nil {
+		return err
+	}
+	t.led = t.rolesOf(wide, ok)
+	return nil
+}
+
+// rolesOf gives the roles that a tracer without the rule of routes leaves, ok false where it
+// could not be made.
+func (t *Tracer) rolesOf(wide *Tracer, ok bool) []map[electric.Role]bool {
+	if !ok {
 		out := t.roles()
 		for i, c := range t.classes {
 			if !c.screwed && !c.ground && len(c.pieces) > 0 {

@@ -110,6 +110,9 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	if err != nil {
 		return nil, err
 	}
+	if err := t.workOutRoles(ctx); err != nil {
+		return nil, err
+	}
 	say := inspect.Speak(c)
 	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	last := circuit.Observation{Power: "off"}
