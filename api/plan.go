@@ -15,6 +15,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -70,7 +71,9 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 	if answer != nil {
 		return answer, nil
 	}
-	answer = retrofit.PlanFor(doc, ask)
+	if answer, err = procedure.Plan(ctx, doc, ask); err != nil {
+		return nil, err
+	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if len(s.plans) >= keptPlans {
@@ -95,7 +98,7 @@ func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circui
 	if err != nil {
 		return nil, err
 	}
-	if o := retrofit.OfferFor(doc, ask, id); o != nil {
+	if o := procedure.Offer(doc, ask, id); o != nil {
 		return o, nil
 	}
 	return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
@@ -146,7 +149,7 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 		if err != nil || r.Body.Option == "" {
 			return store.Change{Said: "Choice taken back", Document: data}, err
 		}
-		if o := retrofit.OfferFor(doc, ask, r.Body.Option); o != nil {
+		if o := procedure.Offer(doc, ask, r.Body.Option); o != nil {
 			planned, err := json.Marshal(o)
 			return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
 		}

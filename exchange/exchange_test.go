@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"path/filepath"
 	"strings"
@@ -9,6 +10,7 @@ import (
 
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -55,9 +57,13 @@ func TestToAnotherProgram(t *testing.T) {
 	}
 	ask := retrofit.Ask{Library: device.NewLibrary([]device.Device{own})}
 	var chosen *retrofit.Option
-	for _, o := range retrofit.PlanFor(doc, ask).Options {
+	answer, err := procedure.Plan(context.Background(), doc, ask)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, o := range answer.Options {
 		if chosen == nil && strings.HasPrefix(o.ID, retrofit.SensingSwitch) {
-			chosen = retrofit.OfferFor(doc, ask, o.ID+":shed-sensor")
+			chosen = procedure.Offer(doc, ask, o.ID+":shed-sensor")
 		}
 	}
 	if chosen == nil {

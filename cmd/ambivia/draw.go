@@ -17,7 +17,6 @@ import (
 	"ambivia/core/inspect"
 	"ambivia/core/paper"
 	"ambivia/core/procedure"
-	"ambivia/core/retrofit"
 )
 
 // sheet is what draw was asked for.
@@ -197,7 +196,7 @@ func (f *planFiles) procedure(path string, c *circuit.Circuit, option string) (*
 	if err != nil {
 		return nil, err
 	}
-	o := retrofit.OfferFor(c, ask, option)
+	o := procedure.Offer(c, ask, option)
 	if o == nil {
 		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
 	}

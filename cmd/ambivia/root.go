@@ -16,6 +16,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/netlist"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
 
@@ -137,7 +138,11 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return printJSON(cmd.OutOrStdout(), retrofit.PlanFor(c, ask))
+			answer, err := procedure.Plan(cmd.Context(), c, ask)
+			if err != nil {
+				return err
+			}
+			return printJSON(cmd.OutOrStdout(), answer)
 		},
 	}
 	files.flags(cmd)

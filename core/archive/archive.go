@@ -31,6 +31,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/photo"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
 
@@ -372,7 +373,7 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	plans := 0
 	for n := len(history) - 1; n >= 0 && plans < maxPlans; n-- {
 		if id := history[n].Choice; id != "" {
-			c.Revisions[n].Planned = retrofit.OfferFor(c.Revisions[n].Document, ask, id)
+			c.Revisions[n].Planned = procedure.Offer(c.Revisions[n].Document, ask, id)
 			plans++
 		}
 	}

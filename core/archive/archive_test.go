@@ -3,6 +3,7 @@ package archive_test
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"image"
@@ -17,6 +18,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
 	"ambivia/core/photo"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
 
@@ -32,7 +34,7 @@ func job(t *testing.T) *archive.Job {
 	var offer *retrofit.Option
 	for _, o := range retrofit.Plan(first).Options {
 		if o.Feasible && offer == nil {
-			offer = retrofit.OfferFor(first, wanted, o.ID)
+			offer = procedure.Offer(first, wanted, o.ID)
 		}
 	}
 	if offer == nil {
@@ -232,7 +234,11 @@ func TestOwnDevices(t *testing.T) {
 	j := job(t)
 	id := ""
 	first := j.Circuits[0].Revisions[0].Document
-	for _, o := range retrofit.PlanFor(first, retrofit.Ask{Library: device.NewLibrary(j.Devices)}).Options {
+	answer, err := procedure.Plan(context.Background(), first, retrofit.Ask{Library: device.NewLibrary(j.Devices)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, o := range answer.Options {
 		if o.Feasible && o.Strategy == retrofit.SensingSwitch && id == "" && strings.Contains(o.ID, "either") {
 			id = o.ID + ":mill-sensor"
 		}

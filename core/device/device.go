@@ -16,6 +16,7 @@ import (
 	"sync"
 
 	"ambivia/core/circuit"
+	"ambivia/core/practice"
 )
 
 // Format is the value of the format field of a file of devices.
@@ -108,8 +109,11 @@ type Device struct {
 	Local        bool              `json:"local"` // works without the internet
 	Price        float64           `json:"price"`
 	Colours      []string          `json:"colours,omitempty"`
-	Screws       map[string]string `json:"screws,omitempty"` // colours of its screws or leads
-	Model        circuit.Model     `json:"model"`
+	// Screws are the colours of its screws or leads, as they are in the practice ScrewsOf, or in
+	// any where that is "".
+	Screws   map[string]string `json:"screws,omitempty"`
+	ScrewsOf string            `json:"screwsOf,omitempty"`
+	Model    circuit.Model     `json:"model"`
 }
 
 // Selector is a switch on a device's back.
@@ -157,6 +161,21 @@ func (d Device) At(net string) string {
 	}
 	return ""
 }
+
+// Lead is the colour of a screw or lead where a practice sells the device; "" where no custom
+// says it.
+func (d Device) Lead(terminal string, p practice.Practice) string {
+	if d.ScrewsOf == "" || d.ScrewsOf == p.ID {
+		if colour := d.Screws[terminal]; colour != "" {
+			return colour
+		}
+	}
+	return p.Lead(d.Stands[terminal])
+}
+
+// JoinsNetwork reports whether the device is joined to the radio network of the house or its
+// hub before it can do its part; one that speaks to its main directly is paired with that alone.
+func (d Device) JoinsNetwork() bool { return len(d.Radio) > 0 && d.Link != "radio" }
 
 // Signature tells apart devices that ask different things of the walls: two devices of
 // one signature are wired alike.

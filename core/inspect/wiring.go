@@ -100,7 +100,17 @@ func (i *inspector) receptacleFindings(say Speaker) {
 		}
 		for _, t := range []string{"l", "n"} {
 			e := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}
-			if i.roles[e] == electric.Traveler {
+			joined := i.doc.JoinOf(d.Box, e.Ref) >= 0
+			switch i.roles[e] {
+			case electric.Neutral, electric.Unused:
+				if joined && (t == "l" || i.roles[e] == electric.Unused) {
+					i.add("receptacle-never-live", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
+						say.Fill("It belongs on {line} and {neutral}."))
+				}
+			case electric.GroundOf:
+				i.add("receptacle-on-ground", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" stands on the "+say.Word("ground")+" with a pole: what is plugged in would send its current through it.",
+					say.Fill("{ground} carries no current. A receptacle belongs on {line} and {neutral}."))
+			case electric.Traveler:
 				i.add("receptacle-on-traveler", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
 					say.Fill("Take it off there; it belongs on {line} and {neutral}."))
 			}

@@ -159,3 +159,26 @@ func (p Practice) May(core, role string) (allowed, remark bool) {
 	}
 	return true, true
 }
+
+// Lead is the colour of a new device's lead by what it stands on, "line", "neutral" or "ground",
+// and "" for anything else: custom fixes no other. New devices have the colours of new houses,
+// wherever they go.
+func (p Practice) Lead(stands string) string {
+	colours := p.Colours
+	if now, changed := Of(p.ID).Eras["new"]; changed {
+		colours = now
+	}
+	switch stands {
+	case "line":
+		return colours.Line[0]
+	case "neutral":
+		return colours.Neutral[0]
+	case "ground":
+		for _, c := range colours.Ground {
+			if c != "bare" {
+				return c
+			}
+		}
+	}
+	return ""
+}

@@ -83,55 +83,22 @@ func sorted(list []changed, box string, backwards bool) []changed {
 	return out
 }
 
-func joinsIn(c *circuit.Circuit, box string) []circuit.Join {
-	var out []circuit.Join
-	for _, j := range c.Joins {
-		if j.Box == box && len(j.Of) > 1 {
-			out = append(out, j)
-		}
-	}
-	return out
-}
-
-func shared(a, b circuit.Join) []circuit.Ref {
-	var out []circuit.Ref
-	for _, m := range a.Of {
-		if slices.Contains(b.Of, m) {
-			out = append(out, m)
-		}
-	}
-	return out
-}
-
 // joins compares the joins of one box.
 func (d *difference) joins(before, after *circuit.Circuit, box string, was, now map[circuit.End]electric.Role) {
-	old, fresh := joinsIn(before, box), joinsIn(after, box)
-	type pair struct {
-		old, fresh int
-		keep       []circuit.Ref
-	}
-	var pairs []pair
-	for i, a := range old {
-		for j, b := range fresh {
-			if keep := shared(a, b); len(keep) > 1 {
-				pairs = append(pairs, pair{i, j, keep})
-			}
+	old, fresh := circuit.Kept(before, after, box)
+	for i, j := range before.Joins {
+		if j.Box != box || len(j.Of) < 2 {
+			continue
 		}
-	}
-	slices.SortStableFunc(pairs, func(a, b pair) int { return cmp.Compare(len(b.keep), len(a.keep)) })
-	oldKeeps, freshKeeps := map[int][]circuit.Ref{}, map[int][]circuit.Ref{}
-	for _, p := range pairs {
-		if oldKeeps[p.old] == nil && freshKeeps[p.fresh] == nil {
-			oldKeeps[p.old], freshKeeps[p.fresh] = p.keep, p.keep
-		}
-	}
-	for i, j := range old {
-		if x := split(before, j, oldKeeps[i], was); len(x.moves) > 0 {
+		if x := split(before, j, old[i], was); len(x.moves) > 0 {
 			d.apart = append(d.apart, x)
 		}
 	}
-	for i, j := range fresh {
-		if x := split(after, j, freshKeeps[i], now); len(x.moves) > 0 {
+	for i, j := range after.Joins {
+		if j.Box != box || len(j.Of) < 2 {
+			continue
+		}
+		if x := split(after, j, fresh[i], now); len(x.moves) > 0 {
 			d.together = append(d.together, x)
 		}
 	}

@@ -42,6 +42,7 @@ func (w *writer) try() {
 			w.step(Trying, KindCheck, q.Box, "Switch the light on and off here, with every other switch both ways: each press changes it.")
 		}
 	}
+	w.neighbours()
 	w.step(Trying, KindPowerOf, "", "{breaker} off, locked again; each box proved dead again before a hand goes in.")
 }
 
@@ -63,7 +64,12 @@ func (w *writer) close(boxes []string) {
 		if b := w.p.After.Box(box); b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
 			text = "Fold the conductors neatly and close the box; it stays accessible."
 		}
-		w.step(Closing, KindClose, box, "%s", text)
+		s := w.step(Closing, KindClose, box, "%s", text)
+		w.plate(s, box)
+		if n := len(w.labelsIn(box)); n > 0 {
+			s.Text = "Put the labels of the sheet on, so that each conductor says what it is now. " + s.Text
+			s.uses(Labelling, "label for a conductor", n, "on the sheet of labels", nil)
+		}
 	}
 	w.step(Closing, KindPowerOn, "", "{breaker} on.")
 	for _, dev := range w.difference.in { // places that no box in the wall holds
@@ -72,6 +78,7 @@ func (w *writer) close(boxes []string) {
 			w.p.Steps[len(w.p.Steps)-1].Phase = Linking
 		}
 	}
+	w.network()
 	for _, l := range w.difference.link {
 		how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "there"}[l.Via]
 		text := "Pair %s with %s, %s. Give each its name and room; note the firmware."
@@ -80,6 +87,9 @@ func (w *writer) close(boxes []string) {
 		}
 		s := w.step(Linking, KindPair, w.p.After.Device(l.From).Box, text, w.now.Device(l.From), w.now.Device(l.To), how)
 		s.Edits = []Edit{{Op: Pair, Link: &l}}
+		if l.Via == "bus" {
+			s.uses(Wiring, "data cable to a button", 1, "its length is not known here", nil)
+		}
 	}
 	for _, q := range w.p.Option.Places {
 		if w.wireless(q.Device) {

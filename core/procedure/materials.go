@@ -6,7 +6,6 @@ import (
 	"io"
 	"slices"
 	"strconv"
-	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -31,14 +30,22 @@ const (
 	Tools     = "Tools"
 )
 
-// Materials lists what the work takes, counted from its steps and from the plan.
+// Materials lists what the work takes: what its steps fit, counted, and what is needed for the
+// time of the work.
 func (p *Procedure) Materials() []Item {
 	m := &materials{p: p, say: inspect.Speak(p.After)}
-	m.devices()
-	m.wiring()
-	m.plates()
-	m.rooms()
-	m.labels()
+	for _, group := range []string{Devices, Wiring, Covering, Labelling} {
+		for _, s := range p.Steps {
+			for _, x := range s.Uses {
+				if x.Group == group {
+					m.add(x)
+				}
+			}
+		}
+		if group == Wiring {
+			m.add(Item{Group: Wiring, What: "cap for the time of the work", Count: p.mostLoose(), Note: "on every end that is lifted"})
+		}
+	}
 	m.tools()
 	return m.items
 }
@@ -50,47 +57,37 @@ type materials struct {
 }
 
 // add counts an item, together with one of the same words.
-func (m *materials) add(group, what string, count int, note string, price *float64) {
-	if count == 0 {
+func (m *materials) add(item Item) {
+	if item.Count == 0 {
 		return
 	}
 	for i := range m.items {
 		x := &m.items[i]
-		if x.Group == group && x.What == what && x.Note == note {
-			x.Count += count
-			if price != nil && x.Price != nil {
-				sum := *x.Price + *price
+		if x.Group == item.Group && x.What == item.What && x.Note == item.Note {
+			x.Count += item.Count
+			if item.Price != nil && x.Price != nil {
+				sum := *x.Price + *item.Price
 				x.Price = &sum
 			}
 			return
 		}
 	}
-	m.items = append(m.items, Item{group, what, count, note, price})
+	m.items = append(m.items, item)
 }
 
-func (m *materials) devices() {
-	for _, x := range m.p.Option.Devices {
-		d, known := m.p.library.Get(x.Device)
-		if !known {
-			m.add(Devices, x.Name, 1, "its model is not in the catalogue any more", nil)
-			continue
-		}
-		count, price := 1, d.Price
-		if d.PerLamp {
-			count = lampsIn(m.p.After, x.Box)
-			price *= float64(count)
-		}
-		note := ""
-		if len(x.SetTo) > 0 {
-			note = "set to " + strings.Join(x.SetTo, ", ")
-		}
-		m.add(Devices, d.Name, count, note, &price)
-		if d.Hub == "needed" {
-			m.add(Devices, "hub for "+strings.Join(d.Radio, " or "), 1, "if the house has none", nil)
-			m.items[len(m.items)-1].Count = 1
+// mostLoose is how many ends are bare at once at most.
+func (p *Procedure) mostLoose() int {
+	loose, most := 0, 0
+	for _, s := range p.Steps {
+		switch s.Kind {
+		case KindJoin:
+			loose -= len(s.Edits)
+		case KindLift:
+			loose += len(s.Wires)
+			most = max(most, loose)
 		}
 	}
-	m.add(Devices, "bypass for a small load, at the lamp", int(m.p.Option.Metrics["bypasses"]), "", nil)
+	return most
 }
 
 // lampsIn counts the lamps of a box.
@@ -108,80 +105,15 @@ func lampsIn(c *circuit.Circuit, box string) int {
 	return max(1, n)
 }
 
-func (m *materials) wiring() {
-	pigtails, caps, loose, most := 0, 0, 0, 0
-	for _, s := range m.p.Steps {
-		for _, e := range s.Edits {
-			if e.End != nil && m.p.After.Device(e.End.Owner) != nil && e.Op == Join && s.Connector != nil {
-				pigtails++
-			}
-		}
-		switch s.Kind {
-		case KindJoin:
-			if c := s.Connector; c != nil {
-				gauge := circuit.GaugeText(c.Gauge)
-				if gauge == "" {
-					gauge = "gauge not recorded"
-				}
-				m.add(Wiring, fmt.Sprintf("connector for %d conductors", c.Conductors), 1, gauge, nil)
-			}
-			loose -= len(s.Edits)
-		case KindLift:
-			loose += len(s.Wires)
-			most = max(most, loose)
-		case KindCap:
-			caps++
-		case KindCable:
-			m.add(Wiring, "new cable: "+strings.Join(s.Edits[0].Cable.Cores, ", "), 1, "its length is not known here", nil)
-		}
-	}
-	for _, l := range m.p.After.Links {
-		if l.Via == "bus" && !slices.Contains(m.p.Before.Links, l) {
-			m.add(Wiring, "data cable to a button", 1, "its length is not known here", nil)
-		}
-	}
-	m.add(Wiring, "pigtail", pigtails, "of the colour of what it carries", nil)
-	m.add(Wiring, "cap that stays, on an end that nothing uses", caps, "", nil)
-	m.add(Wiring, "cap for the time of the work", most, "on every end that is lifted", nil)
-}
-
-// plates counts a plate for each switch box that is worked in: as many gangs as it has, with
-// blanks where a switch went and nothing came.
-func (m *materials) plates() {
-	for _, b := range m.p.After.Boxes {
-		if b.Kind != circuit.Switch || m.p.Before.Box(b.ID) == nil || !m.p.works(b.ID) {
-			continue
-		}
-		was, now, covers := m.faces(m.p.Before, b.ID), m.faces(m.p.After, b.ID), 0
-		for _, x := range m.p.Option.Devices {
-			if d, known := m.p.library.Get(x.Device); known && x.Box == b.ID && d.Surface {
-				covers++
-			}
-		}
-		gangs := max(was, now, 1)
-		if b.Gangs != nil {
-			gangs = *b.Gangs
-		}
-		note := "at " + b.Label()
-		if blanks := max(0, was-now-covers); blanks > 0 {
-			note += fmt.Sprintf(", with %d blank", blanks)
-		}
-		if covers > 0 {
-			note += "; a remote covers a place: the box stays accessible"
-		}
-		m.add(Covering, fmt.Sprintf("plate, %d gang", gangs), 1, note, nil)
-	}
-}
-
 // faces counts what stands in the front of a box: switches, receptacles and devices that are
 // wired in it and not behind another.
-func (m *materials) faces(c *circuit.Circuit, box string) int {
+func (p *Procedure) faces(c *circuit.Circuit, box string) int {
 	n := 0
 	for _, d := range c.Devices {
 		if d.Box != box {
 			continue
 		}
-		model, known := m.p.model(d.ID)
+		model, known := p.model(d.ID)
 		behind := known && (len(model.Mount) > 0 || model.Surface)
 		if d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0 && !behind {
 			n++
@@ -190,51 +122,15 @@ func (m *materials) faces(c *circuit.Circuit, box string) int {
 	return n
 }
 
-// works reports whether there is work in a box.
-func (p *Procedure) works(box string) bool {
-	return slices.ContainsFunc(p.Steps, func(s Step) bool { return s.Box == box && len(s.Edits) > 0 })
-}
-
-// rooms asks for a deeper box or cover where fill or depth does.
-func (m *materials) rooms() {
-	for _, f := range inspect.Check(m.p.After).Findings {
-		if f.Code != "box-fill" && f.Code != "box-depth" {
-			continue
-		}
-		what := "deeper box, or an extension on it"
-		if f.Tight {
-			what = "deeper box, if it proves too tight"
-		}
-		m.add(Covering, what, 1, f.Text, nil)
-	}
-}
-
-func (m *materials) labels() {
-	marks := map[string]int{}
-	for _, s := range m.p.Steps {
-		for _, e := range s.Edits {
-			if e.Op == Mark {
-				marks[m.say.Word(e.Mark.As)]++
-			}
-		}
-	}
-	var words []string
-	for w := range marks {
-		words = append(words, w)
-	}
-	slices.Sort(words)
-	for _, w := range words {
-		m.add(Labelling, "end to tape or sleeve as "+w, marks[w], "both ends of a conductor", nil)
-	}
-	m.add(Labelling, "label for a conductor", len(m.p.Labels()), "on the sheet of labels", nil)
-}
-
 func (m *materials) tools() {
 	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "lock and tag for the " + m.say.Word("breaker"), "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
-		m.add(Tools, t, 1, "", nil)
+		m.add(Item{Group: Tools, What: t, Count: 1})
 	}
-	if m.p.Option.Metrics["ladders"] > 0 {
-		m.add(Tools, "ladder", 1, "for the box at the lamp", nil)
+	if slices.ContainsFunc(m.p.opened, func(box string) bool {
+		b := m.p.Before.Box(box)
+		return b.Kind == circuit.Fixture || b.Kind == circuit.Junction
+	}) {
+		m.add(Item{Group: Tools, What: "ladder", Count: 1, Note: "for the box at the lamp"})
 	}
 }
 

@@ -25,13 +25,14 @@ type Label struct {
 }
 
 // Labels lists a label for every core end in the boxes that are worked in, box by box, with
-// what it is once the work is done. What nothing uses is spare.
+// what it is once the work is done. What nothing uses is spare, and what leads nobody knows
+// where is not known.
 func (p *Procedure) Labels() []Label {
 	was, now := inspect.Speak(p.Before), inspect.Speak(p.After)
 	found, planned := electric.New(p.Before).Roles(), electric.New(p.After).Roles()
 	var out []Label
 	for _, b := range p.After.Boxes {
-		if !p.works(b.ID) {
+		if !slices.Contains(p.opened, b.ID) {
 			continue
 		}
 		for _, m := range p.After.EndsIn(b.ID) {
@@ -44,7 +45,7 @@ func (p *Procedure) Labels() []Label {
 				l.Towards = now.Box(other)
 			}
 			switch role := string(planned[e]); {
-			case role == "" && p.After.JoinOf(b.ID, m) >= 0:
+			case role == "":
 				l.Role = "not known"
 			case role != "" && role != "unused":
 				l.Role = now.Word(role)
@@ -86,7 +87,7 @@ const (
 func (p *Procedure) Rooms() []BoxRoom {
 	out := []BoxRoom{}
 	for _, b := range p.Before.Boxes {
-		if b.Kind == circuit.Panel || !p.works(b.ID) {
+		if b.Kind == circuit.Panel || !slices.Contains(p.opened, b.ID) {
 			continue
 		}
 		r := BoxRoom{Box: b.ID, Where: b.Label(), Verdict: Fits, Lines: []Line{}}

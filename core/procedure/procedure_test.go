@@ -1,6 +1,7 @@
 package procedure
 
 import (
+	"context"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -65,6 +66,7 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 	if float64(operations) != o.Metrics["walks"] {
 		t.Errorf("%s: the breaker is moved %d times, and the plan says %g", name, operations, o.Metrics["walks"])
 	}
+	listed(t, name, p)
 	joined := map[string]int{} // box → how far the new work there has come, by role
 	lifting, power := true, false
 	for i, s := range p.Steps {
@@ -93,7 +95,7 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 				joined[s.Box] = now
 			}
 		}
-		if s.Phase == Joining && len(s.Edits) == 0 && s.Kind != KindCap && s.Kind != KindCheck {
+		if s.Phase == Joining && len(s.Edits) == 0 && s.Kind != KindCap && s.Kind != KindCheck && s.Kind != KindSet && s.Kind != KindFit {
 			t.Errorf("%s, step %d changes nothing: %s", name, i+1, s.Text)
 		}
 	}
@@ -127,6 +129,91 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 	}
 	if d := same(found, before); len(d) > 0 {
 		t.Fatalf("%s: back from step %d it is not as found: %v", name, n, d)
+	}
+}
+
+// listed holds that materials and steps tell the same: all that is joined, capped, mounted,
+// marked, closed or paired is in the list with its count, and all in the list is fitted by a step.
+func listed(t *testing.T, name string, p *Procedure) {
+	t.Helper()
+	items := p.Materials()
+	in := func(group, words string) (n int) {
+		for _, x := range items {
+			if x.Group == group && strings.Contains(x.What, words) {
+				n += x.Count
+			}
+		}
+		return n
+	}
+	want := map[string]int{}
+	wired := map[string]bool{} // devices that steps mount
+	for _, s := range p.Steps {
+		for _, e := range s.Edits {
+			switch e.Op {
+			case Mount:
+				wired[e.Device.ID] = true
+				if fitted := slices.IndexFunc(p.Option.Devices, func(x retrofit.Fitted) bool { return x.ID == e.Device.ID }); fitted >= 0 && p.Before.Device(e.Device.ID) == nil {
+					d, _ := p.library.Get(p.Option.Devices[fitted].Device)
+					n := 1
+					if d.PerLamp {
+						n = lampsIn(p.After, e.Device.Box)
+					}
+					want[Devices+" "+d.Name] += n
+				}
+			case Mark:
+				want[Labelling+" end to tape"]++
+			case AddCable:
+				want[Wiring+" new cable"]++
+			}
+		}
+		switch s.Kind {
+		case KindCap:
+			want[Wiring+" cap that stays"]++
+		case KindJoin:
+			if s.Connector != nil {
+				want[Wiring+" connector for"] += len(s.Connector.Pieces)
+				holds := 0
+				for _, n := range s.Connector.Pieces {
+					if n > circuit.MostInConnector || n < 2 {
+						t.Errorf("%s: a connector for %d conductors", name, n)
+					}
+					holds += n
+				}
+				if holds-2*(len(s.Connector.Pieces)-1) != s.Connector.Conductors {
+					t.Errorf("%s: %d conductors in connectors for %v", name, s.Connector.Conductors, s.Connector.Pieces)
+				}
+			}
+		case KindClose:
+			if p.After.Box(s.Box).Kind == circuit.Switch {
+				want[Covering+" plate"]++
+			}
+		}
+	}
+	for _, x := range p.Option.Devices {
+		if !wired[x.ID] && p.Before.Device(x.ID) == nil && p.After.Device(x.ID) != nil {
+			t.Errorf("%s: no step mounts %s", name, x.ID)
+		}
+	}
+	for what, n := range want {
+		group, words := "", ""
+		for _, g := range []string{Devices, Wiring, Covering, Labelling} {
+			if w, ok := strings.CutPrefix(what, g+" "); ok {
+				group, words = g, w
+			}
+		}
+		if got := in(group, words); got != n {
+			t.Errorf("%s: %d of %q in the list, %d in the steps", name, got, what, n)
+		}
+	}
+	if in(Devices, "bypass") != len(p.Option.BypassAt) {
+		t.Errorf("%s: %d bypasses listed, %d promised", name, in(Devices, "bypass"), len(p.Option.BypassAt))
+	}
+	hub := slices.ContainsFunc(p.Option.Devices, func(x retrofit.Fitted) bool {
+		d, _ := p.library.Get(x.Device)
+		return d.Hub == "needed"
+	})
+	if got := in(Devices, "hub for"); (got == 1) != hub {
+		t.Errorf("%s: %d hubs, and one is needed: %t", name, got, hub)
 	}
 }
 
@@ -235,6 +322,40 @@ func TestMaterials(t *testing.T) {
 		var b strings.Builder
 		if err := CSV(&b, items); err != nil || strings.Count(b.String(), "\n") != len(items)+1 || !strings.HasPrefix(b.String(), "group,item,count,note,price\n") {
 			t.Errorf("%v, %s", err, b.String())
+		}
+	}
+}
+
+// TestShortWires: connectors and pigtails of a plan that one can count by hand: a sensing switch
+// at the foot takes a pigtail from neutral and stands with the grounds.
+func TestShortWires(t *testing.T) {
+	answer, err := Plan(context.Background(), circuittest.Straight(), retrofit.Ask{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, o := range answer.Options {
+		if o.ID != "sensing-3way-foot" {
+			continue
+		}
+		if o.Metrics["connectors"] != 2 || o.Metrics["pigtails"] != 2 || o.Metrics["capped"] != 0 {
+			t.Errorf("%g connectors, %g pigtails, %g caps", o.Metrics["connectors"], o.Metrics["pigtails"], o.Metrics["capped"])
+		}
+		return
+	}
+	t.Error("no such option")
+}
+
+// TestManyInOneConnector: eleven conductors that stand together take several connectors with
+// short wires between, and those are on the list.
+func TestManyInOneConnector(t *testing.T) {
+	for n, want := range map[int][]int{2: {2}, 5: {5}, 6: {5, 3}, 8: {5, 5}, 11: {5, 5, 5}} {
+		j := circuit.Join{Box: "b"}
+		for i := range n {
+			j.Of = append(j.Of, circuit.Ref{Owner: fmt.Sprintf("k%d", i), Part: "white"})
+		}
+		f := (&circuit.Circuit{}).Fasten(j, nil)
+		if !slices.Equal(f.Connectors, want) || f.Bridges != len(want)-1 {
+			t.Errorf("%d conductors: %+v", n, f)
 		}
 	}
 }

@@ -173,6 +173,7 @@ func (w *writer) lampsIn() {
 			dev := *w.p.After.Device(s.dev)
 			x.Edits = append(x.Edits, Edit{Op: Mount, Box: s.box, Device: &dev, Model: w.model(w.p.After, dev)})
 			delete(absent, s.dev)
+			w.fits(x, s.dev)
 		}
 		for _, j := range s.together {
 			for _, m := range j.moves {

@@ -50,6 +50,8 @@ const (
 	KindCheck   = "check"   // looked at, tugged, tried
 	KindPowerOn = "on"      // the breaker goes on
 	KindPowerOf = "off"     // and off again
+	KindSet     = "set"     // a setting of a device
+	KindFit     = "fit"     // a part that is no device: a bypass, a deeper cover
 	KindPair    = "pair"    // a link without a wire
 	KindClose   = "closing" // folded, screwed, plated
 )
@@ -69,10 +71,12 @@ type Wire struct {
 }
 
 // Connector holds so many conductors, pigtails among them, the thickest of a gauge ("" where
-// nobody noted it).
+// nobody noted it). Pieces are the connectors that it takes, by what each holds: of more than
+// fit one there are several, with short wires between.
 type Connector struct {
 	Conductors int    `json:"conductors"`
 	Gauge      string `json:"gauge"`
+	Pieces     []int  `json:"pieces"`
 }
 
 // Step is one thing to do. Number counts from one. Box is "" for what concerns the whole
@@ -90,6 +94,8 @@ type Step struct {
 	Connector *Connector    `json:"connector,omitempty"`
 	At        []circuit.End `json:"at,omitempty"`
 	Edits     []Edit        `json:"edits,omitempty"`
+	// Uses is what the step fits, of what is to be brought.
+	Uses []Item `json:"uses,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
 	Drawn string `json:"drawn"`
@@ -107,6 +113,7 @@ type Procedure struct {
 	Option        *retrofit.Option
 	Steps         []Step
 	library       *device.Library
+	opened        []string // boxes in the wall that are worked in
 }
 
 // For works out the procedure of an option that was offered for a circuit. A nil library is
@@ -147,6 +154,7 @@ type writer struct {
 	roles      map[circuit.End]electric.Role // as planned
 	found      map[circuit.End]electric.Role
 	difference *difference
+	room       []tight
 }
 
 func (w *writer) step(phase Phase, kind, box, text string, of ...any) *Step {
@@ -177,6 +185,9 @@ func (w *writer) boxes() []string {
 	for _, m := range append(slices.Clone(d.mark), d.unmark...) {
 		touched[m.End.Box] = true
 	}
+	for _, box := range w.p.Option.BypassAt {
+		touched[box] = true
+	}
 	var out []string
 	for _, b := range w.p.Before.Boxes {
 		if touched[b.ID] && w.p.After.Box(b.ID) != nil {
@@ -194,6 +205,7 @@ func (w *writer) write(d *difference) {
 		s.Edits = []Edit{{Op: Unpair, Link: &l}}
 	}
 	boxes := w.boxes()
+	w.p.opened, w.room = boxes, tightBoxes(w.p.After)
 	w.prepare(boxes)
 	for _, box := range boxes {
 		w.lift(box)
@@ -211,6 +223,7 @@ func (w *writer) write(d *difference) {
 	for _, k := range d.cables {
 		s := w.step(Joining, KindCable, "", "Draw the new cable %s (%s) between %s and %s. Its way is not known here.", k.ID, strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
 		s.Edits = []Edit{{Op: AddCable, Cable: &k}}
+		s.uses(Wiring, "new cable: "+strings.Join(k.Cores, ", "), 1, "its length is not known here", nil)
 	}
 	w.lampsIn()
 	for _, box := range boxes {
@@ -229,7 +242,7 @@ func (w *writer) prepare(boxes []string) {
 		w.step(Preparing, KindGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
 		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
 		if at := w.labelled(box); len(at) > 0 {
-			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of. Labels are on the sheet of labels.")
+			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")
 			s.At = at
 			for _, e := range at {
 				s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
@@ -290,8 +303,10 @@ func (w *writer) model(c *circuit.Circuit, d circuit.Device) *circuit.Model {
 // then neutral, then the rest; what nothing uses any more is capped.
 func (w *writer) join(box string) {
 	d := w.difference
+	w.cover(box)
 	for _, dev := range d.in {
 		if dev.Box == box && !d.inSocket(dev.ID) {
+			w.set(dev)
 			w.mount(dev)
 		}
 	}
@@ -300,6 +315,7 @@ func (w *writer) join(box string) {
 			s := w.step(Joining, KindMark, box, "Tape or sleeve on %s: it is %s from now on.", w.core(w.p.After, w.now, m.End), w.now.Word(m.As))
 			s.Edits, s.At = []Edit{{Op: Mark, Box: box, Mark: &m}}, []circuit.End{m.End}
 			s.Wires = []Wire{w.wire(w.p.After, w.now, m.End, w.roles)}
+			s.uses(Labelling, "end to tape or sleeve as "+w.now.Word(m.As), 1, "both ends of a conductor", nil)
 		}
 	}
 	together := sorted(d.together, box, false)
@@ -309,8 +325,9 @@ func (w *writer) join(box string) {
 			s.Edits = append(s.Edits, Edit{Op: Join, Box: box, End: &m, With: &x.with})
 		}
 		w.ends(s, w.p.After, w.now, x, w.roles)
-		s.Connector = w.connector(x)
+		w.fasten(s, x)
 	}
+	w.bypass(box)
 	var spare []circuit.End
 	for _, m := range w.p.After.EndsIn(box) {
 		if w.p.After.JoinOf(box, m) < 0 && w.p.Before.Cable(m.Owner) != nil && w.joined(box, m) {
@@ -320,6 +337,7 @@ func (w *writer) join(box string) {
 	for _, e := range spare {
 		s := w.step(Joining, KindCap, box, "%s", w.capText(e))
 		s.At, s.Wires = []circuit.End{e}, []Wire{w.wire(w.p.After, w.now, e, w.roles)}
+		s.uses(Wiring, "cap that stays, on an end that nothing uses", 1, "", nil)
 	}
 	for _, dev := range d.in {
 		if dev.Box == box {
@@ -366,17 +384,9 @@ func (w *writer) mount(dev circuit.Device) {
 	if len(w.p.After.Terminals(dev)) == 0 {
 		text = "Have %s at hand; it goes on the wall when all else is closed."
 	}
-	name := dev.Name + " " + dev.ID
-	if dev.Name == "" {
-		name = w.now.Device(dev.ID)
-	}
-	s := w.step(Joining, KindMount, dev.Box, text, name)
+	s := w.step(Joining, KindMount, dev.Box, text, w.newName(dev))
 	s.Device, s.Edits = dev.ID, edits
-	for _, fitted := range w.p.Option.Devices {
-		if fitted.ID == dev.ID && len(fitted.SetTo) > 0 {
-			s.Text += " Before it goes in, set its selector to " + strings.Join(fitted.SetTo, " and ") + "."
-		}
-	}
+	w.fits(s, dev.ID)
 }
 
 // model is the catalogue's device that stands under an id in the plan.

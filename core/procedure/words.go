@@ -29,6 +29,9 @@ func (w *writer) liftText(x changed) string {
 		if len(screws) > 0 {
 			text += ", and the pigtail off " + list(screws)
 		}
+		if len(cores) > 1 {
+			text += ". Two wires stand on one screw here: something else may hang on the second"
+		}
 		return text + ". Cap what is bare."
 	}
 	if len(x.keep) == 0 {
@@ -48,7 +51,7 @@ func (w *writer) liftText(x changed) string {
 // joinText says what goes where.
 func (w *writer) joinText(x changed) string {
 	c, say := w.p.After, w.now
-	role := say.Word(string(x.role))
+	role := w.carries(x)
 	lone := len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil
 	if lone {
 		if m := x.moves[0]; c.Device(m.Owner) == nil {
@@ -85,12 +88,30 @@ func (w *writer) joinText(x changed) string {
 	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
 }
 
+// carries says what a join is in the plan. What a module senses is no traveler any more.
+func (w *writer) carries(x changed) string {
+	for _, m := range x.join.Of {
+		model, known := w.p.model(m.Owner)
+		switch stands := model.Stands[m.Part]; {
+		case !known:
+		case strings.HasPrefix(stands, "switched"):
+			return "switched live from the switches"
+		case stands == "dry" || stands == "dry-return" || stands == "contact-return":
+			return "contact of the old switches"
+		}
+	}
+	return w.now.Word(string(x.role))
+}
+
 // capText says what is to be done with an end that stands alone from now on. Ground is never
 // spare: it goes to a metal box.
 func (w *writer) capText(e circuit.End) string {
 	core := w.core(w.p.After, w.now, e)
 	if circuit.GroundColour(e.Part) {
 		return "Cap " + core + ": it is {ground}, and no device here takes it. Where the box is of metal it goes to the box instead."
+	}
+	if w.roles[e] == "" {
+		return "Cap " + core + " for good and label it \"not known\": where it leads is not recorded, and it may be live."
 	}
 	text := "Cap " + core + " for good and label it spare. Nothing uses it any more"
 	if other, known := w.p.After.Cable(e.Owner).Other(e.Box); known && w.p.After.JoinOf(other, e.Ref) < 0 {
@@ -106,24 +127,38 @@ func (w *writer) strip(screw circuit.Ref) float64 {
 	return 0
 }
 
-// connector is what holds a join together: nothing where one conductor stands under one
-// screw. The gauge is the thickest that is noted.
-func (w *writer) connector(x changed) *Connector { return connectorOf(w.p.After, x.join) }
+// What short wires are called among the materials.
+const (
+	pigtailName = "pigtail"
+	bridgeName  = "short wire between two connectors"
+)
 
-func connectorOf(c *circuit.Circuit, j circuit.Join) *Connector {
-	screws := 0
+// fasten says what holds a join together: nothing where one conductor stands under one screw.
+func (w *writer) fasten(s *Step, x changed) {
+	c := w.p.After
+	f := c.Fasten(x.join, x.keep)
+	s.uses(Wiring, pigtailName, f.Pigtails, "of the colour of what it carries", nil)
+	s.uses(Wiring, bridgeName, f.Bridges, "of the colour of what it carries", nil)
+	if len(f.Connectors) == 0 {
+		return
+	}
 	gauge := ""
-	for _, m := range j.Of {
-		if k := c.Cable(m.Owner); k == nil {
-			screws++
-		} else if thicker(k.Gauge, gauge) {
+	for _, m := range x.join.Of {
+		if k := c.Cable(m.Owner); k != nil && thicker(k.Gauge, gauge) {
 			gauge = k.Gauge
 		}
 	}
-	if len(j.Of) == 2 && screws == 1 {
-		return nil
+	s.Connector = &Connector{len(x.join.Of), gauge, f.Connectors}
+	note := circuit.GaugeText(gauge)
+	if note == "" {
+		note = "gauge not recorded"
 	}
-	return &Connector{len(j.Of), gauge}
+	for _, holds := range f.Connectors {
+		s.uses(Wiring, fmt.Sprintf("connector for %d conductors", holds), 1, note, nil)
+	}
+	if f.Bridges > 0 {
+		s.Text += fmt.Sprintf(" They are too many for one connector: %d connectors, with a short wire from each to the next.", len(f.Connectors))
+	}
 }
 
 // thicker compares two gauges of one system: a smaller number is thicker in AWG, a larger
@@ -207,8 +242,10 @@ func (w *writer) screw(c *circuit.Circuit, say inspect.Speaker, m circuit.Ref) s
 		name = say.Word(d.Type)
 	}
 	text := say.Word(m.Part) + " of " + name + " " + d.ID
-	if model, known := w.p.model(d.ID); known && model.Screws[m.Part] != "" {
-		text += " (" + model.Screws[m.Part] + ")"
+	if model, known := w.p.model(d.ID); known {
+		if colour := model.Lead(m.Part, say.Practice); colour != "" {
+			text += " (" + colour + ")"
+		}
 	}
 	return text
 }

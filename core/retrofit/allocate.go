@@ -73,6 +73,9 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 			reasons = append(reasons, *r)
 		}
 	}
+	if reasons == nil {
+		reasons = p.unmet(d, out)
+	}
 	if reasons != nil {
 		return nil, reasons
 	}
@@ -118,22 +121,26 @@ func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores [
 		}
 		return nil
 	}
-	var needs, has []string
+	if r := p.whyFixed(d, out, s, nets, cores); r != nil {
+		return r
+	}
+	var needs, names []string
 	for _, x := range nets {
 		needs = append(needs, p.word(x))
 	}
 	var at []circuit.End
 	for _, c := range cores {
-		has = append(has, c.Part)
+		names = append(names, c.Part)
 		at = append(at, circuit.End{Ref: c, Box: s.a})
 	}
 	number := len(needs)
 	needs = tally(needs)
-	where := p.say.Cable(s.cables[0].ID)
+	where, has := p.say.Cable(s.cables[0].ID), "has"
 	if len(s.cables) > 1 {
+		has = "have"
 		where = fmt.Sprintf("the %d cables between %s and %s together", len(s.cables), p.say.Box(s.a), p.say.Box(s.b))
 	}
-	text := fmt.Sprintf("%s has %s (%s) beside %s; this needs %s: %s.", upper(where), count(len(cores)), strings.Join(has, ", "),
+	text := fmt.Sprintf("%s %s %s (%s) beside %s; this needs %s: %s.", upper(where), has, count(len(cores)), strings.Join(names, ", "),
 		p.say.Word("ground"), numeral(number), strings.Join(needs, ", "))
 	code := "too-few-cores"
 	if len(cores) >= len(nets) {
@@ -166,7 +173,7 @@ func (p *planner) cost(d *demand, out *allocation, x *net, core circuit.Ref, s s
 	ends := []circuit.End{{Ref: core, Box: s.a}, {Ref: core, Box: s.b}}
 	same := x.class >= 0 && p.net.Class(ends[0]) == x.class
 	allowed, remark := p.say.May(core.Part, string(x.role))
-	if !allowed && !same || p.given[core.Owner] {
+	if !allowed && !same || p.given[core.Owner] || p.contrary(x, core, s) {
 		return costForbidden
 	}
 	cost := 0.0

@@ -21,7 +21,7 @@ func TestNoLadder(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a := PlanFor(c, Ask{Wishes: Wishes{Wishes: map[string]string{NoLadder: Must}}})
+	a := planFor(c, Ask{Wishes: Wishes{Wishes: map[string]string{NoLadder: Must}}})
 	if a.Options[0].Metrics["ladders"] != 0 {
 		t.Errorf("%s is first, and wants a ladder", a.Options[0].ID)
 	}

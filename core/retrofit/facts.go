@@ -271,7 +271,7 @@ const (
 func (p *planner) measure(o *Option, g group, d *demand) {
 	o.Changes = Changes(p.doc, o.After)
 	touched := map[string]bool{}
-	remarks, caps, aloft := 0, 0, 0
+	remarks, caps := 0, 0
 	for _, c := range o.Changes {
 		touched[c.Box] = true
 		if c.Mark != "" {
@@ -301,15 +301,17 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 		}
 		ports++
 	}
+	if l := p.loadOf(g.lamps); l.known && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return l.watts < d.kinds[x.ID].MinimumWatts }) {
+		o.BypassAt = []string{p.doc.Device(g.lamps[0]).Box} // who needs one and takes none is refused
+		touched[o.BypassAt[0]] = true
+	}
 	o.BoxesTouched = []string{}
 	for _, b := range p.doc.Boxes {
 		if touched[b.ID] {
 			o.BoxesTouched = append(o.BoxesTouched, b.ID)
-			if b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
-				aloft++
-			}
 		}
 	}
+	aloft := p.aloft(o.BoxesTouched)
 	kept := 0
 	for _, c := range g.controls {
 		if !slices.Contains(d.remove, c) {
@@ -321,16 +323,37 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 		"remarked": float64(remarks), "capped": float64(caps), "devices": float64(len(d.add)), "price": round(price), "standbyWatts": round(standby),
 		"standbyYear": round(standby * hoursPerYear / 1000), "batteries": float64(batteries), "switchesKept": float64(kept), "walks": BreakerOperations, "ladders": float64(aloft),
 	}
-	o.Metrics["minutes"] = minutesPerBox*o.Metrics["boxesTouched"] + minutesPerEnd*o.Metrics["endsMoved"] + minutesPerDevice*float64(ports) +
-		minutesPerPair*float64(len(d.links)) + minutesPerWalk*o.Metrics["walks"] + minutesAloft*float64(aloft)
-	if l := p.loadOf(g.lamps); l.known && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return l.watts < d.kinds[x.ID].MinimumWatts }) {
-		o.Metrics["bypasses"] = 1 // at the lamp; who needs one and takes none is refused
+	if n := len(o.BypassAt); n > 0 {
+		o.Metrics["bypasses"] = float64(n)
 	}
-	o.Metrics["connectors"], o.Metrics["pigtails"] = p.connectors(o.After)
 	if p.drawn > 0 {
 		o.Metrics["newCables"] = float64(p.drawn)
-		o.Metrics["minutes"] += minutesPerCable * float64(p.drawn)
 	}
+	o.ports, o.pairs = ports, len(d.links)
+	for _, x := range d.add {
+		if d.kinds[x.ID].JoinsNetwork() {
+			o.pairs++
+		}
+	}
+	o.Metrics["minutes"] = minutes(o)
+}
+
+// minutes estimates the work of an option.
+func minutes(o *Option) float64 {
+	m := o.Metrics
+	return minutesPerBox*m["boxesTouched"] + minutesPerEnd*m["endsMoved"] + minutesPerDevice*float64(o.ports) + minutesPerPair*float64(o.pairs) +
+		minutesPerWalk*m["walks"] + minutesAloft*m["ladders"] + minutesPerCable*m["newCables"]
+}
+
+// aloft counts the boxes among some that are reached from a ladder.
+func (p *planner) aloft(boxes []string) int {
+	n := 0
+	for _, id := range boxes {
+		if b := p.doc.Box(id); b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
+			n++
+		}
+	}
+	return n
 }
 
 const (
@@ -362,41 +385,6 @@ func lampAt(c *circuit.Circuit, box string, g group) string {
 		}
 	}
 	return g.lamps[0]
-}
-
-// connectors counts what has to be joined anew by a connector, and the pigtails from such to
-// screws: whatever stands together that did not before, but for one conductor under
-// one screw.
-func (p *planner) connectors(after *circuit.Circuit) (connectors, pigtails float64) {
-	found := map[string]bool{}
-	name := func(j circuit.Join) string {
-		var of []string
-		for _, m := range j.Of {
-			of = append(of, m.String())
-		}
-		slices.Sort(of)
-		return j.Box + " " + strings.Join(of, " ")
-	}
-	for _, j := range p.doc.Joins {
-		found[name(j)] = true
-	}
-	for _, j := range after.Joins {
-		if len(j.Of) < 2 || found[name(j)] {
-			continue
-		}
-		screws := 0
-		for _, m := range j.Of {
-			if after.Device(m.Owner) != nil {
-				screws++
-			}
-		}
-		if len(j.Of) == 2 && screws == 1 {
-			continue
-		}
-		connectors++
-		pigtails += float64(screws)
-	}
-	return connectors, pigtails
 }
 
 // tell fills in what a person wants to know of a feasible option.

@@ -47,7 +47,7 @@ func carries(o Option, cable, box string, cores ...string) string {
 // TestLoadEndDimmer: a dimmer that must stand at the load end is planned at the window and
 // refused at the door, with the cable that is too thin for it there.
 func TestLoadEndDimmer(t *testing.T) {
-	a := PlanFor(read(t, threeBoxes, straight[0], straight[1]), Ask{Wishes: Wishes{Wishes: map[string]string{DimOne: Must}}})
+	a := planFor(read(t, threeBoxes, straight[0], straight[1]), Ask{Wishes: Wishes{Wishes: map[string]string{DimOne: Must}}})
 	window := byID(t, a, "sensing-3way-head-sensing-load")
 	if !window.Feasible || window.Devices[0].Device != "sensing-dimmer-load" || !slices.Equal(window.BoxesTouched, []string{"head"}) {
 		t.Errorf("at the window: feasible %t, %v in %v", window.Feasible, window.Devices, window.BoxesTouched)
@@ -197,15 +197,6 @@ func TestFins(t *testing.T) {
 	}
 }
 
-// TestMaterials: connectors and pigtails of a plan that one can count by hand: a sensing
-// switch at the foot takes a pigtail from neutral and stands with the grounds.
-func TestMaterials(t *testing.T) {
-	o := byID(t, Plan(read(t, threeBoxes, straight[0], straight[1])), "sensing-3way-foot")
-	if o.Metrics["connectors"] != 2 || o.Metrics["pigtails"] != 2 || o.Metrics["capped"] != 0 {
-		t.Errorf("%g connectors, %g pigtails, %g caps", o.Metrics["connectors"], o.Metrics["pigtails"], o.Metrics["capped"])
-	}
-}
-
 // TestKitOrSingle: where one sensing switch will do, the plan says what it saves against a
 // kit of two.
 func TestKitOrSingle(t *testing.T) {
@@ -263,7 +254,7 @@ func TestEnergy(t *testing.T) {
 	}
 	watts, count := 9.0, 4
 	c.Device("l").Watts, c.Device("l").Count = &watts, &count
-	o = byID(t, PlanFor(c, Ask{Wishes: Wishes{HoursPerDay: 5, EnergyPrice: 0.25}}), "main-aux-foot")
+	o = byID(t, planFor(c, Ask{Wishes: Wishes{HoursPerDay: 5, EnergyPrice: 0.25}}), "main-aux-foot")
 	if o.Metrics["lampsYear"] != 65.7 || o.Metrics["lampsCostYear"] != 16.43 || o.Metrics["standbyCostYear"] != 1.75 {
 		t.Errorf("lamps %g kWh for %g, standby %g", o.Metrics["lampsYear"], o.Metrics["lampsCostYear"], o.Metrics["standbyCostYear"])
 	}

@@ -2,7 +2,9 @@ package retrofit
 
 import (
 	"fmt"
+	"math/bits"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
@@ -63,7 +65,7 @@ func (p *planner) modules(g group) []proposal {
 					title = moduleHeads[strategy] + " at the lamp, in %s; the old switches stay as its input"
 				}
 				out = append(out, proposal{
-					strategy: strategy, id: optionID(strategy, box, n, wired[0]), kits: wired, title: fmt.Sprintf(title, p.say.Box(box)),
+					strategy: strategy, id: optionID(strategy, box, n, wired[0]), kits: wired, title: fmt.Sprintf(title, p.say.Box(box)), first: p.fedHere(box, g),
 					demand: func(k kit) (*demand, []Reason) {
 						d := p.inherit(nil)
 						return d, p.module(d, g, k.main, box, "", "")
@@ -116,42 +118,112 @@ func (p *planner) module(d *demand, g group, kind device.Device, box, id, channe
 	return nil
 }
 
-// together proposes one module with several channels for all groups that it can take.
-func (p *planner) together(groups []group) []proposal {
-	var out []proposal
+// mostSets is up to how many lights every choice of some of them is thought of for one module;
+// of more, those that meet in one box.
+const mostSets = 4
+
+// sets lists which groups one module with so many channels may take together: all of them
+// first, where they are not too many, then some, the others being left as they are.
+func (p *planner) sets(kind device.Device, groups []group) [][]group {
+	var out [][]group
+	channels := kind.Channels()
+	if len(groups) <= mostSets {
+		for chosen := 1<<len(groups) - 1; chosen > 0; chosen-- {
+			if n := bits.OnesCount(uint(chosen)); n < 2 || n > channels {
+				continue
+			}
+			var of []group
+			for i, g := range groups {
+				if chosen>>i&1 == 1 {
+					of = append(of, g)
+				}
+			}
+			out = append(out, of)
+		}
+		return out
+	}
+	for _, box := range p.moduleBoxes(kind, groups...) {
+		var of []group
+		for _, g := range groups {
+			if slices.Contains(p.moduleBoxes(kind, g), box) {
+				of = append(of, g)
+			}
+		}
+		same := func(have []group) bool {
+			return slices.EqualFunc(have, of, func(a, b group) bool { return slices.Equal(a.controls, b.controls) })
+		}
+		if len(of) >= 2 && len(of) <= channels && !slices.ContainsFunc(out, same) {
+			out = append(out, of)
+		}
+	}
+	return out
+}
+
+// several is a proposal for some of the groups.
+type several struct {
+	proposal
+	of []group
+}
+
+// together proposes one module with several channels for all groups that it can take, and for
+// some of them.
+func (p *planner) together(all []group) []several {
+	var out []several
 	for n, kind := range p.library.Of(device.MultiModule) {
-		if len(groups) < 2 || len(groups) > kind.Channels() {
-			continue
-		}
-		for _, box := range p.moduleBoxes(kind, groups...) {
-			k := kit{main: kind}
-			out = append(out, proposal{
-				strategy: ModuleFour, id: optionID(ModuleFour, box, n, k), kits: []kit{k},
-				title: fmt.Sprintf("One module for %s lights in %s; the old switches stay as its inputs", numeral(len(groups)), p.say.Box(box)),
-				demand: func(k kit) (*demand, []Reason) {
-					d := p.inherit(nil)
-					id := d.stand(p, "m", box, "", kind)
-					for i, g := range groups {
-						ess, reasons := p.find(g)
-						if reasons != nil {
-							return nil, reasons
-						}
-						if first, _ := p.find(groups[0]); first.line != ess.line || first.neutral != ess.neutral {
-							return nil, []Reason{*because("two-feeds", "The lights hang on different feeds or neutrals; one module would join them. A module for each, or one feed for all, would free it.", p.ends(g.lamps[0]))}
-						}
-						if i == 0 {
-							nets := d.mains(ess)
-							d.connect(nets["line"], id, kind.At("line"))
-							d.connect(nets["neutral"], id, kind.At("neutral"))
-						}
-						if reasons := p.module(d, g, kind, box, id, fmt.Sprint(i+1)); reasons != nil {
-							return nil, reasons
-						}
+		for _, groups := range p.sets(kind, all) {
+			for _, x := range p.togetherOf(n, kind, groups) {
+				if len(groups) < len(all) {
+					x.title += p.forLight(merged(groups)) + "; the other lights stay as they are"
+					for _, g := range groups {
+						x.id += fmt.Sprintf("-%d", 1+slices.IndexFunc(all, func(h group) bool { return slices.Equal(h.controls, g.controls) }))
 					}
-					return d, nil
-				},
-			})
+				}
+				out = append(out, several{x, groups})
+			}
 		}
+	}
+	return out
+}
+
+// merged is several groups as one.
+func merged(groups []group) group {
+	all := group{}
+	for _, g := range groups {
+		all.controls, all.lamps = append(all.controls, g.controls...), append(all.lamps, g.lamps...)
+	}
+	return all
+}
+
+func (p *planner) togetherOf(n int, kind device.Device, groups []group) []proposal {
+	var out []proposal
+	for _, box := range p.moduleBoxes(kind, groups...) {
+		k := kit{main: kind}
+		out = append(out, proposal{
+			strategy: ModuleFour, id: optionID(ModuleFour, box, n, k), kits: []kit{k}, never: p.fedHere(box, groups...),
+			title: fmt.Sprintf("One module for %s lights in %s; the old switches stay as its inputs", numeral(len(groups)), p.say.Box(box)),
+			demand: func(k kit) (*demand, []Reason) {
+				d := p.inherit(nil)
+				id := d.stand(p, "m", box, "", kind)
+				for i, g := range groups {
+					ess, reasons := p.find(g)
+					if reasons != nil {
+						return nil, reasons
+					}
+					if first, _ := p.find(groups[0]); first.line != ess.line || first.neutral != ess.neutral {
+						return nil, []Reason{*because("two-feeds", "The lights hang on different feeds or neutrals; one module would join them. A module for each, or one feed for all, would free it.", p.ends(g.lamps[0]))}
+					}
+					if i == 0 {
+						nets := d.mains(ess)
+						d.connect(nets["line"], id, kind.At("line"))
+						d.connect(nets["neutral"], id, kind.At("neutral"))
+					}
+					if reasons := p.module(d, g, kind, box, id, fmt.Sprint(i+1)); reasons != nil {
+						return nil, reasons
+					}
+				}
+				return d, nil
+			},
+		})
 	}
 	return out
 }
@@ -177,6 +249,49 @@ func (p *planner) centrals(g group) []proposal {
 					return d, nil
 				},
 			})
+		}
+	}
+	return out
+}
+
+// fedHere refuses a module in a box where the feed stands on the screws of an old switch that is
+// to be its input: what the switches switch comes out at their other end, and a channel that has
+// the feed on both its sides is destroyed. Nil where it does not.
+func (p *planner) fedHere(box string, groups ...group) *Reason {
+	for _, g := range groups {
+		ess, reasons := p.find(g)
+		if reasons != nil {
+			continue
+		}
+		fed, leaves := p.screwsOn(g, ess.line), p.screwsOn(g, ess.load)
+		here := func(e circuit.End) bool { return p.doc.Device(e.Owner).Box == box }
+		i := slices.IndexFunc(fed, here)
+		if i < 0 || slices.ContainsFunc(leaves, here) {
+			continue
+		}
+		text := fmt.Sprintf("The feed stands on the screws of %s in %s: a module there would be fed from both sides, and be destroyed.", p.say.Device(fed[i].Owner), p.say.Box(box))
+		var other []string
+		for _, e := range leaves {
+			if name := p.boxOf(e.Owner); !slices.Contains(other, name) {
+				other = append(other, name)
+			}
+		}
+		if len(other) > 0 {
+			text += " It belongs where the {load} leaves, in " + strings.Join(other, " or ") + "."
+		}
+		return because("fed-from-both-sides", p.say.Fill(text), fed[i:i+1])
+	}
+	return nil
+}
+
+// screwsOn lists the screws of a group's switches that stand on a class.
+func (p *planner) screwsOn(g group, class int) []circuit.End {
+	var out []circuit.End
+	for _, c := range g.controls {
+		for _, t := range p.doc.Terminals(*p.doc.Device(c)) {
+			if p.classOf(c, t) == class {
+				out = append(out, circuit.End{Ref: circuit.Ref{Owner: c, Part: t}})
+			}
 		}
 	}
 	return out

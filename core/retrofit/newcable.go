@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"context"
 	"fmt"
 	"slices"
 
@@ -16,7 +17,7 @@ const maxNewCables = 2
 
 // withNewCables offers, for each of a few strategies of which nothing fits, the first place
 // at which a new cable or two would let it.
-func (p *planner) withNewCables(trials []trial, options []Option) []Option {
+func (p *planner) withNewCables(ctx context.Context, trials []trial, options []Option) []Option {
 	var out []Option
 	if p.faulty != nil {
 		return nil
@@ -27,6 +28,9 @@ func (p *planner) withNewCables(trials []trial, options []Option) []Option {
 	}
 	for number := range len(groups) {
 		for _, strategy := range recabled {
+			if ctx.Err() != nil {
+				return nil
+			}
 			var best *Option
 			for i, t := range trials {
 				if t.number != number || t.strategy != strategy {

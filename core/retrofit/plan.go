@@ -15,6 +15,7 @@ package retrofit
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"runtime"
 	"slices"
@@ -41,6 +42,7 @@ type Option struct {
 	After        *circuit.Circuit   `json:"after,omitempty"`
 	Changes      []Change           `json:"changes,omitempty"`
 	BoxesTouched []string           `json:"boxesTouched,omitempty"`
+	BypassAt     []string           `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
 	Checks       []Check            `json:"checks,omitempty"`
 	Metrics      map[string]float64 `json:"metrics,omitempty"`
 	Reasons      []Reason           `json:"reasons,omitempty"`
@@ -54,6 +56,7 @@ type Option struct {
 	Cons         []string           `json:"cons,omitempty"`
 	Wishes       []Wished           `json:"wishes,omitempty"`
 	group        int
+	ports, pairs int              // devices that come in, and what is paired
 	behaves      *electric.Result // how After does, while the option is being told
 }
 
@@ -150,7 +153,10 @@ type planner struct {
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
-func Plan(c *circuit.Circuit) *Answer { return PlanFor(c, Ask{}) }
+func Plan(c *circuit.Circuit) *Answer {
+	answer, _ := PlanFor(context.Background(), c, Ask{}) // a context that does not end
+	return answer
+}
 
 // trial is a proposal for a group, or for all of them together.
 type trial struct {
@@ -173,13 +179,8 @@ func (p *planner) trials() []trial {
 		}
 	}
 	if len(groups) > 1 {
-		all := group{}
-		for _, g := range groups {
-			all.controls = append(all.controls, g.controls...)
-			all.lamps = append(all.lamps, g.lamps...)
-		}
 		for _, x := range p.together(groups) {
-			out = append(out, trial{all, x, -1})
+			out = append(out, trial{merged(x.of), x.proposal, -1})
 		}
 	}
 	tellApart(out)
@@ -230,8 +231,9 @@ func (p *planner) forLight(g group) string {
 	return ", for " + strings.Join(names, " and ")
 }
 
-// PlanFor finds the options of a valid circuit for somebody's wishes and devices.
-func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
+// PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
+// the context's, where that ended before all were gone through.
+func PlanFor(ctx context.Context, c *circuit.Circuit, ask Ask) (*Answer, error) {
 	p := newPlanner(c, ask)
 	trials := p.trials()
 	out := &Answer{Options: make([]Option, len(trials))}
@@ -246,13 +248,21 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 		})
 	}
 	for i := range trials {
+		if ctx.Err() != nil {
+			break
+		}
 		next <- i
 	}
 	close(next)
 	wait.Wait()
-	out.Options = append(out.Options, p.withNewCables(trials, out.Options)...)
+	if ctx.Err() == nil {
+		out.Options = append(out.Options, p.withNewCables(ctx, trials, out.Options)...)
+	}
 	if groups := p.groups(); len(groups) > 1 && len(groups) <= maxTogether && p.faulty == nil {
-		out.Options = append(out.Options, p.both(groups)...)
+		out.Options = append(out.Options, p.both(ctx, groups)...)
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
 	}
 	out.Options = distinct(out.Options)
 	p.judge(out)
@@ -265,7 +275,7 @@ func PlanFor(c *circuit.Circuit, ask Ask) *Answer {
 		}
 		return 0
 	})
-	return out
+	return out, nil
 }
 
 func truth(b bool) int {
@@ -395,7 +405,7 @@ func (p *planner) option(g group, x proposal) Option {
 		var a *allocation
 		if a, reasons = p.allocate(d); reasons == nil {
 			for _, a := range []*allocation{p.bridge(d, a), a} { // without a ladder, if that can be
-				if a == nil {
+				if a == nil || a.shut != nil && p.unmet(d, a) != nil {
 					continue
 				}
 				try, after := o, p.rebuild(d, a)
@@ -411,6 +421,15 @@ func (p *planner) option(g group, x proposal) Option {
 		}
 	}
 	o.Reasons = reasons
+	if len(p.ask.Wishes.Cores) > 0 && reasons[0].Code != "fixed-core" {
+		free := *p
+		if free.ask.Wishes.Cores = nil; free.option(g, x).Feasible {
+			o.Reasons = append([]Reason{*because("fixed-core", "With the cores as you fixed them this does not hold; without that it would.", []circuit.End{})}, reasons...)
+		}
+	}
+	if x.first != nil {
+		o.Reasons = append([]Reason{*x.first}, reasons...)
+	}
 	return o
 }
 
@@ -419,6 +438,9 @@ func (p *planner) option(g group, x proposal) Option {
 func (p *planner) refuse(g group, x proposal) []Reason {
 	if p.faulty != nil {
 		return p.faulty
+	}
+	if x.never != nil {
+		return []Reason{*x.never}
 	}
 	var out []Reason
 	for _, id := range g.controls {
@@ -456,7 +478,7 @@ func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
 	p := newPlanner(c, ask)
 	base, devices, named := strings.Cut(id, ":")
 	if strategy, ok := strings.CutSuffix(base, together); ok {
-		for _, o := range p.both(p.groups()) {
+		for _, o := range p.both(context.Background(), p.groups()) {
 			if o.Strategy == strategy {
 				return p.byItself(o, base)
 			}

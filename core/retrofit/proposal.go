@@ -106,6 +106,8 @@ type proposal struct {
 	named    string // the kit that somebody asked for, if any
 	main     string // the control that goes in favour of the main part, or "" where none does
 	demand   func(k kit) (*demand, []Reason)
+	never    *Reason // why it is not tried at all
+	first    *Reason // what an electrician would say first where it does not fit
 }
 
 // proposals lists all that is to be tried for a group.

@@ -1,6 +1,8 @@
 package retrofit
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -462,5 +464,23 @@ func BenchmarkPlan(b *testing.B) {
 				Plan(c)
 			}
 		})
+	}
+}
+
+// planFor plans with a context that does not end.
+func planFor(c *circuit.Circuit, ask Ask) *Answer {
+	answer, err := PlanFor(context.Background(), c, ask)
+	if err != nil {
+		panic(err)
+	}
+	return answer
+}
+
+// TestPlanStops: planning ends with its context.
+func TestPlanStops(t *testing.T) {
+	ctx, stop := context.WithCancel(context.Background())
+	stop()
+	if answer, err := PlanFor(ctx, circuittest.Chain(6), Ask{}); answer != nil || !errors.Is(err, context.Canceled) {
+		t.Errorf("%v, %v", answer, err)
 	}
 }

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"context"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -14,9 +15,12 @@ const maxTogether = 4
 
 // both plans all groups with one strategy, one after the other on the walls that the one
 // before leaves, and proves the whole.
-func (p *planner) both(groups []group) []Option {
+func (p *planner) both(ctx context.Context, groups []group) []Option {
 	var out []Option
 	for _, strategy := range alike {
+		if ctx.Err() != nil {
+			return nil
+		}
 		var chosen []Option
 		doc := p.doc
 		for number := range groups {
@@ -91,6 +95,12 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 		for name, value := range x.Metrics {
 			o.Metrics[name] += value
 		}
+		o.ports, o.pairs = o.ports+x.ports, o.pairs+x.pairs
+		for _, b := range x.BypassAt {
+			if !slices.Contains(o.BypassAt, b) {
+				o.BypassAt = append(o.BypassAt, b)
+			}
+		}
 		for _, down := range x.Outages {
 			k := slices.IndexFunc(o.Outages, func(y Outage) bool { return y.When == down.When })
 			if k < 0 {
@@ -115,5 +125,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 		}
 	}
 	o.Metrics["boxesTouched"], o.Metrics["endsMoved"], o.Metrics["walks"] = float64(len(o.BoxesTouched)), float64(len(o.Changes)), BreakerOperations
+	o.Metrics["ladders"] = float64(p.aloft(o.BoxesTouched))
+	o.Metrics["minutes"] = minutes(&o)
 	return o
 }

@@ -59,7 +59,22 @@ type Wishes struct {
 	// unit of the prices. Where they are nought no cost of energy is told.
 	HoursPerDay float64 `json:"hoursPerDay,omitempty"`
 	EnergyPrice float64 `json:"energyPrice,omitempty"`
+	// Cores are conductors that shall carry what a person says, as the house has it.
+	Cores []FixedCore `json:"cores,omitempty"`
 }
+
+// FixedCore is a core of a cable with what it shall carry in the plan: "line", "load",
+// "neutral", "traveler" or "signal".
+type FixedCore struct {
+	Core circuit.Ref   `json:"core"`
+	Role electric.Role `json:"role"`
+}
+
+// mostFixed bounds the cores that a person may fix.
+const mostFixed = 64
+
+// rolesFixed are the roles that a person may fix a core for.
+var rolesFixed = []electric.Role{electric.Line, electric.Load, electric.Neutral, electric.Traveler, electric.Signal}
 
 // maxWishesBytes bounds a file of wishes.
 const maxWishesBytes = 64 << 10
@@ -92,6 +107,17 @@ func (w Wishes) Validate() error {
 		}
 		if !slices.ContainsFunc(Schools[i].Choices, func(c SchoolChoice) bool { return c.ID == answer }) {
 			return fmt.Errorf("schools.%s: %q is no answer to it", id, answer)
+		}
+	}
+	if len(w.Cores) > mostFixed {
+		return fmt.Errorf("cores: at most %d may be fixed", mostFixed)
+	}
+	for i, x := range w.Cores {
+		if !slices.Contains(rolesFixed, x.Role) {
+			return fmt.Errorf("cores[%d].role: %q is nothing that a core can be fixed for", i, x.Role)
+		}
+		if slices.ContainsFunc(w.Cores[:i], func(y FixedCore) bool { return x.Core == y.Core }) {
+			return fmt.Errorf("cores[%d].core: %s is fixed already", i, x.Core)
 		}
 	}
 	switch {

@@ -17,7 +17,7 @@ func best(t *testing.T, c *circuit.Circuit, w Wishes) (Option, *Answer) {
 	if err := w.Validate(); err != nil {
 		t.Fatal(err)
 	}
-	a := PlanFor(c, Ask{Wishes: w})
+	a := planFor(c, Ask{Wishes: w})
 	if len(a.Options) == 0 || !a.Options[0].Feasible {
 		t.Fatal("nothing fits")
 	}
@@ -251,7 +251,7 @@ func TestKits(t *testing.T) {
 func TestOwnModel(t *testing.T) {
 	d, _ := device.NewLibrary(nil).Get("sensing-either")
 	d.ID, d.Price = "own-sensor", 1
-	a := PlanFor(circuittest.Straight(), Ask{Library: device.NewLibrary([]device.Device{d}), Wishes: Wishes{Wishes: map[string]string{BudgetWish: Must}, Budget: 5}})
+	a := planFor(circuittest.Straight(), Ask{Library: device.NewLibrary([]device.Device{d}), Wishes: Wishes{Wishes: map[string]string{BudgetWish: Must}, Budget: 5}})
 	if !slices.ContainsFunc(a.Options, func(o Option) bool {
 		return o.Feasible && (o.Devices[0].Device == "own-sensor" || slices.ContainsFunc(o.Alternatives, func(x Alternative) bool { return x.Kit == "own-sensor" }))
 	}) {

@@ -114,7 +114,7 @@ func (t *Tracer) together(ctx context.Context, observations []circuit.Observatio
 		}
 		if m, ok := t.taken(o); ok {
 			number[i] = m.index
-			t.tests = append(t.tests, t.apart(m)...)
+			t.tests = append(t.tests, t.apart(m, o)...)
 		}
 		if ctx.Err() != nil {
 			return nil, ctx.Err()

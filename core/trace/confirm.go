@@ -28,7 +28,7 @@ type slip struct {
 const (
 	mostSlips       = 160
 	mostSlipWork    = 60_000 // combinations gone through
-	mostSlipLooks   = 40_000 // combinations in which a circuit was looked for, which takes longer
+	mostSlipLooks   = 40_000 // combinations in which a circuit is looked for, which takes longer
 	mostSlipsByPair = 3      // of one frame and reading
 )
 
@@ -69,7 +69,7 @@ func (t *Tracer) slips(ctx context.Context) (*slips, error) {
 // gather goes through what one false reading would leave, as far as it gives some conductor
 // another role than what is settled; nil for all of it.
 func (t *Tracer) gather(ctx context.Context, settled []map[electric.Role]bool) (*slips, error) {
-	out := &slips{whole: true, made: len(t.made), until: t.looked + mostSlipLooks}
+	out := &slips{whole: true, made: len(t.made), until: t.looked + t.slipLooks}
 	for i, f := range t.frames {
 		if i%16 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -257,6 +257,15 @@ func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) 
 		c = nil
 	}
 	return c, err
+}
+
+// unconfirmed says that a false reading may have gone unseen, where the search for what it
+// would leave was cut off.
+func (t *Tracer) unconfirmed() []Assumption {
+	if t.slipped == nil || t.slipped.whole {
+		return nil
+	}
+	return []Assumption{{"No reading is false. One false reading would leave more circuits here than could be gone through, so not every one of them was ruled out.", []circuit.End{}}}
 }
 
 // whyConfirm says why the confirming reading that is asked is worth making.

@@ -39,7 +39,7 @@ func (t *Tracer) taken(o circuit.Observation) (m made, ok bool) {
 // apart takes bundles apart: where conductors held together are silent against others held
 // together, each is silent against each. That is less than the reading says, and does not
 // depend on all of them at once.
-func (t *Tracer) apart(m made) []made {
+func (t *Tracer) apart(m made, o circuit.Observation) []made {
 	if m.instrument != circuit.Continuity || m.bit != second || len(m.setup.ties) == 0 {
 		return []made{m}
 	}
@@ -51,8 +51,7 @@ func (t *Tracer) apart(m made) []made {
 			}
 		}
 	}
-	bare := *m.setup
-	bare.ties, bare.tiesFree = nil, false
+	bare := t.prepare(circuit.Observation{Power: o.Power, Lifted: o.Lifted, Flipped: o.Flipped, LampsOut: o.LampsOut})
 	var out []made
 	for _, p := range sides[0] {
 		for _, q := range sides[1] {
@@ -60,7 +59,7 @@ func (t *Tracer) apart(m made) []made {
 				return []made{m}
 			}
 			one := m
-			one.at, one.setup, one.bundle = []probe{p, q}, &bare, &m
+			one.at, one.setup, one.bundle = []probe{p, q}, bare, &m
 			out = append(out, one)
 		}
 	}
@@ -407,13 +406,23 @@ func (t *Tracer) fitWay(f *frame, w *way, list []constraint) float64 {
 	found, lies := make([]uint32, len(f.free)), uint8(0)
 	masks := make([]uint32, len(f.free))
 	tried, good := 0, 0
+	relevant := f.relevant(list) | f.turns()
+	var fits, fails []int // combinations in which there is one or none, without what changes nothing
 	for c := range f.broken {
 		if f.broken[c] != 0 {
 			continue
 		}
-		copy(masks, w.support)
-		if tried++; !t.feasible(f, c, list, masks) {
+		tried++
+		switch {
+		case slices.Contains(fails, c&relevant):
 			continue
+		case slices.Contains(fits, c&relevant): // as found before
+		default:
+			if copy(masks, w.support); !t.feasible(f, c, list, masks) {
+				fails = append(fails, c&relevant)
+				continue
+			}
+			fits = append(fits, c&relevant)
 		}
 		good++
 		missing := false

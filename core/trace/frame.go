@@ -298,6 +298,9 @@ func (f *frame) turned(combination int) int {
 	return combination >> len(f.labels) & (1<<len(f.sides) - 1)
 }
 
+// turns are the bits of a combination that say how pairs of travelers lie.
+func (f *frame) turns() int { return (1<<len(f.sides) - 1) << len(f.labels) }
+
 // classOf gives the net of each class in a combination.
 func (f *frame) classOf(combination int) []int8 { return f.class[f.turned(combination)] }
 

@@ -1,10 +1,6 @@
 package trace
 
-import (
-	"slices"
-
-	"ambivia/core/circuit"
-)
+import "ambivia/core/circuit"
 
 // outcome is a set of readings, as bits; what each bit means depends on the
 // instrument: live or quiet, closed or open, lit or dark, no volts, full volts or
@@ -26,64 +22,6 @@ const (
 	noneBelow = 0.15
 	fullAbove = 0.85
 )
-
-// setup is what a person has done when a test is made, ready for simulation.
-type setup struct {
-	on       bool
-	screws   [][2]int // atoms that screws hold together
-	split    []bool   // by class: a screw that held two of its cores is lifted
-	ties     [][]probe
-	flipped  int // bit by switch
-	lampsOut int // bit by lamp
-	idle     int // bits of switches that can change nothing while those wires are off
-	tiesFree bool
-}
-
-// prepare reads the conditions of a test.
-func (v *view) prepare(o circuit.Observation) *setup {
-	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes))}
-	lifted := make([]bool, len(v.nodes))
-	for _, r := range o.Lifted {
-		if n, ok := v.terminal[r]; ok {
-			lifted[n] = true
-		}
-	}
-	for _, j := range v.screws {
-		if slices.ContainsFunc(j.terminals, func(t int) bool { return lifted[t] }) {
-			class := v.class[v.atom[j.members[0]]]
-			s.split[class] = s.split[class] || len(v.classes[class].pieces) > 1
-			continue
-		}
-		for _, m := range j.members[1:] {
-			s.screws = append(s.screws, [2]int{v.atom[j.members[0]], v.atom[m]})
-		}
-	}
-	for _, group := range o.Tied {
-		var tied []probe
-		for _, e := range group {
-			p := v.probe(e)
-			tied = append(tied, p)
-			s.tiesFree = s.tiesFree || p.class >= 0
-		}
-		s.ties = append(s.ties, tied)
-	}
-	for i, c := range v.switches {
-		if slices.Contains(o.Flipped, c.id) {
-			s.flipped |= 1 << i
-		}
-		off := func(t int) bool { return c.nodes != nil && lifted[c.nodes[t]] }
-		if c.kind != idle && (off(0) && c.kind != middle || c.kind == single && off(1) || c.kind == ending && off(1) && off(2) ||
-			c.kind == middle && (off(0) && off(1) || off(2) && off(3))) && !c.unmarked {
-			s.idle |= 1 << i
-		}
-	}
-	for i, l := range v.lamps {
-		if l.id != "" && slices.Contains(o.LampsOut, l.id) {
-			s.lampsOut |= 1 << i
-		}
-	}
-	return s
-}
 
 // probe is one place where an instrument is put.
 type probe struct {
@@ -121,13 +59,20 @@ func (v *view) probe(e circuit.End) probe {
 }
 
 // network joins up one combination of a frame under a setup. Nodes are the atoms, then
-// the nets. What is certainly one conductor is one in strong; what a lamp or another load
-// may join besides, or a part of a net whose way nobody knows while a screw is lifted
-// that holds two of its cores, in weak.
+// the nets.
 type network struct {
 	*view
-	f       *frame
-	s       *setup
+	*kept
+	f *frame
+	s *setup
+	*joined
+	own joined // where what is joined is not kept
+}
+
+// joined is what hangs together in a network. What is certainly one conductor is one in
+// strong; what a lamp or another load may join besides, or a part of a net whose way nobody
+// knows while a screw is lifted that holds two of its cores, in weak.
+type joined struct {
 	strong  []int16
 	weak    []int16
 	hangs   []uint8 // by weak root, with the power on: what it hangs on through loads
@@ -164,31 +109,31 @@ func (a assignment) of(p probe) int8 {
 // join makes the network. Ends that are tied may be of free classes: those are on the nets
 // that a gives them.
 func (n *network) join(f *frame, combination int, s *setup, a assignment) {
-	n.f, n.s, n.split, n.bad, n.nobodies = f, s, 0, false, n.nobodies[:0]
-	size := n.atoms + len(f.kinds)
-	if cap(n.strong) < size {
-		n.strong, n.weak, n.hangs = make([]int16, 2*size), make([]int16, 2*size), make([]uint8, 2*size)
+	n.f, n.s = f, s
+	if s.tiesFree || n.kept == nil {
+		n.joined = &n.own
+		n.build(combination, a)
+		return
 	}
-	n.strong, n.weak, n.hangs = n.strong[:size], n.weak[:size], n.hangs[:size]
-	for i := range n.strong {
-		n.strong[i] = int16(i)
+	key := joint{f.pattern, combination &^ f.irrelevant(s), s}
+	if n.joined = n.kept.joined[key]; n.joined == nil {
+		n.joined = &joined{}
+		n.build(combination, a)
+		n.keep(key)
+	}
+}
+
+func (n *network) build(combination int, a assignment) {
+	f, s := n.f, n.s
+	n.split, n.bad, n.nobodies = 0, false, n.nobodies[:0]
+	if size := n.atoms + len(f.kinds); cap(n.strong) < size {
+		both := make([]int16, 2*size)
+		n.strong, n.weak, n.hangs = both[:size:size], both[size:], make([]uint8, size)
+	} else {
+		n.strong, n.weak, n.hangs = n.strong[:size], n.weak[:size], n.hangs[:size]
 	}
 	nets := f.classOf(combination)
-	for class, net := range nets {
-		if net > 0 && s.split[class] {
-			n.split |= 1 << net
-		}
-	}
-	for class, net := range nets {
-		if net > 0 && n.split>>net&1 == 0 {
-			for _, piece := range n.classes[class].pieces {
-				n.unite(piece, n.node(net))
-			}
-		}
-	}
-	for _, u := range s.screws {
-		n.unite(u[0], u[1])
-	}
+	n.base(combination&f.turns(), nets)
 	positions := combination ^ s.flipped
 	for i := range f.labels {
 		k := f.kindAt(n.view, i)
@@ -213,6 +158,43 @@ func (n *network) join(f *frame, combination int, s *setup, a assignment) {
 		}
 	}
 	n.soften(combination, nets)
+	for i := range n.weak {
+		n.weak[i] = root(n.weak, i)
+	}
+}
+
+// base joins up what does not depend on how the switches stand.
+func (n *network) base(turned int, nets []int8) {
+	f, s := n.f, n.s
+	key := joint{f.pattern, turned, s}
+	if n.kept != nil {
+		if known := n.kept.bases[key]; known != nil {
+			n.split = known.split
+			copy(n.strong, known.strong)
+			return
+		}
+	}
+	for i := range n.strong {
+		n.strong[i] = int16(i)
+	}
+	for class, net := range nets {
+		if net > 0 && s.split[class] {
+			n.split |= 1 << net
+		}
+	}
+	for class, net := range nets {
+		if net > 0 && n.split>>net&1 == 0 {
+			for _, piece := range n.classes[class].pieces {
+				n.unite(piece, n.node(net))
+			}
+		}
+	}
+	for _, u := range s.screws {
+		n.unite(u[0], u[1])
+	}
+	if n.kept != nil {
+		n.kept.keepBase(key, &joined{strong: append([]int16{}, n.strong...), split: n.split})
+	}
 }
 
 // screwNode is the node of a screw of a switch: what stood under a lifted screw does not
@@ -238,7 +220,8 @@ func (n *network) terminal(t thing, which int, net int8) int {
 func (n *network) soften(combination int, nets []int8) {
 	f, s := n.f, n.s
 	for i := range n.strong {
-		n.weak[i], n.hangs[i] = root(n.strong, i), 0
+		r := root(n.strong, i)
+		n.strong[i], n.weak[i], n.hangs[i] = r, r, 0
 	}
 	for i, supply := range n.supplies {
 		n.sources[i] = [2]int16{root(n.strong, n.terminal(supply, 0, f.first[hotOf(i)])), root(n.strong, n.terminal(supply, 1, f.first[neutralOf(i)]))}

@@ -36,17 +36,6 @@ var pricesOf = map[Prefer]prices{
 	Trips: {walk: 20, reading: 1, contact: 0.5, lead: 3, ladder: 5, lift: 0.4, across: 2},
 }
 
-// candidate is a test with what it may show in each world.
-type candidate struct {
-	test  circuit.Observation
-	m     made
-	cost  float64
-	shows []outcome    // by world: what it may show
-	sure  []outcome    // by world: what it shows for certain in some combination
-	odds  [][3]float32 // by world: in what share of the combinations it may show each
-	firm  [][3]float32 // by world: in what share it shows each for certain
-}
-
 // phase is a state of breaker and lifted wires in which any number of tests can be
 // made one after the other.
 type phase struct {
@@ -69,6 +58,9 @@ type chooser struct {
 	screwsOnly bool
 	// wide: more ways to lift wires and flip switches are thought of.
 	wide bool
+	// states that were gone through already, with the cells of their tables
+	states []state
+	cells  int
 	// confirms: how many of the worlds are what is settled; the others are what a slip would
 	// leave.
 	confirms int
@@ -108,8 +100,10 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 // splits looks for the test that splits the worlds best; a wide search thinks of more ways to
 // lift wires and flip switches.
 func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test circuit.Observation, ok bool, err error) {
+	c := t.chooser(prefer, t.worlds())
+	c.wide = wide
 	among := func(powers []bool, liftings [][]circuit.Ref) (circuit.Observation, bool, error) {
-		return t.split(ctx, prefer, wide, powers, liftings)
+		return c.split(ctx, prefer, powers, liftings)
 	}
 	switch {
 	case t.cannot[circuit.CannotLive]:
@@ -120,16 +114,16 @@ func (t *Tracer) splits(ctx context.Context, prefer Prefer, wide bool) (test cir
 		}
 		return among([]bool{false, true}, nil)
 	}
-	c := t.chooser(prefer, t.worlds())
-	c.wide = wide
-	lifted, live, err := c.liveAtOnce(ctx)
-	if err != nil {
-		return test, false, err
-	}
-	if live && (prefer != Dead || len(t.switches) > fewSwitches || t.deadReadings() >= mostDeadFirst) {
-		if test, ok, err = among([]bool{true}, [][]circuit.Ref{lifted}); ok || err != nil {
-			t.early = true
-			return test, ok, err
+	if prefer != Dead || len(t.switches) > fewSwitches || t.deadReadings() >= mostDeadFirst {
+		lifted, live, err := c.liveAtOnce(ctx)
+		if err != nil {
+			return test, false, err
+		}
+		if live {
+			if test, ok, err = among([]bool{true}, [][]circuit.Ref{lifted}); ok || err != nil {
+				t.early = true
+				return test, ok, err
+			}
 		}
 	}
 	// What can be told with the power off costs no walk and no danger.
@@ -153,16 +147,14 @@ func (t *Tracer) deadReadings() int {
 // split looks for the best test with one of those powers, and with one of those sets of
 // wires lifted where they are given. First what the screws are on, then all else: that depends
 // on it.
-func (t *Tracer) split(ctx context.Context, prefer Prefer, wide bool, powers []bool, liftings [][]circuit.Ref) (test circuit.Observation, ok bool, err error) {
-	if patterns := t.likeliestOfFrames(); differ(patterns) {
-		c := t.chooser(prefer, patterns)
-		c.screwsOnly, c.wide = true, wide
-		if test, ok, err = c.choose(ctx, powers, liftings); ok || err != nil {
+func (c *chooser) split(ctx context.Context, prefer Prefer, powers []bool, liftings [][]circuit.Ref) (test circuit.Observation, ok bool, err error) {
+	if patterns := c.likeliestOfFrames(); differ(patterns) {
+		first := c.chooser(prefer, patterns)
+		first.screwsOnly, first.wide = true, c.wide
+		if test, ok, err = first.choose(ctx, powers, liftings); ok || err != nil {
 			return test, ok, err
 		}
 	}
-	c := t.chooser(prefer, t.worlds())
-	c.wide = wide
 	return c.choose(ctx, powers, liftings)
 }
 
@@ -276,11 +268,10 @@ func (c *chooser) phase(on bool, lifted []circuit.Ref) phase {
 	case isOn:
 		p.cost += c.walk
 	}
-	p.tests, p.best = c.tests(on, lifted), -1
+	p.tests, p.best = c.simulated(on, lifted), -1
 	if len(p.tests) == 0 {
 		return p
 	}
-	c.simulate(p.tests)
 	most, rate := 0.0, 0.0
 	for k := range p.tests {
 		gain := c.informationGain(&p.tests[k])
@@ -339,48 +330,6 @@ func byPolarity(worlds []*world) []*world {
 		}
 	}
 	return out
-}
-
-// simulate finds what each test may show in each world.
-func (c *chooser) simulate(tests []candidate) {
-	for i := range tests {
-		t := &tests[i]
-		t.shows, t.sure = make([]outcome, len(c.worlds)), make([]outcome, len(c.worlds))
-		t.odds, t.firm = make([][3]float32, len(c.worlds)), make([][3]float32, len(c.worlds))
-	}
-	for from := 0; from < len(tests); {
-		to := from + 1
-		for to < len(tests) && tests[to].m.setup == tests[from].m.setup {
-			to++
-		}
-		for i, w := range c.worlds {
-			share := 1 / float32(len(w.combinations))
-			for _, n := range w.combinations {
-				c.net.join(w.f, n, tests[from].m.setup, w.nets)
-				nets := w.f.classOf(n)
-				for k := from; k < to; k++ {
-					tests[k].count(i, c.net.shows(&tests[k].m, nets, w.nets), share)
-				}
-			}
-		}
-		from = to
-	}
-}
-
-// count takes one combination of a world into account.
-func (t *candidate) count(world int, o outcome, share float32) {
-	t.shows[world] |= o
-	if o&(o-1) == 0 {
-		t.sure[world] |= o
-	}
-	for b := range t.odds[world] {
-		if o>>b&1 == 1 {
-			t.odds[world][b] += share
-			if o&(o-1) == 0 {
-				t.firm[world][b] += share
-			}
-		}
-	}
 }
 
 // perhapsApart is how much of a pair of worlds stays open that a test may tell apart,
@@ -479,8 +428,8 @@ func (c *chooser) informationGain(t *candidate) float64 {
 	var odds, sure, left [3]float64
 	for i, w := range c.worlds {
 		for o := range 3 {
-			odds[o] += w.weight * float64(t.odds[i][o])
-			sure[o] += w.weight * float64(t.firm[i][o])
+			odds[o] += w.weight * t.share(i, o)
+			sure[o] += w.weight * t.firmShare(i, o)
 			if t.shows[i]>>o&1 == 1 {
 				left[o] += c.stake[i]
 			}

@@ -9,26 +9,37 @@ import (
 
 // sameTest writes a test without its reading, to know it again.
 func sameTest(o circuit.Observation) string {
-	text := o.Power + " " + o.Instrument + " " + o.Light
+	text := make([]byte, 0, 256)
+	add := func(words ...string) {
+		for _, w := range words {
+			text = append(text, w...)
+		}
+	}
+	ref := func(r circuit.Ref) { add(" ", r.Owner, ".", r.Part) }
+	end := func(e circuit.End) {
+		ref(e.Ref)
+		add("@", e.Box)
+	}
+	add(o.Power, " ", o.Instrument, " ", o.Light)
 	for _, e := range o.At {
-		text += " " + e.String()
+		end(e)
 	}
 	for _, list := range [][]string{o.Flipped, o.LampsOut} {
-		text += " |"
+		add(" |")
 		for _, id := range list {
-			text += " " + id
+			add(" ", id)
 		}
 	}
 	for _, r := range o.Lifted {
-		text += " " + r.String()
+		ref(r)
 	}
 	for _, group := range o.Tied {
-		text += " +"
+		add(" +")
 		for _, e := range group {
-			text += " " + e.String()
+			end(e)
 		}
 	}
-	return text
+	return string(text)
 }
 
 // Outcome is what a test may show, and how many worlds would be left.
@@ -64,7 +75,7 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 					counted[&w.nets[0]] = true
 					out[i].Worlds++
 				}
-				out[i].Odds += w.weight * float64(list[0].odds[k][i])
+				out[i].Odds += w.weight * list[0].share(k, i)
 			}
 		}
 		sum += out[i].Odds

@@ -110,7 +110,13 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	if err != nil {
 		return nil, err
 	}
-	if err := t.workOutRoles(ctx); err != nil {
+	return t.result(ctx, c, prefer)
+}
+
+// result says all that is known of the document that the tracer was made of.
+func (t *Tracer) result(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, error) {
+	err := t.workOutRoles(ctx)
+	if err != nil {
 		return nil, err
 	}
 	say := inspect.Speak(c)
@@ -144,9 +150,7 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
-		if s := t.slipped; s != nil && !s.whole {
-			r.Assumed = append(r.Assumed, Assumption{"No reading is false, where nobody could go through all that one false reading would leave: there is too much of it.", []circuit.End{}})
-		}
+		r.Assumed = append(r.Assumed, t.unconfirmed()...)
 		r.Safer, err = t.safer(ctx, prefer)
 		return r, err
 	}

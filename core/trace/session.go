@@ -2,6 +2,7 @@ package trace
 
 import (
 	"context"
+	"slices"
 
 	"ambivia/core/circuit"
 )
@@ -22,22 +23,20 @@ func (c *chooser) liveAtOnce(ctx context.Context) (lifted []circuit.Ref, ok bool
 	if !differ(c.worlds) {
 		return nil, false, nil
 	}
-	dead := map[pair]bool{} // told apart by some test with the power off
+	best := make([]separation, len(c.worlds)*len(c.worlds)) // by pair, over all tests with the power off
+	different := []int{}
 	for _, lifted := range c.liftings() {
 		if err := ctx.Err(); err != nil {
 			return nil, false, err
 		}
-		tests := c.tests(false, lifted)
-		c.simulate(tests)
+		tests := c.simulated(false, lifted)
+		different = different[:0]
 		for pair, how := range c.separations(tests) {
-			dead[pair] = dead[pair] || how != never
+			n := pair.i*len(c.worlds) + pair.j
+			best[n], different = max(best[n], how), append(different, n)
 		}
 	}
-	inevitable := false
-	for _, told := range dead {
-		inevitable = inevitable || !told
-	}
-	if !inevitable {
+	if !slices.ContainsFunc(different, func(n int) bool { return best[n] == never }) {
 		return nil, false, nil
 	}
 	least := 1.0
@@ -45,8 +44,7 @@ func (c *chooser) liveAtOnce(ctx context.Context) (lifted []circuit.Ref, ok bool
 		if err := ctx.Err(); err != nil {
 			return nil, false, err
 		}
-		tests := c.tests(true, now)
-		c.simulate(tests)
+		tests := c.simulated(true, now)
 		open, left := 0.0, 0.0
 		for pair, how := range c.separations(tests) {
 			weight := c.stake[pair.i] * c.stake[pair.j]

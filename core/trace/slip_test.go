@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"math/rand/v2"
+	"slices"
+	"strings"
 	"testing"
 
 	"ambivia/core/circuit"
@@ -151,4 +153,41 @@ func TestOneSlip(t *testing.T) {
 		t.Errorf("never asked to confirm: %+v", unasked)
 	}
 	t.Logf("%d plain houses without confirming readings: %d done and wrong", unasked.houses, unasked.wrong)
+}
+
+// TestSlipsCutOff: where not all that a false reading would leave could be gone through, the
+// answer says so among what is assumed, and does not where it could.
+func TestSlipsCutOff(t *testing.T) {
+	ctx := context.Background()
+	for _, cut := range []bool{false, true} {
+		h := hiddenHouse(t, 3, 2)
+		tr, err := New(ctx, h.Survey())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if cut {
+			tr.slipLooks = 0
+		}
+		for range 40 {
+			test, ok, err := tr.Next(ctx, Dead)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if !ok {
+				break
+			}
+			if test.Reading, err = h.Answer(test); err != nil {
+				t.Fatal(err)
+			}
+			tr.Observe(test)
+		}
+		r, err := tr.result(ctx, tr.doc, Dead)
+		if err != nil {
+			t.Fatal(err)
+		}
+		told := slices.ContainsFunc(r.Assumed, func(a Assumption) bool { return strings.HasPrefix(a.Text, "No reading is false.") })
+		if !r.Done || told != cut {
+			t.Errorf("cut off %t: done %t, told %t", cut, r.Done, told)
+		}
+	}
 }

@@ -51,6 +51,17 @@ func (f *frame) roleAt(net int8) electric.Role {
 
 // colours says how well the cores of a class agree with a kind of net.
 func (t *Tracer) colours(class int, k labelKind) float64 {
+	if t.kept.colours == nil {
+		t.kept.colours = make([][isStrap + 1]float64, len(t.classes))
+	}
+	known := &t.kept.colours[class][k]
+	if *known == 0 { // not asked for yet: no weight is nothing
+		*known = t.coloursOf(class, k)
+	}
+	return *known
+}
+
+func (t *Tracer) coloursOf(class int, k labelKind) float64 {
 	weight := 1.0
 	for _, i := range t.classes[class].cores {
 		c := t.cores[i]

@@ -50,6 +50,7 @@ import (
 // Tracer from one goroutine at a time.
 type Tracer struct {
 	*view
+	*kept
 	frames   []*frame
 	tests    []made
 	made     []circuit.Observation
@@ -68,12 +69,14 @@ type Tracer struct {
 	work     int                      // combinations of all frames
 	cannot   map[string]bool          // ways of testing that this person cannot use
 
-	looked  int           // combinations in which a circuit was looked for
-	slipped *slips        // what one false reading would leave, nil where that was not gathered yet
-	early   bool          // the next test is live though dead ones would still tell something
-	asked   *Confirmation // the confirming reading that was asked last, nil where the next test is none
-	strict  *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more
-	plainer *slips        // what one false reading would leave of that
+	looked int // combinations in which a circuit was looked for
+	// slipLooks bounds those in which one is looked for that a false reading would leave.
+	slipLooks int
+	slipped   *slips        // what one false reading would leave, nil where that was not gathered yet
+	early     bool          // the next test is live though dead ones would still tell something
+	asked     *Confirmation // the confirming reading that was asked last, nil where the next test is none
+	strict    *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more
+	plainer   *slips        // what one false reading would leave of that
 }
 
 // New finds everything that fits the record, and rules out what the document's own
@@ -129,8 +132,8 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 	if err != nil {
 		return nil, err
 	}
-	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}}
-	t.net.view = v
+	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), slipLooks: mostSlipLooks}
+	t.net.view, t.net.kept = v, t.kept
 	for _, way := range c.Cannot {
 		t.cannot[way] = true
 	}
@@ -331,7 +334,7 @@ func (t *Tracer) take(o circuit.Observation) bool {
 	}
 	t.slipped.hold(t, &m)
 	t.plainer.hold(t, &m)
-	t.tests = append(t.tests, t.apart(m)...)
+	t.tests = append(t.tests, t.apart(m, o)...)
 	for _, f := range t.frames {
 		if f.fits {
 			t.catchUp(f)

@@ -144,7 +144,7 @@ func (t *Tracer) witness(f *frame, u int, net int8) *world { return t.witnessUnd
 func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
 	list := t.constraints(f, d)
 	masks := make([]uint32, len(f.free))
-	looked := 0
+	looked, relevant := 0, f.relevant(list)|f.turns()
 	for _, way := range f.ways {
 		if !way.fits && d == noDoubt || u >= 0 && way.domain[u]>>net&1 == 0 || u >= 0 && d == noDoubt && way.support[u]>>net&1 == 0 {
 			continue
@@ -153,8 +153,9 @@ func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
 		if d != noDoubt {
 			domain = way.domain
 		}
+		var none []int // combinations in which there is none, without what changes nothing
 		for c := range f.broken {
-			if !f.may(c, d) {
+			if !f.may(c, d) || slices.Contains(none, c&relevant) {
 				continue
 			}
 			t.looked++
@@ -168,6 +169,7 @@ func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
 			if t.solve(f, c, list, masks) {
 				return t.worldOf(f, c, list, masks, d)
 			}
+			none = append(none, c&relevant)
 		}
 	}
 	return nil

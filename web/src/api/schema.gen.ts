@@ -1214,6 +1214,8 @@ export interface components {
             connector?: {
                 conductors: number;
                 gauge: string;
+                /** @description The connectors that it takes */
+                pieces: number[];
             };
             /** @description The ends that it is about */
             at?: string[];
@@ -1222,6 +1224,8 @@ export interface components {
             edits?: {
                 [key: string]: unknown;
             }[];
+            /** @description What it fits */
+            uses?: components["schemas"]["Item"][];
         };
         StepWire: {
             end: string;
@@ -1355,6 +1359,8 @@ export interface components {
             screws?: {
                 [key: string]: string;
             };
+            /** @description The practice whose colours those are */
+            screwsOf?: string;
             model: {
                 [key: string]: unknown;
             };
@@ -1371,6 +1377,8 @@ export interface components {
             score?: number;
             changes?: components["schemas"]["Change"][];
             boxesTouched?: string[];
+            /** @description Boxes at a lamp in which a bypass is fitted */
+            bypassAt?: string[];
             checks?: components["schemas"]["Check"][];
             metrics?: {
                 [key: string]: number;

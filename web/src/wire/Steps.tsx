@@ -135,11 +135,11 @@ function Facts({ step }: { step: Step }) {
             <td>{w.letters ? `${w.letters} · ${w.cable}` : "pigtail"}</td>
             <td>{w.towards || "—"}</td>
             <td>
-              {w.role === "" || w.role === "unused" ? "spare" : word(w.role)}
+              {w.role === "" ? "not known" : w.role === "unused" ? "spare" : word(w.role)}
               {w.mark ? `, marked ${word(w.mark)}` : ""}
             </td>
             <td>
-              {w.screw || (step.connector ? `connector for ${step.connector.conductors}` : "—")}
+              {w.screw || (step.connector ? step.connector.pieces.map((holds) => `connector for ${holds}`).join(" and ") : "—")}
               {w.stripMm ? `, strip ${w.stripMm} mm` : ""}
             </td>
           </tr>

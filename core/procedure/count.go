@@ -1,0 +1,52 @@
+package procedure
+
+import (
+	"context"
+
+	"ambivia/core/circuit"
+	"ambivia/core/retrofit"
+)
+
+// Plan finds the options of a valid circuit as [retrofit.PlanFor] does, with what only their
+// steps tell: connectors, and pigtails with the other short wires. The error is the context's.
+func Plan(ctx context.Context, c *circuit.Circuit, ask retrofit.Ask) (*retrofit.Answer, error) {
+	answer, err := retrofit.PlanFor(ctx, c, ask)
+	if err != nil {
+		return nil, err
+	}
+	for i := range answer.Options {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		countShort(c, &answer.Options[i], ask)
+	}
+	return answer, nil
+}
+
+// Offer makes one option of a circuit by its id, as [retrofit.OfferFor] does; nil where there is
+// none.
+func Offer(c *circuit.Circuit, ask retrofit.Ask, id string) *retrofit.Option {
+	o := retrofit.OfferFor(c, ask, id)
+	if o != nil {
+		countShort(c, o, ask)
+	}
+	return o
+}
+
+func countShort(c *circuit.Circuit, o *retrofit.Option, ask retrofit.Ask) {
+	if !o.Feasible {
+		return
+	}
+	connectors, short := 0, 0
+	for _, s := range For(c, o, ask.Library).Steps {
+		if s.Connector != nil {
+			connectors += len(s.Connector.Pieces)
+		}
+		for _, x := range s.Uses {
+			if x.What == pigtailName || x.What == bridgeName {
+				short += x.Count
+			}
+		}
+	}
+	o.Metrics["connectors"], o.Metrics["pigtails"] = float64(connectors), float64(short)
+}

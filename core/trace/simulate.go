@@ -1,0 +1,173 @@
+package trace
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// candidate is a test with what it may show in each world.
+type candidate struct {
+	test  circuit.Observation
+	m     made
+	cost  float64
+	shows []outcome // by world: what it may show
+	sure  []outcome // by world: what it shows for certain in some combination
+	tally []tally   // by world
+}
+
+// tally counts the combinations of a world by what a test may show in them, and by what it
+// shows for certain.
+type tally struct {
+	all       uint8
+	may, firm [3]uint8
+}
+
+// share is in what share of the combinations of a world a test may show something.
+func (t *candidate) share(world, bit int) float64 {
+	return float64(t.tally[world].may[bit]) / float64(t.tally[world].all)
+}
+
+// firmShare is in what share it shows that for certain.
+func (t *candidate) firmShare(world, bit int) float64 {
+	return float64(t.tally[world].firm[bit]) / float64(t.tally[world].all)
+}
+
+// count takes some combinations of a world into account in which a test may show the same.
+func (t *candidate) count(world int, o outcome, combinations uint8) {
+	t.shows[world] |= o
+	n := &t.tally[world]
+	n.all += combinations
+	certain := o&(o-1) == 0
+	if certain {
+		t.sure[world] |= o
+	}
+	for b := range n.may {
+		if o>>b&1 == 1 {
+			n.may[b] += combinations
+			if certain {
+				n.firm[b] += combinations
+			}
+		}
+	}
+}
+
+// state is a state of breaker and wires, with what can be told there.
+type state struct {
+	on     bool
+	lifted []circuit.Ref
+	tests  []candidate
+}
+
+// mostCells bounds the tables of tests and worlds that are kept while one test is chosen; a
+// cell takes some ten bytes.
+const mostCells = 4_000_000
+
+// simulated lists the tests worth a thought in one state of breaker and wires, with what each
+// may show.
+func (c *chooser) simulated(on bool, lifted []circuit.Ref) []candidate {
+	for _, s := range c.states {
+		if s.on == on && slices.Equal(s.lifted, lifted) {
+			return s.tests
+		}
+	}
+	tests := c.tests(on, lifted)
+	c.simulate(tests)
+	if c.cells += len(tests) * len(c.worlds); c.cells <= mostCells {
+		c.states = append(c.states, state{on, lifted, tests})
+	}
+	return tests
+}
+
+// simulate finds what each test may show in each world.
+func (c *chooser) simulate(tests []candidate) {
+	for i := range tests {
+		t := &tests[i]
+		t.shows, t.sure, t.tally = make([]outcome, len(c.worlds)), make([]outcome, len(c.worlds)), make([]tally, len(c.worlds))
+	}
+	for from := 0; from < len(tests); {
+		to := from + 1
+		for to < len(tests) && tests[to].m.setup == tests[from].m.setup {
+			to++
+		}
+		c.simulateGroup(tests[from:to])
+		from = to
+	}
+}
+
+// simulateGroup does so for tests that are made under one setup. Combinations that differ in
+// nothing that could show are gone through once, and each end is looked up once in each.
+func (c *chooser) simulateGroup(tests []candidate) {
+	g := grouped{ends: make([][2]int, len(tests))}
+	number := map[probe]int{}
+	for k := range tests {
+		for i, p := range tests[k].m.at {
+			n, ok := number[p]
+			if !ok {
+				n = len(g.probes)
+				number[p], g.probes = n, append(g.probes, p)
+			}
+			g.ends[k][i] = n
+		}
+	}
+	g.spots = make([]spot, len(g.probes)+1) // tests without an end look up the first
+	setup := tests[0].m.setup
+	var of *int8 // the nets of the world that was gone through last: a world may stand twice, by polarity
+	shown := map[int][]outcome{}
+	for i, w := range c.worlds {
+		if of != &w.nets[0] {
+			of = &w.nets[0]
+			clear(shown)
+		}
+		relevant := ^w.f.irrelevant(setup)
+		for j, n := range w.combinations {
+			same := func(other int) bool { return other&relevant == n&relevant }
+			if slices.ContainsFunc(w.combinations[:j], same) {
+				continue
+			}
+			count := uint8(1)
+			for _, other := range w.combinations[j+1:] {
+				if same(other) {
+					count++
+				}
+			}
+			outcomes, ok := shown[n&relevant]
+			if !ok {
+				outcomes = g.shows(&c.net, w, n, tests)
+				shown[n&relevant] = outcomes
+			}
+			for k := range tests {
+				tests[k].count(i, outcomes[k], count)
+			}
+		}
+	}
+}
+
+// grouped are the ends at which tests of one setup are made.
+type grouped struct {
+	probes []probe
+	spots  []spot
+	ends   [][2]int // by test and probe
+}
+
+// shows lists what tests may show in one combination of a world.
+func (g *grouped) shows(n *network, w *world, combination int, tests []candidate) []outcome {
+	out := make([]outcome, len(tests))
+	n.join(w.f, combination, tests[0].m.setup, w.nets)
+	if n.bad && n.s.on {
+		for k := range out {
+			out[k] = tripped
+		}
+		return out
+	}
+	nets := w.f.classOf(combination)
+	for i, p := range g.probes {
+		g.spots[i] = n.place(p, nets, w.nets.of(p))
+	}
+	for k := range tests {
+		m := &tests[k].m
+		at := [2]spot{g.spots[g.ends[k][0]], g.spots[g.ends[k][1]]}
+		out[k] = n.read(m.instrument, at[:len(m.at)], m.lamp)
+	}
+	return out
+}
