@@ -14,6 +14,11 @@ import (
 	"ambivia/store"
 )
 
+// Alive answers that the program is there.
+func (s *Server) Alive(context.Context, AliveRequestObject) (AliveResponseObject, error) {
+	return Alive204Response{}, nil
+}
+
 // ListPractices answers with the practices as data.
 func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (ListPracticesResponseObject, error) {
 	out := ListPractices200JSONResponse{}

@@ -243,6 +243,24 @@ type BenchAnswer struct {
 	Text string `json:"text"`
 }
 
+// Binned defines model for Binned.
+type Binned struct {
+	// Circuit Of a circuit that was removed by itself
+	Circuit *int64 `json:"circuit,omitempty"`
+
+	// Circuits How many a job has
+	Circuits int    `json:"circuits"`
+	Job      int64  `json:"job"`
+	Name     string `json:"name"`
+
+	// Of For a circuit, what its job is called
+	Of      *string   `json:"of,omitempty"`
+	Removed time.Time `json:"removed"`
+
+	// Until When it goes for good
+	Until time.Time `json:"until"`
+}
+
 // BoxPreset defines model for BoxPreset.
 type BoxPreset = survey.Preset
 
@@ -848,6 +866,15 @@ type NotePhotoJSONRequestBody = PhotoNote
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// Alive Whether the program answers
+	// (GET /alive)
+	Alive(c *gin.Context)
+	// EmptyBin Remove for good what lies in the bin
+	// (DELETE /bin)
+	EmptyBin(c *gin.Context)
+	// GetBin What was removed, the last first
+	// (GET /bin)
+	GetBin(c *gin.Context)
 
 	// (DELETE /circuits/{circuit})
 	DeleteCircuit(c *gin.Context, circuit CircuitID)
@@ -905,6 +932,9 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(c *gin.Context, circuit CircuitID)
+	// RestoreCircuit Take a circuit out of the bin
+	// (POST /circuits/{circuit}/restore)
+	RestoreCircuit(c *gin.Context, circuit CircuitID)
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(c *gin.Context, circuit CircuitID, params TraceParams)
@@ -971,6 +1001,9 @@ type ServerInterface interface {
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(c *gin.Context, job JobID)
+	// RestoreJob Take a job out of the bin
+	// (POST /jobs/{job}/restore)
+	RestoreJob(c *gin.Context, job JobID)
 
 	// (DELETE /photos/{photo})
 	DeletePhoto(c *gin.Context, photo PhotoID)
@@ -993,6 +1026,45 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// Alive operation middleware
+func (siw *ServerInterfaceWrapper) Alive(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Alive(c)
+}
+
+// EmptyBin operation middleware
+func (siw *ServerInterfaceWrapper) EmptyBin(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EmptyBin(c)
+}
+
+// GetBin operation middleware
+func (siw *ServerInterfaceWrapper) GetBin(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetBin(c)
+}
 
 // DeleteCircuit operation middleware
 func (siw *ServerInterfaceWrapper) DeleteCircuit(c *gin.Context) {
@@ -1569,6 +1641,31 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	siw.Handler.Redo(c, circuit)
 }
 
+// RestoreCircuit operation middleware
+func (siw *ServerInterfaceWrapper) RestoreCircuit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreCircuit(c, circuit)
+}
+
 // Trace operation middleware
 func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 
@@ -2070,6 +2167,31 @@ func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 	siw.Handler.ImportCircuit(c, job)
 }
 
+// RestoreJob operation middleware
+func (siw *ServerInterfaceWrapper) RestoreJob(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreJob(c, job)
+}
+
 // DeletePhoto operation middleware
 func (siw *ServerInterfaceWrapper) DeletePhoto(c *gin.Context) {
 
@@ -2185,12 +2307,17 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 		ErrorHandler:       errorHandler,
 	}
 
+	router.GET(options.BaseURL+"/alive", wrapper.Alive)
 	router.GET(options.BaseURL+"/practices", wrapper.ListPractices)
 	router.GET(options.BaseURL+"/jobs", wrapper.ListJobs)
 	router.POST(options.BaseURL+"/jobs", wrapper.CreateJob)
 	router.DELETE(options.BaseURL+"/jobs/:job", wrapper.DeleteJob)
 	router.GET(options.BaseURL+"/jobs/:job", wrapper.GetJob)
 	router.PATCH(options.BaseURL+"/jobs/:job", wrapper.RenameJob)
+	router.POST(options.BaseURL+"/jobs/:job/restore", wrapper.RestoreJob)
+	router.POST(options.BaseURL+"/circuits/:circuit/restore", wrapper.RestoreCircuit)
+	router.DELETE(options.BaseURL+"/bin", wrapper.EmptyBin)
+	router.GET(options.BaseURL+"/bin", wrapper.GetBin)
 	router.POST(options.BaseURL+"/jobs/:job/circuits", wrapper.CreateCircuit)
 	router.POST(options.BaseURL+"/jobs/:job/import", wrapper.ImportCircuit)
 	router.GET(options.BaseURL+"/jobs/:job/archive", wrapper.ExportJob)
@@ -2233,6 +2360,108 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type AliveRequestObject struct {
+}
+
+type AliveResponseObject interface {
+	VisitAliveResponse(w http.ResponseWriter) error
+}
+
+type Alive204Response struct {
+}
+
+func (response Alive204Response) VisitAliveResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AlivedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AlivedefaultApplicationProblemPlusJSONResponse) VisitAliveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EmptyBinRequestObject struct {
+}
+
+type EmptyBinResponseObject interface {
+	VisitEmptyBinResponse(w http.ResponseWriter) error
+}
+
+type EmptyBin204Response struct {
+}
+
+func (response EmptyBin204Response) VisitEmptyBinResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EmptyBindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EmptyBindefaultApplicationProblemPlusJSONResponse) VisitEmptyBinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBinRequestObject struct {
+}
+
+type GetBinResponseObject interface {
+	VisitGetBinResponse(w http.ResponseWriter) error
+}
+
+type GetBin200JSONResponse []Binned
+
+func (response GetBin200JSONResponse) VisitGetBinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBindefaultApplicationProblemPlusJSONResponse) VisitGetBinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type DeleteCircuitRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
@@ -2992,6 +3221,45 @@ type RedodefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RedodefaultApplicationProblemPlusJSONResponse) VisitRedoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreCircuitRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type RestoreCircuitResponseObject interface {
+	VisitRestoreCircuitResponse(w http.ResponseWriter) error
+}
+
+type RestoreCircuit200JSONResponse Circuit
+
+func (response RestoreCircuit200JSONResponse) VisitRestoreCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreCircuitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreCircuitdefaultApplicationProblemPlusJSONResponse) VisitRestoreCircuitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3870,6 +4138,45 @@ func (response ImportCircuitdefaultApplicationProblemPlusJSONResponse) VisitImpo
 	return err
 }
 
+type RestoreJobRequestObject struct {
+	Job JobID `json:"job"`
+}
+
+type RestoreJobResponseObject interface {
+	VisitRestoreJobResponse(w http.ResponseWriter) error
+}
+
+type RestoreJob200JSONResponse Job
+
+func (response RestoreJob200JSONResponse) VisitRestoreJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreJobdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreJobdefaultApplicationProblemPlusJSONResponse) VisitRestoreJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeletePhotoRequestObject struct {
 	Photo PhotoID `json:"photo"`
 }
@@ -4028,6 +4335,15 @@ func (response ListPracticesdefaultApplicationProblemPlusJSONResponse) VisitList
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// Alive Whether the program answers
+	// (GET /alive)
+	Alive(ctx context.Context, request AliveRequestObject) (AliveResponseObject, error)
+	// EmptyBin Remove for good what lies in the bin
+	// (DELETE /bin)
+	EmptyBin(ctx context.Context, request EmptyBinRequestObject) (EmptyBinResponseObject, error)
+	// GetBin What was removed, the last first
+	// (GET /bin)
+	GetBin(ctx context.Context, request GetBinRequestObject) (GetBinResponseObject, error)
 
 	// (DELETE /circuits/{circuit})
 	DeleteCircuit(ctx context.Context, request DeleteCircuitRequestObject) (DeleteCircuitResponseObject, error)
@@ -4085,6 +4401,9 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(ctx context.Context, request RedoRequestObject) (RedoResponseObject, error)
+	// RestoreCircuit Take a circuit out of the bin
+	// (POST /circuits/{circuit}/restore)
+	RestoreCircuit(ctx context.Context, request RestoreCircuitRequestObject) (RestoreCircuitResponseObject, error)
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
@@ -4151,6 +4470,9 @@ type StrictServerInterface interface {
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(ctx context.Context, request ImportCircuitRequestObject) (ImportCircuitResponseObject, error)
+	// RestoreJob Take a job out of the bin
+	// (POST /jobs/{job}/restore)
+	RestoreJob(ctx context.Context, request RestoreJobRequestObject) (RestoreJobResponseObject, error)
 
 	// (DELETE /photos/{photo})
 	DeletePhoto(ctx context.Context, request DeletePhotoRequestObject) (DeletePhotoResponseObject, error)
@@ -4220,6 +4542,78 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// Alive operation middleware
+func (sh *strictHandler) Alive(ctx *gin.Context) {
+	var request AliveRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Alive(ctx, request.(AliveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Alive")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AliveResponseObject); ok {
+		if err := validResponse.VisitAliveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EmptyBin operation middleware
+func (sh *strictHandler) EmptyBin(ctx *gin.Context) {
+	var request EmptyBinRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EmptyBin(ctx, request.(EmptyBinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EmptyBin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EmptyBinResponseObject); ok {
+		if err := validResponse.VisitEmptyBinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetBin operation middleware
+func (sh *strictHandler) GetBin(ctx *gin.Context) {
+	var request GetBinRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBin(ctx, request.(GetBinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetBinResponseObject); ok {
+		if err := validResponse.VisitGetBinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // DeleteCircuit operation middleware
@@ -4825,6 +5219,32 @@ func (sh *strictHandler) Redo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RedoResponseObject); ok {
 		if err := validResponse.VisitRedoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestoreCircuit operation middleware
+func (sh *strictHandler) RestoreCircuit(ctx *gin.Context, circuit CircuitID) {
+	var request RestoreCircuitRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreCircuit(ctx, request.(RestoreCircuitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreCircuit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestoreCircuitResponseObject); ok {
+		if err := validResponse.VisitRestoreCircuitResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5536,6 +5956,32 @@ func (sh *strictHandler) ImportCircuit(ctx *gin.Context, job JobID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportCircuitResponseObject); ok {
 		if err := validResponse.VisitImportCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestoreJob operation middleware
+func (sh *strictHandler) RestoreJob(ctx *gin.Context, job JobID) {
+	var request RestoreJobRequestObject
+
+	request.Job = job
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreJob(ctx, request.(RestoreJobRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreJob")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestoreJobResponseObject); ok {
+		if err := validResponse.VisitRestoreJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -196,11 +196,14 @@ func (b *tab) gone(text string) {
 // text begins with the words.
 func (b *tab) find(selector, words string) *rod.Element {
 	b.t.Helper()
-	e, err := b.Page.Timeout(patience).ElementByJS(rod.Eval(`(selector, words) => [...document.querySelectorAll(selector)].find(e => {
-		const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
-		const label = [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ");
-		return !e.disabled && (name.startsWith(words) || name.replace(/^\d /, "").startsWith(words) || label.startsWith(words));
-	}) ?? null`, selector, words))
+	e, err := b.Page.Timeout(patience).ElementByJS(rod.Eval(`(selector, words) => {
+		const names = e => {
+			const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
+			return [name, name.replace(/^\d /, ""), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
+		};
+		const all = [...document.querySelectorAll(selector)].filter(e => !e.disabled);
+		return all.find(e => e.closest("[role=dialog]") && names(e).includes(words)) ?? all.find(e => names(e).some(name => name.startsWith(words))) ?? null;
+	}`, selector, words))
 	if err != nil {
 		b.t.Fatalf("no %s %q; the page says:\n%s", selector, words, b.MustElement("body").MustText())
 	}

@@ -432,8 +432,8 @@ func TestUnfit(t *testing.T) {
 	b.see("Dimmer without neutral in Foot of the dome stair")
 }
 
-// TestServerGone: when the server stops, an edit says so; when it is back the
-// page goes on.
+// TestServerGone: when the server stops, the page says that it is not current and takes no
+// action; what was typed is sent when it is back, and the page goes on by itself.
 func TestServerGone(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
@@ -444,11 +444,16 @@ func TestServerGone(t *testing.T) {
 	b.fill("Name", "Chart room arch")
 	b.key(input.Enter)
 	b.see("The program does not answer.")
+	b.see("Not current.")
+	if !b.MustEval(`() => document.getElementById("main").inert`).Bool() {
+		t.Error("actions are offered that need the program")
+	}
 	h.up()
-	b.press("Close")
-	b.fill("Name", "Chart room arch")
-	b.key(input.Enter)
 	b.see("Chart room arch: line")
+	b.gone("Not current.")
+	if b.MustEval(`() => document.getElementById("main").inert`).Bool() {
+		t.Error("the page does not go on")
+	}
 }
 
 // TestDoublePress: a press that comes twice makes one job, one circuit and one

@@ -98,7 +98,7 @@ func TestAccessible(t *testing.T) {
 				b.still()
 				if s.name == "job" {
 					b.press("Remove Plate archive")
-					b.see("This cannot be undone.")
+					b.see("It lies in the bin for 30 days.")
 				}
 				if s.name == "jobs" {
 					b.press("Keyboard shortcuts")

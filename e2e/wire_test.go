@@ -46,20 +46,20 @@ func TestWire(t *testing.T) {
 	b.see("k2: signal, spare, neutral, ground")
 
 	b.press("Steps")
-	b.see("Step 1 of 45")
+	b.see("Step 1 of 47")
 	b.key('n', 'n', 'p')
-	b.see("Step 2 of 45")
+	b.see("Step 2 of 47")
 	for range 9 {
 		b.key('n')
 	}
-	b.see("Step 11 of 45")
+	b.see("Step 11 of 47")
 	err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".step-now .front .pointed").length > 0`))
 	if err != nil {
 		t.Error("the ends of a step are not shown in its box")
 	}
 	b.see("Take black (BK) of k3 towards Archive light off common of 3-way switch s1")
 	b.MustReload().MustWaitLoad()
-	b.see("Step 1 of 45")
+	b.see("Step 1 of 47")
 	b.pick("List", "put it back")
 	b.see("Bring the 3-way switch s1 in Archive door to the box")
 	b.pick("after step", "2")
@@ -86,7 +86,7 @@ func TestWire(t *testing.T) {
 	}
 
 	two := h.open("/circuits/2/wire?see=steps", 390, 844) // the choice is taken back in another tab
-	two.see("Step 1 of 45")
+	two.see("Step 1 of 47")
 	b.press("Undo")
 	b.see("No plan is chosen yet")
 	two.tolerate("422")
@@ -124,14 +124,14 @@ func TestWireByKeys(t *testing.T) {
 			t.Fatalf("an arrow does not lead to %s", view)
 		}
 	}
-	b.see("Step 1 of 45")
+	b.see("Step 1 of 47")
 	b.key('n')
-	b.see("Step 2 of 45")
+	b.see("Step 2 of 47")
 	focus(b, "10 Archive door. Take the connector off")
 	b.key(input.Enter)
-	b.see("Step 10 of 45")
+	b.see("Step 10 of 47")
 	b.key('p')
-	b.see("Step 9 of 45")
+	b.see("Step 9 of 47")
 	b.MustEval(`() => document.querySelector(".sights button[aria-selected=true]").focus()`)
 	b.key(input.Tab)
 	for b.MustEval(`() => document.activeElement.tagName !== "SELECT"`).Bool() {

@@ -8,7 +8,8 @@ import (
 const selectCircuits = `
 	SELECT c.id, c.job_id, r.id, r.number, r.said, r.document, r.choice, r.planned, r.created_at,
 	       r.parent_id IS NOT NULL, r.next_id IS NOT NULL
-	FROM circuits c JOIN revisions r ON r.id = c.head_id`
+	FROM circuits c JOIN revisions r ON r.id = c.head_id JOIN jobs j ON j.id = c.job_id
+	WHERE c.removed_at IS NULL AND j.removed_at IS NULL`
 
 type scanner interface{ Scan(...any) error }
 
@@ -22,7 +23,7 @@ func scanCircuit(row scanner) (Circuit, error) {
 
 // Circuits lists the circuits of a job at their heads, in the order of making.
 func (s *Store) Circuits(ctx context.Context, job int64) ([]Circuit, error) {
-	rows, err := s.db.QueryContext(ctx, selectCircuits+` WHERE c.job_id = ? ORDER BY c.id`, job)
+	rows, err := s.db.QueryContext(ctx, selectCircuits+` AND c.job_id = ? ORDER BY c.id`, job)
 	if err != nil {
 		return nil, err
 	}
@@ -40,14 +41,14 @@ func (s *Store) Circuits(ctx context.Context, job int64) ([]Circuit, error) {
 
 // Circuit returns one circuit at its head.
 func (s *Store) Circuit(ctx context.Context, id int64) (Circuit, error) {
-	return scanCircuit(s.db.QueryRowContext(ctx, selectCircuits+` WHERE c.id = ?`, id))
+	return scanCircuit(s.db.QueryRowContext(ctx, selectCircuits+` AND c.id = ?`, id))
 }
 
 // Revision returns one revision of a circuit by its number.
 func (s *Store) Revision(ctx context.Context, circuit int64, number int) (Revision, error) {
 	var r Revision
 	var document, planned, created string
-	err := s.db.QueryRowContext(ctx, `SELECT id, number, said, document, choice, planned, created_at FROM revisions WHERE circuit_id = ? AND number = ?`,
+	err := s.db.QueryRowContext(ctx, `SELECT id, number, said, document, choice, planned, created_at FROM revisions WHERE circuit_id = ? AND number = ? AND circuit_id IN `+keptCircuits,
 		circuit, number).Scan(&r.ID, &r.Number, &r.Said, &document, &r.Choice, &planned, &created)
 	r.Document, r.Planned, r.Created = []byte(document), []byte(planned), parseTime(created)
 	return r, notFound(err)
@@ -78,7 +79,7 @@ func (s *Store) CreateCircuit(ctx context.Context, job int64, first Change) (Cir
 
 func createCircuit(ctx context.Context, tx *sql.Tx, job int64, first Change) (id int64, err error) {
 	var exists bool
-	if err := tx.QueryRowContext(ctx, `SELECT 1 FROM jobs WHERE id = ?`, job).Scan(&exists); err != nil {
+	if err := tx.QueryRowContext(ctx, `SELECT 1 FROM jobs WHERE id = ? AND removed_at IS NULL`, job).Scan(&exists); err != nil {
 		return 0, notFound(err)
 	}
 	result, err := tx.ExecContext(ctx, `INSERT INTO circuits (job_id, head_id, created_at) VALUES (?, 0, ?)`, job, now())
@@ -148,7 +149,8 @@ func (s *Store) move(ctx context.Context, id int64, base int, f func(*sql.Tx, he
 	err := s.do(ctx, func(tx *sql.Tx) error {
 		var h head
 		var number int
-		err := tx.QueryRowContext(ctx, `SELECT r.id, r.parent_id, r.next_id, r.number FROM circuits c JOIN revisions r ON r.id = c.head_id WHERE c.id = ?`, id).
+		err := tx.QueryRowContext(ctx, `SELECT r.id, r.parent_id, r.next_id, r.number FROM circuits c JOIN revisions r ON r.id = c.head_id JOIN jobs j ON j.id = c.job_id
+			WHERE c.id = ? AND c.removed_at IS NULL AND j.removed_at IS NULL`, id).
 			Scan(&h.id, &h.parent, &h.next, &number)
 		if err != nil {
 			return notFound(err)
@@ -162,18 +164,6 @@ func (s *Store) move(ctx context.Context, id int64, base int, f func(*sql.Tx, he
 		return Circuit{}, err
 	}
 	return s.Circuit(ctx, id)
-}
-
-// DeleteCircuit removes a circuit with all its revisions.
-func (s *Store) DeleteCircuit(ctx context.Context, id int64) error {
-	result, err := s.db.ExecContext(ctx, `DELETE FROM circuits WHERE id = ?`, id)
-	if err != nil {
-		return err
-	}
-	if n, err := result.RowsAffected(); err != nil || n == 0 {
-		return notFound(errOr(err))
-	}
-	return nil
 }
 
 func errOr(err error) error {

@@ -35,7 +35,7 @@ func (s *Store) House(ctx context.Context, circuit int64) (House, error) {
 	var h House
 	var document string
 	var seed int64
-	err := s.db.QueryRowContext(ctx, `SELECT document, seed FROM houses WHERE circuit_id = ?`, circuit).Scan(&document, &seed)
+	err := s.db.QueryRowContext(ctx, `SELECT document, seed FROM houses WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&document, &seed)
 	h.Document, h.Seed = []byte(document), uint64(seed)
 	return h, notFound(err)
 }

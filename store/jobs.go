@@ -2,7 +2,7 @@ package store
 
 import "context"
 
-const selectJobs = `SELECT j.id, j.name, j.created_at, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id`
+const selectJobs = `SELECT j.id, j.name, j.created_at, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id AND c.removed_at IS NULL WHERE j.removed_at IS NULL`
 
 // Jobs lists all jobs, the newest first.
 func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
@@ -28,7 +28,7 @@ func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
 func (s *Store) Job(ctx context.Context, id int64) (Job, error) {
 	var j Job
 	var created string
-	err := s.db.QueryRowContext(ctx, selectJobs+` WHERE j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Circuits)
+	err := s.db.QueryRowContext(ctx, selectJobs+` AND j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Circuits)
 	j.Created = parseTime(created)
 	return j, notFound(err)
 }
@@ -48,17 +48,8 @@ func (s *Store) CreateJob(ctx context.Context, name string) (Job, error) {
 
 // RenameJob gives a job another name.
 func (s *Store) RenameJob(ctx context.Context, id int64, name string) (Job, error) {
-	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ?`, name, id); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ? AND removed_at IS NULL`, name, id); err != nil {
 		return Job{}, err
 	}
 	return s.Job(ctx, id)
-}
-
-// DeleteJob removes a job with its circuits and all their revisions.
-func (s *Store) DeleteJob(ctx context.Context, id int64) error {
-	if _, err := s.Job(ctx, id); err != nil {
-		return err
-	}
-	_, err := s.db.ExecContext(ctx, `DELETE FROM jobs WHERE id = ?`, id)
-	return err
 }

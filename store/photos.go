@@ -18,7 +18,7 @@ type Photo struct {
 
 // Photos lists the photographs of a circuit in the order of taking.
 func (s *Store) Photos(ctx context.Context, circuit int64) ([]Photo, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, circuit_id, box, note, width, height, created_at FROM photos WHERE circuit_id = ? ORDER BY id`, circuit)
+	rows, err := s.db.QueryContext(ctx, `SELECT id, circuit_id, box, note, width, height, created_at FROM photos WHERE circuit_id = ? AND circuit_id IN `+keptCircuits+` ORDER BY id`, circuit)
 	if err != nil {
 		return nil, err
 	}
@@ -45,16 +45,15 @@ func scanPhoto(row scanner) (Photo, error) {
 // Picture returns the JPEG file of a photograph.
 func (s *Store) Picture(ctx context.Context, id int64) ([]byte, error) {
 	var jpeg []byte
-	err := s.db.QueryRowContext(ctx, `SELECT jpeg FROM photos WHERE id = ?`, id).Scan(&jpeg)
+	err := s.db.QueryRowContext(ctx, `SELECT jpeg FROM photos WHERE id = ? AND circuit_id IN `+keptCircuits, id).Scan(&jpeg)
 	return jpeg, notFound(err)
 }
 
 // AddPhoto keeps a photograph; its number and time are given by the store.
 func (s *Store) AddPhoto(ctx context.Context, p Photo, jpeg []byte) (Photo, error) {
 	err := s.do(ctx, func(tx *sql.Tx) error {
-		var exists bool
-		if err := tx.QueryRowContext(ctx, `SELECT 1 FROM circuits WHERE id = ?`, p.Circuit).Scan(&exists); err != nil {
-			return notFound(err)
+		if err := kept(ctx, tx, p.Circuit); err != nil {
+			return err
 		}
 		p.Created = parseTime(now())
 		id, err := insertPhoto(ctx, tx, p, jpeg)
@@ -75,20 +74,13 @@ func insertPhoto(ctx context.Context, tx *sql.Tx, p Photo, jpeg []byte) (int64, 
 
 // NotePhoto writes what is to be said of a photograph.
 func (s *Store) NotePhoto(ctx context.Context, id int64, note string) (Photo, error) {
-	if _, err := s.db.ExecContext(ctx, `UPDATE photos SET note = ? WHERE id = ?`, note, id); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE photos SET note = ? WHERE id = ? AND circuit_id IN `+keptCircuits, note, id); err != nil {
 		return Photo{}, err
 	}
-	return scanPhoto(s.db.QueryRowContext(ctx, `SELECT id, circuit_id, box, note, width, height, created_at FROM photos WHERE id = ?`, id))
+	return scanPhoto(s.db.QueryRowContext(ctx, `SELECT id, circuit_id, box, note, width, height, created_at FROM photos WHERE id = ? AND circuit_id IN `+keptCircuits, id))
 }
 
 // DeletePhoto removes a photograph.
 func (s *Store) DeletePhoto(ctx context.Context, id int64) error {
-	result, err := s.db.ExecContext(ctx, `DELETE FROM photos WHERE id = ?`, id)
-	if err != nil {
-		return err
-	}
-	if n, err := result.RowsAffected(); err != nil || n == 0 {
-		return notFound(errOr(err))
-	}
-	return nil
+	return s.one(ctx, `DELETE FROM photos WHERE id = ? AND circuit_id IN `+keptCircuits, id)
 }

@@ -10,10 +10,9 @@ import (
 // where there is no such circuit.
 func (s *Store) Wishes(ctx context.Context, circuit int64) ([]byte, error) {
 	var data string
-	err := s.db.QueryRowContext(ctx, `SELECT data FROM wishes WHERE circuit_id = ?`, circuit).Scan(&data)
+	err := s.db.QueryRowContext(ctx, `SELECT data FROM wishes WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&data)
 	if errors.Is(err, sql.ErrNoRows) {
-		var exists bool
-		return nil, notFound(s.db.QueryRowContext(ctx, `SELECT 1 FROM circuits WHERE id = ?`, circuit).Scan(&exists))
+		return nil, kept(ctx, s.db, circuit)
 	}
 	return []byte(data), err
 }
@@ -21,9 +20,8 @@ func (s *Store) Wishes(ctx context.Context, circuit int64) ([]byte, error) {
 // Wish keeps what is wished for a circuit.
 func (s *Store) Wish(ctx context.Context, circuit int64, data []byte) error {
 	return s.do(ctx, func(tx *sql.Tx) error {
-		var exists bool
-		if err := tx.QueryRowContext(ctx, `SELECT 1 FROM circuits WHERE id = ?`, circuit).Scan(&exists); err != nil {
-			return notFound(err)
+		if err := kept(ctx, tx, circuit); err != nil {
+			return err
 		}
 		_, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, data) VALUES (?, ?) ON CONFLICT (circuit_id) DO UPDATE SET data = excluded.data`, circuit, string(data))
 		return err

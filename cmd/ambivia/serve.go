@@ -12,6 +12,7 @@ import (
 	"os/signal"
 	"path/filepath"
 	"syscall"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -65,11 +66,26 @@ func serve(ctx context.Context, out io.Writer, address, data string, withDemo bo
 	}
 	hosts := []string{"127.0.0.1:" + port, "localhost:" + port, "[::1]:" + port}
 	log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
+	go emptyBin(ctx, s, log)
 	fmt.Fprintf(out, "Ambivia is at http://%s/ (stop it with Ctrl-C)\n", l.Addr())
 	if err := api.Serve(ctx, l, api.New(s, web.Page(), log, hosts)); err != nil && !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
 	return nil
+}
+
+// emptyBin removes for good, now and once a day, what has lain in the bin long enough.
+func emptyBin(ctx context.Context, s *store.Store, log *slog.Logger) {
+	for {
+		if err := s.EmptyBin(ctx, time.Now().Add(-store.Kept)); err != nil && ctx.Err() == nil {
+			log.Error("the bin could not be emptied", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(24 * time.Hour):
+		}
+	}
 }
 
 // loopbackOnly refuses to listen where other machines could reach the program,

@@ -5,7 +5,9 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { ProblemError } from "./api/client";
+import { keepAsking } from "./api/away";
+import { noAnswer } from "./api/client";
+import { BinPage } from "./pages/BinPage";
 import { CircuitPage } from "./pages/CircuitPage";
 import { ComparePage } from "./pages/ComparePage";
 import { DevicesPage } from "./pages/DevicesPage";
@@ -20,13 +22,15 @@ applyTheme();
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
-      retry: (count, error) => error instanceof ProblemError && error.problem.status === 0 && count < 60,
-      retryDelay: 2000,
+      retry: (count, error) => noAnswer(error) && count < 600,
+      retryDelay: 1500,
       networkMode: "always",
     },
     mutations: { networkMode: "always" },
   },
 });
+
+keepAsking(() => void queries.invalidateQueries());
 
 const root = document.getElementById("root");
 if (root) {
@@ -37,6 +41,7 @@ if (root) {
           <Failsafe>
           <Routes>
             <Route path="/" element={<JobsPage />} />
+            <Route path="/bin" element={<BinPage />} />
             <Route path="/devices" element={<DevicesPage />} />
             <Route path="/jobs/:job" element={<JobPage />} />
             <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />

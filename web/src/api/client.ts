@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { answered, unanswered } from "./away";
 import type { CircuitFile } from "./circuit.gen";
 import type { components, paths } from "./schema.gen";
 
@@ -32,7 +33,10 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   let got;
   try {
     got = await answer;
-  } catch {
+    answered();
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error; // nobody wants the answer any more
+    unanswered();
     throw new ProblemError({
       type: "about:blank",
       title: "No answer",
@@ -50,6 +54,9 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
 /** The same for answers that hold a circuit, whose document has its own types. */
 export const takeCircuit = (answer: Promise<{ data?: Schemas["Circuit"]; error?: unknown; response: Response }>) =>
   take(answer) as unknown as Promise<Circuit>;
+
+/** Whether no answer came, so that the same may be asked again. */
+export const noAnswer = (error: unknown) => error instanceof ProblemError && error.problem.status === 0;
 
 /** Sends a file as it is; the contract calls its body binary. */
 export const asFile = (file: Blob) => ({

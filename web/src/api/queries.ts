@@ -1,5 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, take, takeCircuit, type Circuit, type Edit, type Schemas, type Version } from "./client";
+import { client, noAnswer, take, takeCircuit, type Circuit, type Edit, type Schemas, type Version } from "./client";
+
+/** What was shown before goes on being shown, marked as not current, while the same of another
+ * revision is worked out; never what was of another circuit. */
+function ofSame<T>(circuit: number, before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined {
+  return query?.queryKey[1] === circuit ? before : undefined;
+}
 
 export const usePractices = () =>
   useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
@@ -15,12 +21,16 @@ export const useCircuit = (circuit: number) =>
     queryFn: () => takeCircuit(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
   });
 
-export const usePlan = (circuit: number, revision: number) =>
-  useQuery({
-    queryKey: ["plan", circuit, revision],
+/** The plan of a circuit as it is and for what is wished now. */
+export function usePlan(circuit: number, revision: number) {
+  const wishes = useWishes(circuit);
+  return useQuery({
+    queryKey: ["plan", circuit, revision, wishes.data],
+    enabled: wishes.data !== undefined,
     queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
   });
+}
 
 export const useOption = (circuit: number, revision: number, option: string | undefined) =>
   useQuery({
@@ -35,7 +45,7 @@ export const useOptionDiagram = (circuit: number, revision: number, of: Version,
     queryKey: ["plan", circuit, revision, "diagram", of, option],
     queryFn: () =>
       take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, option, compare: true } }, parseAs: "text" })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
 export const useDevices = () =>
@@ -68,7 +78,7 @@ export const useTrace = (circuit: number, revision: number, prefer: Prefer, want
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
     staleTime: Infinity, // a revision never changes
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
     retry: false,
   });
 
@@ -95,7 +105,7 @@ export const useDiagram = (circuit: number, revision: number, of: Version, compa
     queryKey: ["diagram", circuit, revision, of, compare],
     queryFn: () =>
       take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, compare } }, parseAs: "text" })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
 export const useFront = (circuit: number, revision: number, box: string) =>
@@ -103,7 +113,7 @@ export const useFront = (circuit: number, revision: number, box: string) =>
     queryKey: ["front", circuit, revision, box],
     queryFn: () =>
       take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of: "found", box } }, parseAs: "text" })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
 /** A drawing of another kind: a box, one line, or what changes. */
@@ -111,7 +121,7 @@ export const useDrawing = (circuit: number, revision: number, query: { of: Versi
   useQuery({
     queryKey: ["diagram", circuit, revision, query],
     queryFn: () => take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query }, parseAs: "text" })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
 /** The steps of the chosen plan, or the way back after so many of them. */
@@ -119,7 +129,7 @@ export const useProcedure = (circuit: number, revision: number, back?: number) =
   useQuery({
     queryKey: ["procedure", circuit, revision, back],
     queryFn: () => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } } })),
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity,
   });
 
@@ -141,6 +151,8 @@ export function useChange(circuit: number) {
   const queries = useQueryClient();
   return useMutation({
     scope: { id: `circuit-${circuit}` }, // one after the other: a double press is two presses
+    retry: (_, error) => noAnswer(error), // it is made on a revision, so it cannot be made twice
+    retryDelay: 1000,
     mutationFn: (change: Change) => {
       const base = queries.getQueryData<Circuit>(["circuit", circuit])?.revision ?? 0;
       const params = { path: { circuit } };

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/alive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the program answers */
+        get: operations["alive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/practices": {
         parameters: {
             query?: never;
@@ -53,6 +70,62 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["renameJob"];
+        trace?: never;
+    };
+    "/jobs/{job}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a job out of the bin */
+        post: operations["restoreJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a circuit out of the bin */
+        post: operations["restoreCircuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was removed, the last first */
+        get: operations["getBin"];
+        put?: never;
+        post?: never;
+        /** Remove for good what lies in the bin */
+        delete: operations["emptyBin"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/jobs/{job}/circuits": {
@@ -761,6 +834,27 @@ export interface components {
         };
         NewJob: {
             name: string;
+        };
+        Binned: {
+            /** Format: int64 */
+            job: number;
+            /**
+             * Format: int64
+             * @description Of a circuit that was removed by itself
+             */
+            circuit?: number;
+            name: string;
+            /** @description For a circuit, what its job is called */
+            of?: string;
+            /** @description How many a job has */
+            circuits: number;
+            /** Format: date-time */
+            removed: string;
+            /**
+             * Format: date-time
+             * @description When it goes for good
+             */
+            until: string;
         };
         Job: {
             /** Format: int64 */
@@ -1495,6 +1589,25 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    alive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It does */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listPractices: {
         parameters: {
             query?: never;
@@ -1596,7 +1709,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Gone */
+            /** @description In the bin */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -1629,6 +1742,92 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Job"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreCircuit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The circuit */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Jobs and circuits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Binned"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    emptyBin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

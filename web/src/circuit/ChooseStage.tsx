@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Option } from "../api/client";
 import { usePlan } from "../api/queries";
+import { Current } from "../ui/Current";
 import { Notice, Waiting } from "../ui/Notice";
 import { Fitting } from "./OptionRow";
 import { Beside } from "./Beside";
@@ -66,6 +67,7 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
           ))}
         </section>
       )}
+      <Current stale={plan.isPlaceholderData} what="planned anew for the circuit as it is now">
       {shown && <Beside option={shown} close={() => props.show(undefined)} />}
       {fits.length > 0 && (
         <section aria-label="What fits">
@@ -119,6 +121,7 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
           </ul>
         </section>
       )}
+      </Current>
     </div>
   );
 }

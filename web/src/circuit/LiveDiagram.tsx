@@ -2,6 +2,7 @@ import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { CircuitFile, Schemas, Version } from "../api/client";
 import { useDiagram, usePress } from "../api/queries";
+import { Current } from "../ui/Current";
 import { Notice } from "../ui/Notice";
 import { useKeys } from "../ui/useKeys";
 import { upper } from "./CircuitFacts";
@@ -147,7 +148,11 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           if ((e.key === "Enter" || e.key === " ") && pressed(e.target)) e.preventDefault();
         }}
       >
-        {svg && <Drawing svg={svg} large={large} />}
+        {svg && (
+          <Current stale={drawing.isPlaceholderData} what="drawn anew">
+            <Drawing svg={svg} large={large} />
+          </Current>
+        )}
       </div>
       {followed !== undefined && (
         <p className="followed-line" role="status">

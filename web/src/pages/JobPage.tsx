@@ -46,7 +46,7 @@ export function JobPage() {
             <a className="tool" href={`/api/v1/jobs/${id}/archive`} download={`${fileName(job.data.name)}.zip`} aria-label="Export the whole job, with its history and photographs">
               <Download aria-hidden size={18} />
             </a>
-            <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? This cannot be undone.`} onRemove={() => removeJob.mutate()} />
+            <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`} onRemove={() => removeJob.mutate()} />
           </>
         )
       }
@@ -68,7 +68,7 @@ export function JobPage() {
                   {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
                   {c.chosen ? " · plan chosen" : ""}
                 </span>
-                <Remove what={c.name} warning={`Remove the circuit ${c.name} with all its revisions? This cannot be undone.`} onRemove={() => removeCircuit.mutate(c.id)} />
+                <Remove what={c.name} warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`} onRemove={() => removeCircuit.mutate(c.id)} />
               </li>
             ))}
           </ol>

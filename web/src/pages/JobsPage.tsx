@@ -39,6 +39,9 @@ export function JobsPage() {
         <p className="mt-6">
           <Link to="/devices">Device models</Link> <span className="quiet">that plans are made of, and your own</span>
         </p>
+        <p>
+          <Link to="/bin">Bin</Link> <span className="quiet">what was removed in the last 30 days</span>
+        </p>
       </section>
     </Shell>
   );

@@ -1,6 +1,7 @@
 import { Moon, Sun } from "lucide-react";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link } from "react-router";
+import { useAway } from "../api/away";
 import { Shortcuts } from "./Shortcuts";
 import { chooseTheme, currentTheme } from "./theme";
 
@@ -9,6 +10,7 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
   useEffect(() => {
     document.title = `${props.title} · Ambivia`;
   }, [props.title]);
+  const away = useAway();
   return (
     <>
       <a href="#main" className="skip">
@@ -27,7 +29,12 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
           <Shortcuts />
         </div>
       </header>
-      <main id="main" tabIndex={-1}>
+      {away && (
+        <p className="away" role="alert">
+          <strong>Not current.</strong> The program does not answer. Nothing that was saved is lost, and what you changed last is sent when it answers: start it again and this page goes on by itself.
+        </p>
+      )}
+      <main id="main" tabIndex={-1} inert={away} className={away ? "stale" : undefined}>
         {props.children}
       </main>
       <footer className="colophon">

@@ -1,3 +1,4 @@
+import { Current } from "../ui/Current";
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useProcedure } from "../api/queries";
@@ -42,7 +43,11 @@ export function Steps() {
       <p className="quiet pad">{forth.data?.known}</p>
       {procedure.isPending && <Waiting what="Working out the steps" />}
       {procedure.data && procedure.data.steps.length === 0 && <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>}
-      {procedure.data && procedure.data.steps.length > 0 && <List key={`${circuit.revision} ${back}`} procedure={procedure.data} />}
+      {procedure.data && procedure.data.steps.length > 0 && (
+        <Current stale={procedure.isPlaceholderData} what="the steps are worked out anew">
+          <List key={`${circuit.revision} ${back}`} procedure={procedure.data} />
+        </Current>
+      )}
     </>
   );
 }

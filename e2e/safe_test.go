@@ -1,0 +1,74 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+// TestBin: a circuit and a job that were removed are had back whole, and an old tab of one that
+// lies in the bin changes nothing.
+func TestBin(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	old := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	old.see("It works")
+	old.tolerate("404")
+	b := h.open("/jobs/1", 1280, 800)
+	b.press("Remove Chart room")
+	b.see("It lies in the bin for 30 days.")
+	b.press("Remove")
+	b.gone("Chart room")
+	old.fill("Name", "Late")
+	old.key(input.Enter)
+	old.see("it may have been removed")
+	b.MustNavigate("http://" + h.addr + "/bin")
+	b.see("circuit of")
+	b.press("Restore Chart room")
+	b.see("The bin is empty.")
+	b.MustNavigate("http://" + h.addr + "/jobs/1")
+	b.see("Chart room")
+	b.press("Remove this job")
+	b.press("Remove")
+	b.see("No job yet.")
+	b.press("Bin")
+	b.see("Observatory guest house")
+	b.press("Restore Observatory guest house, hilltop")
+	b.press("Back to the jobs")
+	b.press("Observatory guest house, hilltop")
+	b.see("Chart room")
+}
+
+// TestNothingOfAnother: while answers about a circuit are long in coming, nothing of the circuit
+// that was looked at before is shown as its own; and what is of an older revision says that it is
+// not current, and offers no action.
+func TestNothingOfAnother(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	router := b.HijackRequests()
+	router.MustAdd("*/plan", func(ctx *rod.Hijack) {
+		time.Sleep(1500 * time.Millisecond)
+		ctx.ContinueRequest(&proto.FetchContinueRequest{})
+	})
+	go router.Run()
+	t.Cleanup(func() { _ = router.Stop() })
+	b.MustEval(`() => { history.pushState(null, "", "/circuits/2/choose"); dispatchEvent(new PopStateEvent("popstate")); }`)
+	b.see("Allocating and simulating")
+	if text := b.MustElement("main").MustText(); strings.Contains(text, "What these conductors can carry") {
+		t.Error("options of the circuit before stand while those of this one are worked out")
+	}
+	b.see("What these conductors can carry")
+	b.press("What is wanted")
+	wish(b, "Dims from every place", "must")
+	b.see("Not current: planned anew")
+	if !b.MustEval(`() => document.querySelector(".stale")?.inert ?? false`).Bool() {
+		t.Error("what is not current can be pressed")
+	}
+	b.gone("Not current")
+}

@@ -1,0 +1,128 @@
+package store_test
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"ambivia/store"
+)
+
+// TestBin: what is removed can be had back whole for a while; until then nobody can read or
+// change it, and no id is ever used again.
+func TestBin(t *testing.T) {
+	ctx := context.Background()
+	s := open(t, filepath.Join(t.TempDir(), "bin.db"))
+	job, _ := s.CreateJob(ctx, "Wool shed")
+	c, err := s.CreateCircuit(ctx, job.ID, store.Change{Said: "made", Document: []byte("{}")})
+	if err != nil {
+		t.Fatal(err)
+	}
+	photo, err := s.AddPhoto(ctx, store.Photo{Circuit: c.ID, Box: "b", Width: 1, Height: 1}, []byte("jpeg"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := s.DeleteCircuit(ctx, c.ID); err != nil {
+		t.Fatal(err)
+	}
+	gone := func(when string) {
+		t.Helper()
+		_, circuit := s.Circuit(ctx, c.ID)
+		_, revise := s.Revise(ctx, c.ID, c.Head.Number, store.Change{Said: "late", Document: []byte("{}")})
+		_, picture := s.Picture(ctx, photo.ID)
+		for what, err := range map[string]error{"circuit": circuit, "change": revise, "picture": picture, "wish": s.Wish(ctx, c.ID, []byte("{}")), "removed again": s.DeleteCircuit(ctx, c.ID)} {
+			if !errors.Is(err, store.ErrNotFound) {
+				t.Errorf("%s, %s: %v", when, what, err)
+			}
+		}
+	}
+	gone("circuit in the bin")
+	if list, _ := s.Circuits(ctx, job.ID); len(list) != 0 {
+		t.Errorf("the job still lists %d circuits", len(list))
+	}
+	if bin, err := s.Bin(ctx); err != nil || len(bin) != 1 || bin[0].Circuit != c.ID || string(bin[0].Document) != "{}" {
+		t.Errorf("bin %+v, %v", bin, err)
+	}
+	if err := s.RestoreCircuit(ctx, c.ID); err != nil {
+		t.Fatal(err)
+	}
+	if back, err := s.Circuit(ctx, c.ID); err != nil || back.Head.ID != c.Head.ID {
+		t.Errorf("restored: %+v, %v", back, err)
+	}
+	if err := s.DeleteJob(ctx, job.ID); err != nil {
+		t.Fatal(err)
+	}
+	gone("job in the bin")
+	if err := s.RestoreCircuit(ctx, c.ID); !errors.Is(err, store.ErrNotFound) {
+		t.Errorf("a circuit restored without its job: %v", err)
+	}
+	if err := s.RestoreJob(ctx, job.ID); err != nil {
+		t.Fatal(err)
+	}
+	if back, err := s.Job(ctx, job.ID); err != nil || back.Circuits != 1 {
+		t.Errorf("the job restored has %d circuits, %v", back.Circuits, err)
+	}
+	if err := s.DeleteJob(ctx, job.ID); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.EmptyBin(ctx, time.Now().Add(-store.Kept)); err != nil {
+		t.Fatal(err)
+	}
+	if bin, _ := s.Bin(ctx); len(bin) != 1 {
+		t.Errorf("emptied too soon: %+v", bin)
+	}
+	if err := s.EmptyBin(ctx, time.Now().Add(time.Second)); err != nil {
+		t.Fatal(err)
+	}
+	if bin, _ := s.Bin(ctx); len(bin) != 0 {
+		t.Errorf("not emptied: %+v", bin)
+	}
+	next, _ := s.CreateJob(ctx, "Tide mill")
+	other, err := s.CreateCircuit(ctx, next.ID, store.Change{Said: "made", Document: []byte("{}")})
+	if err != nil || next.ID == job.ID || other.ID == c.ID || other.Head.ID <= c.Head.ID {
+		t.Errorf("an id used twice: job %d after %d, circuit %d after %d, revision %d after %d, %v", next.ID, job.ID, other.ID, c.ID, other.Head.ID, c.Head.ID, err)
+	}
+}
+
+// TestOldDatabase: a database of the schema before, with all that hangs together in it, is
+// brought to the newest one and loses nothing.
+func TestOldDatabase(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "old.db")
+	db, err := sql.Open("sqlite", "file:"+path+"?_pragma=foreign_keys(1)")
+	if err != nil {
+		t.Fatal(err)
+	}
+	script, err := os.ReadFile("testdata/schema-4.sql")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := db.ExecContext(ctx, string(script)); err != nil {
+		t.Fatal(err)
+	}
+	if err := db.Close(); err != nil {
+		t.Fatal(err)
+	}
+	s := open(t, path)
+	jobs, err := s.Jobs(ctx)
+	if err != nil || len(jobs) != 2 || jobs[1].Circuits != 2 {
+		t.Fatalf("%+v, %v", jobs, err)
+	}
+	c, err := s.Circuit(ctx, 3)
+	if err != nil || c.Head.Number != 2 || string(c.Head.Document) != "second" || !c.CanUndo || !c.CanRedo {
+		t.Errorf("%+v, %v", c, err)
+	}
+	if c, err = s.Redo(ctx, 3, 2); err != nil || string(c.Head.Document) != "third" {
+		t.Errorf("redo: %+v, %v", c, err)
+	}
+	picture, err := s.Picture(ctx, 4)
+	if wishes, werr := s.Wishes(ctx, 3); err != nil || werr != nil || string(picture) != "jpeg" || string(wishes) != "{}" {
+		t.Errorf("%q %q %v %v", picture, wishes, err, werr)
+	}
+	if house, err := s.House(ctx, 5); err != nil || house.Seed != 9 {
+		t.Errorf("%+v, %v", house, err)
+	}
+}
