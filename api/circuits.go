@@ -107,7 +107,7 @@ func (s *Server) ImportCircuit(ctx context.Context, r ImportCircuitRequestObject
 	if err != nil {
 		return nil, err
 	}
-	if doc.Name == "" {
+	if circuit.Blank(doc.Name) {
 		doc.Name = "Imported circuit"
 	}
 	c, err := s.create(ctx, r.Job, doc, "Circuit imported")

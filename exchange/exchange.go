@@ -159,10 +159,10 @@ func unpack(c archive.Circuit) (*store.Whole, error) {
 func Fresh(name string, circuits ...*circuit.Circuit) (*Job, error) {
 	out := &Job{Name: name}
 	for _, c := range circuits {
-		if c.Name == "" {
+		if circuit.Blank(c.Name) {
 			c.Name = unnamed
 		}
-		if out.Name == "" {
+		if circuit.Blank(out.Name) {
 			out.Name = c.Name
 		}
 		document, err := encode(c)

@@ -66,7 +66,7 @@ func (s *sheet) draw(path string) error {
 	if err != nil {
 		return err
 	}
-	if c.Name == "" {
+	if circuit.Blank(c.Name) {
 		c.Name = "Circuit"
 	}
 	var p *procedure.Procedure

@@ -24,7 +24,10 @@
 // stays absent, one that was present stays present.
 package circuit
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Format is the value of the format field of every circuit file.
 const Format = "ambivia-circuit/1"
@@ -105,7 +108,7 @@ func (b Box) Seen() bool { return b.Opened != nil && *b.Opened }
 
 // Label is the box's name, or its id where it has none.
 func (b Box) Label() string {
-	if b.Name != "" {
+	if !Blank(b.Name) {
 		return b.Name
 	}
 	return b.ID
@@ -213,9 +216,12 @@ func (d Device) Mechanical() bool {
 	return slices.Contains(SwitchTypes, d.Type)
 }
 
+// Blank reports whether a name says nothing: it is empty, or made of spaces alone.
+func Blank(name string) bool { return strings.TrimSpace(name) == "" }
+
 // Label is the device's name, or its id where it has none.
 func (d Device) Label() string {
-	if d.Name != "" {
+	if !Blank(d.Name) {
 		return d.Name
 	}
 	return d.ID

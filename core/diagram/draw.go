@@ -377,7 +377,7 @@ func (d *drawing) screwLabel(name string) string {
 func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
 	say := inspect.Speak(c)
 	switch {
-	case dev.Name != "":
+	case !circuit.Blank(dev.Name):
 		return dev.ID + " · " + dev.Name
 	case dev.Type == circuit.TypeSupply:
 		text := say.Word("breaker")

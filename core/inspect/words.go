@@ -52,7 +52,7 @@ func (s Speaker) Device(id string) string {
 	switch {
 	case d == nil:
 		return id
-	case d.Name != "":
+	case !circuit.Blank(d.Name):
 		return d.Name
 	case d.Type == circuit.TypeSupply:
 		return "the " + s.Word("breaker")

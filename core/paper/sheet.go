@@ -227,7 +227,7 @@ func (s *sheets) lines(text string, width float64, most int) []string {
 			line = string(r[n:])
 		}
 	}
-	if line != "" {
+	if line != "" || len(out) == 0 { // a text of spaces alone is a line of its own
 		out = append(out, line)
 	}
 	if most > 0 && len(out) > most {

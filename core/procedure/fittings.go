@@ -65,7 +65,7 @@ func (w *writer) set(dev circuit.Device) {
 
 // newName is what a device is called that comes in.
 func (w *writer) newName(dev circuit.Device) string {
-	if dev.Name == "" {
+	if circuit.Blank(dev.Name) {
 		return w.now.Device(dev.ID)
 	}
 	return dev.Name + " " + dev.ID

@@ -213,7 +213,7 @@ func (p *planner) forLight(g group) string {
 	for _, id := range g.lamps {
 		d := p.doc.Device(id)
 		name := d.Name
-		if name == "" {
+		if circuit.Blank(name) {
 			name = p.say.Box(d.Box)
 			if slices.ContainsFunc(p.doc.Devices, func(x circuit.Device) bool {
 				return x.ID != id && x.Type == circuit.TypeLamp && x.Box == d.Box && !slices.Contains(g.lamps, x.ID)

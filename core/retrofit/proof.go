@@ -160,7 +160,7 @@ func describe(say inspect.Speaker, c *circuit.Circuit, e circuit.End) string {
 	for _, m := range shared(c, e) {
 		if d := c.Device(m.Owner); d != nil {
 			name := d.Name
-			if name == "" {
+			if circuit.Blank(name) {
 				name = say.Word(d.Type)
 			}
 			screws = append(screws, say.Word(m.Part)+" of "+name+" "+d.ID)

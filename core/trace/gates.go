@@ -93,7 +93,7 @@ func breakers(c *circuit.Circuit, say inspect.Speaker) string {
 		if label == "" && len(names) == 0 && c.Supply != nil {
 			label = c.Supply.BreakerLabel
 		}
-		if label == "" && d.Name != "" {
+		if label == "" && !circuit.Blank(d.Name) {
 			label = d.Name
 		}
 		names = append(names, strings.TrimSpace(say.Word("breaker")+" "+label))
