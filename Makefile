@@ -7,7 +7,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: demo test race houses page generate check-generated chromium ngspice bench screenshots clean
+.PHONY: demo test race houses page generate check-generated chromium ngspice poppler bench screenshots clean
 
 demo: page
 	go build -o bin/ambivia ./cmd/ambivia
@@ -22,7 +22,7 @@ $(NODE_MODULES): web/package.json web/package-lock.json
 	cd web && npm ci --silent --no-audit --no-fund
 	@touch $@
 
-test: page chromium ngspice check-generated
+test: page chromium ngspice poppler check-generated
 	cd web && npm run --silent check
 	@unformatted=$$(gofmt -l $$(git ls-files '*.go' | grep -v '\.gen\.go$$')); test -z "$$unformatted" || { echo "gofmt: $$unformatted"; exit 1; }
 	go vet ./...
@@ -46,6 +46,10 @@ chromium:
 # The independent judge of the electrical model: Debian's circuit simulator.
 ngspice:
 	@command -v ngspice >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq ngspice >/dev/null; }
+
+# Reads the text of sheets as a person's program would.
+poppler:
+	@command -v pdftotext >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq poppler-utils >/dev/null; }
 
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES)

@@ -50,7 +50,7 @@ func (s *sheets) drawing(scene *diagram.Scene, what string) {
 		if i == 0 || t.sheet != tiles[i-1].sheet {
 			s.sheet(what, across)
 			s.font("B", 13)
-			s.pdf.Text(margin, margin+12, s.lines(scene.Title, wide, 1)[0])
+			s.text(margin, margin+12, s.lines(scene.Title, wide, 1)[0])
 			s.legend(scene, h-margin-blockTall-12)
 		}
 		s.paint(scene, t.Rect, margin, margin+head+t.y, t.scale, len(tiles) > 1)
@@ -93,15 +93,15 @@ func (s *sheets) goesOn(t, other tile) {
 	x, y := margin, margin+head+t.y
 	switch {
 	case other.row == t.row && other.column == t.column+1:
-		s.pdf.Text(x+t.W*t.scale-s.pdf.GetStringWidth(text), y-2, text)
+		s.text(x+t.W*t.scale-s.width(text), y-2, text)
 	case other.row == t.row && other.column == t.column-1:
-		s.pdf.Text(x, y-2, text)
+		s.text(x, y-2, text)
 	case other.column == t.column && other.row == t.row+1:
 		text = "downwards: " + text
-		s.pdf.Text(s.w-margin-s.pdf.GetStringWidth(text), y+t.H*t.scale+8, text)
+		s.text(s.w-margin-s.width(text), y+t.H*t.scale+8, text)
 	case other.column == t.column && other.row == t.row-1:
 		text = "upwards: " + text
-		s.pdf.Text(s.w-margin-s.pdf.GetStringWidth(text), y-2, text)
+		s.text(s.w-margin-s.width(text), y-2, text)
 	}
 }
 
@@ -247,12 +247,12 @@ func (s *sheets) write(m diagram.Shape, at func(diagram.Point) (float64, float64
 		style = "B"
 	}
 	s.font(style, m.Size*scale)
-	text := s.known(m.Text)
+	text := m.Text
 	tx, ty := at(m.At)
 	if m.Anchor == "middle" {
-		tx -= s.pdf.GetStringWidth(text) / 2
+		tx -= s.width(text) / 2
 	}
-	s.pdf.Text(tx, ty, text)
+	s.text(tx, ty, text)
 }
 
 // legend draws the scene's legend with its signs.
@@ -285,9 +285,8 @@ func (s *sheets) legend(scene *diagram.Scene, y float64) {
 			p.SetDashPattern(nil, 0)
 		}
 		s.font("", 7.5)
-		text = s.known(text)
 		p.Text(x+13, y, text)
-		x += 13 + p.GetStringWidth(text) + 14
+		x += 13 + s.width(text) + 14
 	}
 }
 
@@ -306,7 +305,7 @@ func (s *sheets) pair(names [2]string, scenes [2]*diagram.Scene, tall float64) f
 	y := s.y
 	put := func(i int, x, y, scale float64) {
 		s.font("B", 9)
-		s.pdf.Text(x, y+10, s.known(names[i]))
+		s.text(x, y+10, names[i])
 		s.paint(scenes[i], diagram.Rect{W: scenes[i].W, H: scenes[i].H}, x, y+14, scale, false)
 	}
 	if beside >= below {

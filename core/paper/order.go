@@ -69,7 +69,7 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	s.font("B", 11)
 	for _, line := range s.lines(o.Title, s.w-2*margin, 0) {
 		s.y += 14
-		s.pdf.Text(margin, s.y, line)
+		s.text(margin, s.y, line)
 	}
 	s.y += 4
 	s.paragraph(o.About)
@@ -224,7 +224,7 @@ func (s *sheets) materials(p *procedure.Procedure) {
 		s.room(80)
 		s.font("B", 10)
 		s.y += 14
-		s.pdf.Text(margin, s.y, s.lines(r.Where+": "+r.Verdict, s.w-2*margin, 1)[0])
+		s.text(margin, s.y, s.lines(r.Where+": "+r.Verdict, s.w-2*margin, 1)[0])
 		if r.Note != "" {
 			s.paragraph(r.Note)
 		}
@@ -272,11 +272,11 @@ func (s *sheets) label(l procedure.Label, x, y float64) {
 	put := func(style string, size, dy float64, text string) {
 		s.font(style, size)
 		for _, line := range s.lines(text, labelWide-8, 1) {
-			s.pdf.Text(x+4, y+dy, line)
+			s.text(x+4, y+dy, line)
 		}
 	}
 	size := 10.5
-	for s.font("B", size); size > 6 && s.pdf.GetStringWidth(s.known(inspect.Sentence(l.Role))) > labelWide-8; s.font("B", size) {
+	for s.font("B", size); size > 6 && s.width(inspect.Sentence(l.Role)) > labelWide-8; s.font("B", size) {
 		size -= 0.5
 	}
 	put("B", size, 13, inspect.Sentence(l.Role))

@@ -74,6 +74,10 @@ type sheets struct {
 	y        float64
 	w, h     float64 // of the present sheet
 	coverage *sfnt.Font
+	buffer   sfnt.Buffer
+	style    string           // of the present font
+	shapes   map[string]shape // of runs in other scripts
+	added    []*foreign       // fonts of other scripts that the document has by now
 }
 
 var regular = sync.OnceValue(func() *sfnt.Font {
@@ -98,22 +102,8 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")
 	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.Speak(c), coverage: regular()}
-	pdf.SetTitle(s.known(title), true)
+	pdf.SetTitle(clean(title), true)
 	return s
-}
-
-// known replaces what the font has no letter for, so that a gap in a name is seen.
-func (s *sheets) known(text string) string {
-	var buffer sfnt.Buffer
-	return strings.Map(func(r rune) rune {
-		if r == '\n' || r == '\t' {
-			return ' '
-		}
-		if i, err := s.coverage.GlyphIndex(&buffer, r); err != nil || i == 0 {
-			return '?'
-		}
-		return r
-	}, text)
 }
 
 // finish writes the document.
@@ -138,7 +128,7 @@ func (s *sheets) sheet(what string, across bool) {
 		s.w, s.h = h, w
 	}
 	if what != s.what {
-		s.pdf.Bookmark(s.known(what), 0, 0)
+		s.pdf.Bookmark(clean(what), 0, 0)
 	}
 	s.what = what
 	s.block()
@@ -159,7 +149,7 @@ func (s *sheets) block() {
 	s.font("", 6.6)
 	caution := s.say.Caution + " " + s.say.WhoMay + " A plan is of the circuit as recorded; the device's own instructions, the local code and the inspector decide."
 	for i, line := range s.lines(caution, wide-10, 2) {
-		s.pdf.Text(margin+5, top+8.5+float64(i)*7.6, line)
+		s.text(margin+5, top+8.5+float64(i)*7.6, line)
 	}
 	row := top + 20
 	s.pdf.SetLineWidth(0.5)
@@ -181,20 +171,21 @@ func (s *sheets) block() {
 			s.pdf.Line(x, row, x, top+blockTall)
 		}
 		s.font("", 6)
-		s.pdf.Text(x+4, row+8, c.head)
+		s.text(x+4, row+8, c.head)
 		s.font("B", 8.5)
 		lines := s.lines(c.text, c.share*wide-8, 2)
 		if i == len(cells)-1 { // the mark for the number of sheets is longer than the number
 			lines = []string{c.text}
 		}
 		for n, line := range lines {
-			s.pdf.Text(x+4, row+17.5+float64(n)*9, line)
+			s.text(x+4, row+17.5+float64(n)*9, line)
 		}
 		x += c.share * wide
 	}
 }
 
 func (s *sheets) font(style string, size float64) {
+	s.style = style
 	s.pdf.SetFont("go", style, size)
 	s.pdf.SetTextColor(0, 0, 0)
 }
@@ -204,12 +195,12 @@ func (s *sheets) font(style string, size float64) {
 func (s *sheets) lines(text string, width float64, most int) []string {
 	var out []string
 	line := ""
-	for word := range strings.FieldsSeq(s.known(text)) {
+	for word := range strings.FieldsSeq(clean(text)) {
 		next := word
 		if line != "" {
 			next = line + " " + word
 		}
-		if s.pdf.GetStringWidth(next) <= width {
+		if s.width(next) <= width {
 			line = next
 			continue
 		}
@@ -217,10 +208,10 @@ func (s *sheets) lines(text string, width float64, most int) []string {
 			out = append(out, line)
 		}
 		line = word
-		for s.pdf.GetStringWidth(line) > width {
+		for s.width(line) > width {
 			r := []rune(line)
 			n := len(r) - 1
-			for n > 1 && s.pdf.GetStringWidth(string(r[:n])) > width {
+			for n > 1 && s.width(string(r[:n])) > width {
 				n--
 			}
 			out = append(out, string(r[:n]))
@@ -233,7 +224,7 @@ func (s *sheets) lines(text string, width float64, most int) []string {
 	if most > 0 && len(out) > most {
 		out = out[:most]
 		r := []rune(out[most-1])
-		for len(r) > 1 && s.pdf.GetStringWidth(string(r)+"…") > width {
+		for len(r) > 1 && s.width(string(r)+"…") > width {
 			r = r[:len(r)-1]
 		}
 		out[most-1] = string(r) + "…"

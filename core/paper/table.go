@@ -9,7 +9,7 @@ func (s *sheets) heading(text string) {
 	s.font("B", 13)
 	for _, line := range s.lines(text, s.w-2*margin, 0) {
 		s.y += 15
-		s.pdf.Text(margin, s.y, line)
+		s.text(margin, s.y, line)
 	}
 	s.y += 5
 }
@@ -28,7 +28,7 @@ func (s *sheets) paragraph(text string) {
 		s.room(bodyText * leading)
 		s.font("", bodyText)
 		s.y += bodyText * leading
-		s.pdf.Text(margin, s.y, line)
+		s.text(margin, s.y, line)
 	}
 	s.y += 3
 }
@@ -50,7 +50,7 @@ func (s *sheets) table(columns []column, rows [][]string) {
 		x := margin
 		s.y += 11
 		for _, c := range columns {
-			s.pdf.Text(x+2, s.y, s.known(c.head))
+			s.text(x+2, s.y, c.head)
 			x += c.share * wide
 		}
 		s.y += 4
@@ -80,7 +80,7 @@ func (s *sheets) table(columns []column, rows [][]string) {
 			}
 			s.font(map[bool]string{true: "B"}[c.bold], bodyText)
 			for n, line := range cells[i] {
-				s.pdf.Text(x+2, s.y+bodyText*leading*(float64(n)+0.95), line)
+				s.text(x+2, s.y+bodyText*leading*(float64(n)+0.95), line)
 			}
 			x += c.share * wide
 		}
