@@ -167,7 +167,10 @@ func (s *Server) wishesAnswer(ctx context.Context, id int64) (WishesAnswer, erro
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours()}
+	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
+	for _, role := range retrofit.FixableRoles {
+		out.Fixable = append(out.Fixable, string(role))
+	}
 	say := inspect.Speak(doc)
 	for _, w := range retrofit.WishWords {
 		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})

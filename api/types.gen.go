@@ -409,6 +409,9 @@ type Finding = inspect.Finding
 // Fitted defines model for Fitted.
 type Fitted = retrofit.Fitted
 
+// FixedCore defines model for FixedCore.
+type FixedCore = retrofit.FixedCore
+
 // Gate defines model for Gate.
 type Gate = circuit.Gate
 
@@ -736,7 +739,10 @@ type Wishes = retrofit.Wishes
 // WishesAnswer defines model for WishesAnswer.
 type WishesAnswer struct {
 	// Colours In which faces come
-	Colours []string   `json:"colours"`
+	Colours []string `json:"colours"`
+
+	// Fixable What a core can be fixed for
+	Fixable []string   `json:"fixable"`
 	Known   []WishWord `json:"known"`
 	Radios  []Named    `json:"radios"`
 	Schools []School   `json:"schools"`

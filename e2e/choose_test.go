@@ -250,3 +250,22 @@ func TestOwnDevice(t *testing.T) {
 	b.see("devices[0]")
 	b.see("Nothing was written")
 }
+
+// TestFixedCore: whoever says which core carries the load gets plans in which it does; those in
+// which it cannot say why; and it can be let go again.
+func TestFixedCore(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	b.press("What is wanted")
+	b.press("Which core carries what")
+	b.pick("Core", "RD of k2")
+	b.pick("shall carry", "load")
+	b.press("Fix it")
+	b.see("RD of k2 carries load")
+	b.see("You want red of k2 to carry load.")
+	b.press("Remove what RD of k2 is fixed for")
+	b.press("Remove")
+	b.gone("You want red of k2 to carry load.")
+}

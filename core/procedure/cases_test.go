@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
 	"ambivia/core/retrofit"
 )
 
@@ -137,4 +138,36 @@ func freed(t *testing.T, name string, before, after *circuit.Circuit) {
 			}
 		}
 	}
+}
+
+// TestButtonsOnOnePlate: two lights on central relays whose buttons stand at the same places get
+// one plate and one data cable at each, and the way back takes them away again.
+func TestButtonsOnOnePlate(t *testing.T) {
+	c := circuittest.Doubled(2)
+	for _, o := range retrofit.Plan(c).Options {
+		if !o.Feasible || o.Strategy != retrofit.CentralModule || len(o.Light) != 2 {
+			continue
+		}
+		p := For(c, &o, nil)
+		items := p.Materials()
+		if plates, cables, buttons := count(items, "low-voltage plate, 2 buttons"), count(items, "data cable"), count(items, "low-voltage push-button"); plates != 2 || cables != 2 || buttons != 4 {
+			t.Errorf("%d plates, %d data cables, %d buttons: %+v", plates, cables, buttons, items)
+		}
+		after, err := p.At(len(p.Steps))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if d := same(after, o.After); len(d) > 0 {
+			t.Errorf("all steps done, it is not the plan: %v", d)
+		}
+		back, err := p.Back(len(p.Steps))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if found, err := back.At(len(back.Steps)); err != nil || len(same(found, c)) > 0 {
+			t.Errorf("the way back: %v, %v", same(found, c), err)
+		}
+		return
+	}
+	t.Error("two lights with central relays were never planned together")
 }

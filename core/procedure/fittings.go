@@ -216,6 +216,20 @@ func (w *writer) plate(s *Step, box string) {
 	s.uses(Covering, fmt.Sprintf("plate, %d gang", gangs), 1, note, nil)
 }
 
+// buttons adds the plate that low-voltage buttons share, to the step that brings the first one.
+func (w *writer) buttons(s *Step, dev circuit.Device, first bool) {
+	if model, _ := w.p.model(dev.ID); !model.LowVoltage || !first {
+		return
+	}
+	n := 0
+	for _, x := range w.p.After.Devices {
+		if model, known := w.p.model(x.ID); known && model.LowVoltage && x.Box == dev.Box {
+			n++
+		}
+	}
+	s.uses(Covering, fmt.Sprintf("low-voltage plate, %d button%s", n, map[bool]string{true: "s"}[n > 1]), 1, "at "+w.p.After.Box(dev.Box).Label(), nil)
+}
+
 // neighbours lists what else hangs on a hot conductor that is moved: where two wires stand on
 // one screw, the second often feeds a switch or outlet that nobody thinks of.
 func (w *writer) neighbours() {

@@ -79,6 +79,7 @@ func (w *writer) close(boxes []string) {
 		}
 	}
 	w.network()
+	cabled := map[string]bool{}
 	for _, l := range w.difference.link {
 		how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "there"}[l.Via]
 		text := "Pair %s with %s, %s. Give each its name and room; note the firmware."
@@ -87,7 +88,8 @@ func (w *writer) close(boxes []string) {
 		}
 		s := w.step(Linking, KindPair, w.p.After.Device(l.From).Box, text, w.now.Device(l.From), w.now.Device(l.To), how)
 		s.Edits = []Edit{{Op: Pair, Link: &l}}
-		if l.Via == "bus" {
+		if box := w.p.After.Device(l.From).Box; l.Via == "bus" && !cabled[box] { // the buttons of a plate share one
+			cabled[box] = true
 			s.uses(Wiring, "data cable to a button", 1, "its length is not known here", nil)
 		}
 	}

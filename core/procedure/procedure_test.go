@@ -185,7 +185,7 @@ func listed(t *testing.T, name string, p *Procedure) {
 			}
 		case KindClose:
 			if p.After.Box(s.Box).Kind == circuit.Switch {
-				want[Covering+" plate"]++
+				want[Covering+" gang"]++
 			}
 		}
 	}

@@ -123,7 +123,7 @@ func For(before *circuit.Circuit, o *retrofit.Option, library *device.Library) *
 		library = device.NewLibrary(nil)
 	}
 	p := &Procedure{Before: before, After: o.After, Option: o, library: library}
-	w := &writer{p: p, was: inspect.Speak(before), now: inspect.Speak(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles()}
+	w := &writer{p: p, was: inspect.Speak(before), now: inspect.Speak(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles(), placed: map[string]bool{}}
 	w.write(compare(before, o.After))
 	for i := range p.Steps {
 		p.Steps[i].Number = i + 1
@@ -155,6 +155,7 @@ type writer struct {
 	found      map[circuit.End]electric.Role
 	difference *difference
 	room       []tight
+	placed     map[string]bool // places that are there by now
 }
 
 func (w *writer) step(phase Phase, kind, box, text string, of ...any) *Step {
@@ -375,7 +376,8 @@ func (w *writer) mount(dev circuit.Device) {
 	d := w.difference
 	var edits []Edit
 	for _, b := range d.places {
-		if b.ID == dev.Box {
+		if b.ID == dev.Box && !w.placed[b.ID] { // one place may hold several
+			w.placed[b.ID] = true
 			edits = append(edits, Edit{Op: AddBox, Place: &b})
 		}
 	}
@@ -387,6 +389,7 @@ func (w *writer) mount(dev circuit.Device) {
 	s := w.step(Joining, KindMount, dev.Box, text, w.newName(dev))
 	s.Device, s.Edits = dev.ID, edits
 	w.fits(s, dev.ID)
+	w.buttons(s, dev, len(edits) > 1)
 }
 
 // model is the catalogue's device that stands under an id in the plan.

@@ -60,7 +60,7 @@ func TestStrategies(t *testing.T) {
 			}
 		}
 		t.Logf("%s: %d strategies", p.ID, len(seen))
-		for _, strategy := range []string{retrofit.SensingSwitch, retrofit.MainAux, retrofit.MainRemote, retrofit.Paired, retrofit.Selectors, retrofit.MainContact, retrofit.MainPush, retrofit.NoNeutralAux, retrofit.PoweredRemote, retrofit.ModuleDry, retrofit.ModuleBare, retrofit.Messages, retrofit.NoNeutralRemote, retrofit.ModuleSwitched, retrofit.ChangeoverRelay, retrofit.CentralModule, retrofit.SmartLamps} {
+		for _, strategy := range []string{retrofit.SensingSwitch, retrofit.SensingBoth, retrofit.MainAux, retrofit.MainRemote, retrofit.Paired, retrofit.Selectors, retrofit.MainContact, retrofit.MainPush, retrofit.NoNeutralAux, retrofit.PoweredRemote, retrofit.ModuleDry, retrofit.ModuleBare, retrofit.Messages, retrofit.NoNeutralRemote, retrofit.ModuleSwitched, retrofit.ChangeoverRelay, retrofit.CentralModule, retrofit.SmartLamps} {
 			if !seen[strategy] {
 				t.Errorf("%s: %s was never planned", p.ID, strategy)
 			}

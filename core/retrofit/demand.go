@@ -196,6 +196,17 @@ func (d *demand) surface(p *planner, prefix, name string, kind device.Device) st
 	return d.stand(p, prefix, box.ID, "", kind)
 }
 
+// plate puts a button on a plate that needs no box in the wall: on the one that is there, where
+// another light has its button at the same place.
+func (d *demand) plate(p *planner, prefix, name string, kind device.Device) string {
+	for _, b := range append(slices.Clone(p.doc.Boxes), d.boxes...) {
+		if b.Kind == circuit.Switch && b.Name == name {
+			return d.stand(p, prefix, b.ID, "", kind)
+		}
+	}
+	return d.surface(p, prefix, name, kind)
+}
+
 // connect adds a terminal of a new device to a net.
 func (d *demand) connect(x *net, id, terminal string) {
 	for _, dev := range d.add {

@@ -29,7 +29,7 @@ func TestFixedCores(t *testing.T) {
 				}
 				carries := []electric.Role{}
 				for _, core := range k.Cores {
-					if r := roles[circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}]; slices.Contains(rolesFixed, r) {
+					if r := roles[circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *k.Ends[0]}]; slices.Contains(FixableRoles, r) {
 						carries = append(carries, r)
 					}
 				}

@@ -303,7 +303,7 @@ func (p *planner) away(d *demand, g group, k kit, mains []string) {
 	for _, c := range g.controls {
 		var r string
 		if k.companion.LowVoltage { // kept apart from mains, so beside the old box
-			r = d.surface(p, "r", clip("Low-voltage button near "+p.boxOf(c), 120), *k.companion)
+			r = d.plate(p, "r", clip("Low-voltage plate near "+p.say.Box(p.doc.Device(c).Box), 120), *k.companion)
 		} else {
 			r = d.replace(p, "r", c, *k.companion)
 		}

@@ -14,6 +14,7 @@ import (
 // Strategies: the ways of making a light smart that are tried on every circuit.
 const (
 	SensingSwitch   = "sensing-3way"          // one changeover that senses the lamp; the others stay
+	SensingBoth     = "sensing-both"          // one at either end of the chain
 	MainContact     = "main-contact"          // the old switch becomes a contact for the main
 	MainAux         = "main-aux"              // wired auxiliaries on a signal core
 	MainPush        = "main-push"             // plain push switches on a signal core
@@ -38,12 +39,13 @@ const (
 
 // Strategies lists them all, in the order in which they are tried.
 var Strategies = []string{
-	SensingSwitch, MainContact, MainAux, MainPush, NoNeutralAux, NoNeutralRemote, MainRemote, AddedRemote, OneSmart, Paired, PoweredRemote, PoweredJoined,
+	SensingSwitch, SensingBoth, MainContact, MainAux, MainPush, NoNeutralAux, NoNeutralRemote, MainRemote, AddedRemote, OneSmart, Paired, PoweredRemote, PoweredJoined,
 	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps,
 }
 
 // about says of each strategy in a sentence or two what it is.
 var about = map[string]string{
+	SensingBoth:     "A sensing smart switch at each end of the chain: either tells its hub by itself what is done there. One of them is enough for the light.",
 	SensingSwitch:   "One sensing smart switch takes the place of one outer switch. The other switches stay as they are and go on working.",
 	MainContact:     "A smart main carries the lamp; the old switch at the other place stays, rewired as a contact that the main listens to. More work at the second box, no second device.",
 	MainAux:         "A smart main carries the lamp; a wired auxiliary at each other place signals it over one core. Dims, and is consistent, from every place.",
@@ -69,7 +71,7 @@ var about = map[string]string{
 
 // familyOf is the number under which the practice knows a strategy.
 var familyOf = map[string]string{
-	SensingSwitch: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
+	SensingSwitch: "S1", SensingBoth: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
 	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModuleFour: "S9",
 	ChangeoverRelay: "S10", CentralModule: "S12", SmartLamps: "S13",
 }
@@ -114,6 +116,7 @@ type proposal struct {
 func (p *planner) proposals(g group) []proposal {
 	var out []proposal
 	out = append(out, p.sensing(g)...)
+	out = append(out, p.sensingBoth(g)...)
 	out = append(out, p.companions(g)...)
 	out = append(out, p.contacts(g)...)
 	out = append(out, p.modules(g)...)

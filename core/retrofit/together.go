@@ -8,7 +8,7 @@ import (
 )
 
 // alike are the strategies that two groups in one pair of boxes are planned with together.
-var alike = []string{SensingSwitch, MainAux, MainRemote, NoNeutralAux, NoNeutralRemote, Paired}
+var alike = []string{SensingSwitch, MainAux, MainRemote, NoNeutralAux, NoNeutralRemote, Paired, CentralModule}
 
 // maxTogether bounds how many lights are planned as one.
 const maxTogether = 4

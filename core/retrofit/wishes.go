@@ -73,8 +73,8 @@ type FixedCore struct {
 // mostFixed bounds the cores that a person may fix.
 const mostFixed = 64
 
-// rolesFixed are the roles that a person may fix a core for.
-var rolesFixed = []electric.Role{electric.Line, electric.Load, electric.Neutral, electric.Traveler, electric.Signal}
+// FixableRoles are the roles that a person may fix a core for.
+var FixableRoles = []electric.Role{electric.Line, electric.Load, electric.Neutral, electric.Traveler, electric.Signal}
 
 // maxWishesBytes bounds a file of wishes.
 const maxWishesBytes = 64 << 10
@@ -113,7 +113,7 @@ func (w Wishes) Validate() error {
 		return fmt.Errorf("cores: at most %d may be fixed", mostFixed)
 	}
 	for i, x := range w.Cores {
-		if !slices.Contains(rolesFixed, x.Role) {
+		if !slices.Contains(FixableRoles, x.Role) {
 			return fmt.Errorf("cores[%d].role: %q is nothing that a core can be fixed for", i, x.Role)
 		}
 		if slices.ContainsFunc(w.Cores[:i], func(y FixedCore) bool { return x.Core == y.Core }) {

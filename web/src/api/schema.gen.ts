@@ -1280,6 +1280,13 @@ export interface components {
             };
             hoursPerDay?: number;
             energyPrice?: number;
+            /** @description Conductors that shall carry what a person says */
+            cores?: components["schemas"]["FixedCore"][];
+        };
+        FixedCore: {
+            /** @description cable.core */
+            core: string;
+            role: string;
         };
         Procedure: {
             /** @description How the facts are known on which the plan is built */
@@ -1367,6 +1374,8 @@ export interface components {
             colours: string[];
             wishes: components["schemas"]["Wishes"];
             known: components["schemas"]["WishWord"][];
+            /** @description What a core can be fixed for */
+            fixable: string[];
             schools: components["schemas"]["School"][];
         };
         Named: {

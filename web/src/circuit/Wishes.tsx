@@ -2,6 +2,7 @@ import { useId, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWish, useWishes } from "../api/queries";
 import { Notice } from "../ui/Notice";
+import { FixedCores } from "./FixedCores";
 import { useWork } from "./work";
 
 type Wanted = Schemas["Wishes"];
@@ -21,7 +22,8 @@ export function Wishes() {
     keep({ wishes: Object.fromEntries(how === "" ? others : [...others, [id, how]]), ...more });
   };
   const count = (how: How) => Object.values(now.wishes ?? {}).filter((x) => x === how).length;
-  const told = [count("must") > 0 ? `${count("must")} must be` : "", count("nice") > 0 ? `${count("nice")} would be nice` : ""].filter(Boolean).join(", ");
+  const fixed = now.cores?.length ?? 0;
+  const told = [count("must") > 0 ? `${count("must")} must be` : "", count("nice") > 0 ? `${count("nice")} would be nice` : "", fixed > 0 ? (fixed === 1 ? "one core is fixed" : `${fixed} cores are fixed`) : ""].filter(Boolean).join(", ");
   return (
     <details className="block wishes" open={told !== "" || undefined}>
       <summary>
@@ -74,6 +76,7 @@ export function Wishes() {
         <Amount label="Hours a day that the lamps burn" value={now.hoursPerDay} keep={(hoursPerDay) => keep({ hoursPerDay })} />
         <Amount label="Price of a kilowatt-hour" value={now.energyPrice} keep={(energyPrice) => keep({ energyPrice })} />
       </div>
+      <FixedCores fixed={now.cores ?? []} roles={wishes.data.fixable} keep={(cores) => keep({ cores })} />
       <details className="schools">
         <summary>Where practitioners disagree</summary>
         <dl>
