@@ -23,7 +23,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
       </summary>
       <ul>
         {props.fixed.map((f) => (
-          <li key={f.core} className="row">
+          <li key={f.core} className="row items-center">
             <span>
               {say(f.core)} carries {word(f.role)}
             </span>
@@ -31,7 +31,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
           </li>
         ))}
       </ul>
-      <div className="row">
+      <div className="row items-end">
         <label className="field inline">
           <span>Core</span>
           <select className="input" value={core} onChange={(e) => setCore(e.target.value)}>

@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
  * it can be done. */
 export function Current(props: { stale: boolean; what: string; children: ReactNode }) {
   return (
-    <div className={props.stale ? "stale" : undefined} inert={props.stale} aria-busy={props.stale}>
+    <div className={props.stale ? "current stale" : "current"} inert={props.stale} aria-busy={props.stale}>
       {props.stale && (
         <p className="stale-note" role="status">
           Not current: {props.what} …
