@@ -68,16 +68,28 @@ func (s *Store) RestoreCircuit(ctx context.Context, id int64) error {
 	return s.one(ctx, `UPDATE circuits SET removed_at = NULL WHERE id = ? AND removed_at IS NOT NULL AND job_id IN (SELECT id FROM jobs WHERE removed_at IS NULL)`, id)
 }
 
-// EmptyBin removes for good what lies in the bin since before a time.
+// EmptyBin removes for good what lies in the bin since before a time, and gives its room back
+// to the disk.
 func (s *Store) EmptyBin(ctx context.Context, before time.Time) error {
-	return s.do(ctx, func(tx *sql.Tx) error {
+	gone := int64(0)
+	err := s.do(ctx, func(tx *sql.Tx) error {
 		for _, table := range []string{"circuits", "jobs"} {
-			if _, err := tx.ExecContext(ctx, `DELETE FROM `+table+` WHERE removed_at < ?`, formatTime(before)); err != nil {
+			result, err := tx.ExecContext(ctx, `DELETE FROM `+table+` WHERE removed_at < ?`, formatTime(before))
+			if err != nil {
+				return err
+			}
+			n, err := result.RowsAffected()
+			if gone += n; err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+	if err != nil || gone == 0 {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, `VACUUM`)
+	return err
 }
 
 // one runs a statement that must change one row.

@@ -126,3 +126,73 @@ func TestOldDatabase(t *testing.T) {
 		t.Errorf("%+v, %v", house, err)
 	}
 }
+
+// TestFile: the database is for its owner's eyes; a copy of it is consistent, and is never
+// written over another file; a newer schema and a damaged file are refused by name; before the
+// schema changes the file is copied as it was.
+func TestFile(t *testing.T) {
+	ctx, dir := context.Background(), t.TempDir()
+	path := filepath.Join(dir, "file.db")
+	s := open(t, path)
+	if _, err := s.CreateJob(ctx, "Tide mill"); err != nil {
+		t.Fatal(err)
+	}
+	if info, err := os.Stat(path); err != nil || info.Mode().Perm() != 0o600 {
+		t.Errorf("mode %v, %v", info.Mode(), err)
+	}
+	copied := filepath.Join(dir, "copy.db")
+	if err := s.Backup(ctx, copied); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Backup(ctx, copied); !errors.Is(err, os.ErrExist) {
+		t.Errorf("a copy over another: %v", err)
+	}
+	if jobs, err := open(t, copied).Jobs(ctx); err != nil || len(jobs) != 1 {
+		t.Errorf("the copy has %d jobs, %v", len(jobs), err)
+	}
+	newer := filepath.Join(dir, "newer.db")
+	if err := s.Backup(ctx, newer); err != nil {
+		t.Fatal(err)
+	}
+	db, err := sql.Open("sqlite", "file:"+newer)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := db.ExecContext(ctx, `INSERT INTO goose_db_version (version_id, is_applied) VALUES (99, 1)`); err != nil {
+		t.Fatal(err)
+	}
+	_ = db.Close()
+	if _, err := store.Open(ctx, newer); !errors.Is(err, store.ErrNewer) {
+		t.Errorf("a newer schema: %v", err)
+	}
+	damaged := filepath.Join(dir, "damaged.db")
+	data, err := os.ReadFile(copied)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := 5000; i < len(data) && i < 24000; i++ {
+		data[i] ^= 0x5a
+	}
+	if err := os.WriteFile(damaged, data, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := store.Open(ctx, damaged); err == nil {
+		t.Error("a damaged file is opened")
+	}
+	old := filepath.Join(dir, "old.db")
+	script, err := os.ReadFile("testdata/schema-4.sql")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if db, err = sql.Open("sqlite", "file:"+old); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := db.ExecContext(ctx, string(script)); err != nil {
+		t.Fatal(err)
+	}
+	_ = db.Close()
+	open(t, old)
+	if matches, _ := filepath.Glob(old + ".before-schema-*"); len(matches) != 1 {
+		t.Errorf("copies before the schema changed: %v", matches)
+	}
+}

@@ -15,6 +15,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -26,6 +27,8 @@ var (
 	ErrNotFound = errors.New("not found")
 	ErrStale    = errors.New("the circuit was changed meanwhile")
 	ErrNothing  = errors.New("nothing to undo or redo")
+	ErrNewer    = errors.New("the database was written by a newer version of this program; use that one, or another file")
+	ErrDamaged  = errors.New("the database is damaged; take the newest backup, or export what can still be read")
 )
 
 // Store is an open database. It is safe for use by several goroutines.
@@ -72,26 +75,79 @@ var migrations embed.FS
 // Open opens the file, creating it and bringing it to the newest schema.
 // ":memory:" opens a database of its own that lives as long as the store.
 func Open(ctx context.Context, path string) (*Store, error) {
-	pragmas := url.Values{"_pragma": {"foreign_keys(1)", "busy_timeout(5000)", "journal_mode(WAL)", "synchronous(NORMAL)"}, "_txlock": {"immediate"}}
+	pragmas := url.Values{"_pragma": {"foreign_keys(1)", "busy_timeout(5000)", "journal_mode(WAL)", "synchronous(FULL)", "secure_delete(1)"}, "_txlock": {"immediate"}}
 	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+pragmas.Encode())
 	if err != nil {
 		return nil, err
 	}
 	if path == ":memory:" {
 		db.SetMaxOpenConns(1)
+	} else if err := ownersEyes(path); err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	s := &Store{db}
+	if err := s.prepare(ctx, path); err != nil {
+		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), db.Close())
+	}
+	return s, nil
+}
+
+// ownersEyes makes the file if it is not there, readable by nobody but its owner.
+func ownersEyes(path string) error {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := f.Close(); err != nil {
+		return err
+	}
+	return os.Chmod(path, 0o600)
+}
+
+// prepare looks at the file and brings it to the newest schema, with a copy of it as it was.
+func (s *Store) prepare(ctx context.Context, path string) error {
+	var verdict string
+	if err := s.db.QueryRowContext(ctx, `PRAGMA quick_check(1)`).Scan(&verdict); err != nil {
+		return err
+	}
+	if verdict != "ok" {
+		return fmt.Errorf("%w: %s", ErrDamaged, verdict)
 	}
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return nil, err
+		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
-	if err == nil {
-		_, err = provider.Up(ctx)
-	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, s.db, files)
 	if err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), db.Close())
+		return err
 	}
-	return &Store{db}, nil
+	have, want, err := provider.GetVersions(ctx)
+	switch {
+	case err != nil:
+		return err
+	case have > want:
+		return ErrNewer
+	case have == want:
+		return nil
+	case have > 0 && path != ":memory:":
+		if err := s.Backup(ctx, fmt.Sprintf("%s.before-schema-%d", path, want)); err != nil && !errors.Is(err, fs.ErrExist) {
+			return fmt.Errorf("a copy before the schema is changed: %w", err)
+		}
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Backup writes a consistent copy of the database to a file that is not there yet, while others
+// may go on using it. The error wraps [fs.ErrExist] where the file is there.
+func (s *Store) Backup(ctx context.Context, path string) error {
+	if _, err := os.Stat(path); err == nil {
+		return fmt.Errorf("%s: %w", path, fs.ErrExist)
+	}
+	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, path); err != nil {
+		return err
+	}
+	return os.Chmod(path, 0o600)
 }
 
 // Close closes the database.

@@ -26,11 +26,15 @@ func Read(r io.Reader) (*Circuit, error) {
 	return Parse(data)
 }
 
+// byteOrderMark stands at the start of files that some editors write; it says nothing.
+var byteOrderMark = []byte("\xef\xbb\xbf")
+
 // Parse is [Read] for a file that is in memory already.
 func Parse(data []byte) (*Circuit, error) {
 	if len(data) > MaxBytes {
 		return nil, fail(CodeTooLarge, "", 0, "the file is larger than %d MiB, the limit for a circuit", MaxBytes>>20)
 	}
+	data = bytes.TrimPrefix(data, byteOrderMark)
 	value, lines, err := parseJSON(data)
 	if err != nil {
 		return nil, err

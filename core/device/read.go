@@ -61,6 +61,7 @@ func Read(raw []byte) ([]Device, error) {
 	if len(raw) > MaxBytes {
 		return nil, &Error{"too-large", "", fmt.Sprintf("the file is larger than %d MB", MaxBytes>>20)}
 	}
+	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf")) // some editors write one
 	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
 	if err != nil {
 		return nil, &Error{"not-json", "", "this is no JSON document: " + err.Error()}

@@ -6,6 +6,7 @@ import (
 	"io"
 	"slices"
 	"strconv"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -143,10 +144,18 @@ func CSV(out io.Writer, items []Item) error {
 		if x.Price != nil {
 			price = strconv.FormatFloat(*x.Price, 'f', -1, 64)
 		}
-		rows = append(rows, []string{x.Group, x.What, strconv.Itoa(x.Count), x.Note, price})
+		rows = append(rows, []string{plain(x.Group), plain(x.What), strconv.Itoa(x.Count), plain(x.Note), price})
 	}
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("materials: %w", err)
 	}
 	return nil
+}
+
+// plain keeps a spreadsheet from taking a text for a formula.
+func plain(text string) string {
+	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+		return "'" + text
+	}
+	return text
 }
