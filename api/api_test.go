@@ -398,6 +398,9 @@ func TestGuards(t *testing.T) {
 		{"write from another port", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://127.0.0.1:9"}, 403},
 		{"write from a null origin", "POST", "/api/v1/jobs", map[string]string{"Origin": "null"}, 403},
 		{"cross-site by its own word", "POST", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
+		{"answer for another site", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
+		{"answer for the page", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "same-origin"}, 200},
+		{"a form of another site", "POST", "/api/v1/jobs", map[string]string{"Content-Type": "text/plain"}, 415},
 		{"own page", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://" + host, "Sec-Fetch-Site": "same-origin"}, 201},
 		{"command line", "POST", "/api/v1/jobs", nil, 201},
 		{"unknown method", "PUT", "/api/v1/jobs", nil, 405},
@@ -416,6 +419,9 @@ func TestGuards(t *testing.T) {
 			csp := w.Header().Get("Content-Security-Policy")
 			if !strings.Contains(csp, "default-src 'none'") || strings.Contains(csp, "unsafe") || w.Header().Get("X-Content-Type-Options") != "nosniff" {
 				t.Errorf("policies missing: %q", csp)
+			}
+			if got := w.Header().Get("Cache-Control"); strings.HasPrefix(k.path, "/api/") && got != "no-store" {
+				t.Errorf("a private answer may be kept: %q", got)
 			}
 			if strings.HasPrefix(k.path, "/api/") && w.Code >= 400 && w.Header().Get("Content-Type") != "application/problem+json" {
 				t.Errorf("an error as %s", w.Header().Get("Content-Type"))

@@ -144,7 +144,11 @@ func (s *Server) DeleteCircuit(ctx context.Context, r DeleteCircuitRequestObject
 // GetCircuitFile answers with the circuit file.
 func (s *Server) GetCircuitFile(ctx context.Context, r GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error) {
 	c, err := s.store.Circuit(ctx, r.Circuit)
-	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document))}, err
+	name := ""
+	if doc, err := circuit.Parse(c.Head.Document); err == nil {
+		name = doc.Name
+	}
+	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document)), Headers: GetCircuitFile200ResponseHeaders{attachment(name, ".json")}}, err
 }
 
 // GetNetlist answers with the circuit as a netlist.
@@ -156,7 +160,7 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 	var b strings.Builder
 	n := electric.New(doc)
 	_, err = netlist.Write(&b, doc, n.Volts, n.Keys(n.Initial()))
-	return GetNetlist200TextResponse(b.String()), err
+	return GetNetlist200TextResponse{Body: b.String(), Headers: GetNetlist200ResponseHeaders{attachment(doc.Name, ".cir")}}, err
 }
 
 // EditCircuit writes one thing that a person noted.

@@ -141,7 +141,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	var b bytes.Buffer
 	if r.Sheet == "drawings" {
 		err = paper.Drawings(&b, doc, info, size)
-		return Paper200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len())}, err
+		return paperNamed(&b, doc.Name, r.Sheet), err
 	}
 	_, p, err := s.chosen(ctx, r.Circuit)
 	if err != nil {
@@ -156,7 +156,11 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	default:
 		err = paper.Order(&b, p, info, size)
 	}
-	return Paper200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len())}, err
+	return paperNamed(&b, doc.Name, r.Sheet), err
+}
+
+func paperNamed(b *bytes.Buffer, name, sheet string) Paper200ApplicationpdfResponse {
+	return Paper200ApplicationpdfResponse{Body: b, ContentLength: int64(b.Len()), Headers: Paper200ResponseHeaders{attachment(name+" "+sheet, ".pdf")}}
 }
 
 // Materials lists what the chosen plan takes, for a spreadsheet.
@@ -169,5 +173,5 @@ func (s *Server) Materials(ctx context.Context, r MaterialsRequestObject) (Mater
 	if err := procedure.CSV(&b, p.Materials()); err != nil {
 		return nil, err
 	}
-	return Materials200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+	return Materials200TextcsvResponse{Body: &b, ContentLength: int64(b.Len()), Headers: Materials200ResponseHeaders{attachment(p.Before.Name+" materials", ".csv")}}, nil
 }

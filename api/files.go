@@ -24,7 +24,8 @@ func (s *Server) ExportJob(ctx context.Context, r ExportJobRequestObject) (Expor
 	if err := exchange.Export(ctx, s.store, r.Job, &b); err != nil {
 		return nil, err
 	}
-	return ExportJob200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+	job, err := s.store.Job(ctx, r.Job)
+	return ExportJob200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len()), Headers: ExportJob200ResponseHeaders{attachment(job.Name, ".zip")}}, err
 }
 
 // ImportJob reads a job archive, or a circuit file, into a job of its own.

@@ -118,8 +118,9 @@ func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 		return told, nil
 	}
 	doc, err := circuit.Parse(c.Head.Document)
-	if err != nil {
-		return CircuitSummary{}, err
+	if err != nil { // the rest of the job works
+		s.log.Error("a stored circuit cannot be read", "circuit", c.ID, "revision", c.Head.ID)
+		return CircuitSummary{Id: c.ID, Name: "circuit that cannot be read", Practice: "", Verdict: CircuitSummaryVerdictUnreadable}, nil
 	}
 	report := inspect.Check(doc)
 	verdict := CircuitSummaryVerdict(report.Verdict)

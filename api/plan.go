@@ -71,7 +71,9 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 	if answer != nil {
 		return answer, nil
 	}
-	if answer, err = procedure.Plan(ctx, doc, ask); err != nil {
+	wanted := ask
+	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Answer, error) { return procedure.Plan(ctx, doc, wanted) })
+	if err != nil {
 		return nil, err
 	}
 	s.mu.Lock()
@@ -301,7 +303,7 @@ func (s *Server) ExportDevices(ctx context.Context, _ ExportDevicesRequestObject
 		own = []device.Device{}
 	}
 	data, err := device.Write(own)
-	return ExportDevices200ApplicationoctetStreamResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, err
+	return ExportDevices200ApplicationoctetStreamResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data)), Headers: ExportDevices200ResponseHeaders{attachment("devices", ".json")}}, err
 }
 
 // ImportDevices reads a file of device models; all of them are kept, or none.

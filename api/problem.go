@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"net/http"
@@ -86,6 +87,10 @@ func (s *Server) problem(err error) Problem {
 		return p
 	case errors.Is(err, store.ErrNotFound):
 		return make(http.StatusNotFound, "not-found", "there is no such job, circuit or photograph; it may have been removed")
+	case errors.Is(err, context.Canceled):
+		return make(http.StatusServiceUnavailable, "stopped", "whoever asked did not wait for the answer")
+	case errors.Is(err, context.DeadlineExceeded):
+		return make(http.StatusServiceUnavailable, "too-long", "this takes longer than anybody should wait; record less at once, or split what has nothing to do with each other")
 	case errors.Is(err, store.ErrNothing):
 		return make(http.StatusConflict, "nothing-to-undo", "there is nothing more to undo or redo")
 	}

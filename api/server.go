@@ -9,9 +9,11 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net"
 	"net/http"
 	"path"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"sync"
@@ -42,6 +44,7 @@ type Server struct {
 	mu    sync.Mutex
 	told  map[int64]CircuitSummary // by revision
 	plans map[string]*retrofit.Answer
+	desk  *desk
 }
 
 // New makes the handler of the whole program: the contract below /api/v1 and
@@ -51,6 +54,7 @@ type Server struct {
 func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	server := &Server{store: s, log: log, hosts: hosts, told: map[int64]CircuitSummary{}, plans: map[string]*retrofit.Answer{}}
+	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(server.logged, server.recovered, server.guarded)
@@ -81,12 +85,15 @@ func Listen(address string) (net.Listener, error) {
 	return l, nil
 }
 
-// Serve answers on the listener until ctx ends, then lets running requests
-// finish.
+// patience is how long running requests may still take when the program is to stop.
+const patience = 1500 * time.Millisecond
+
+// Serve answers on the listener until ctx ends, then lets running requests finish that do not
+// take long.
 func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 	server := &http.Server{
 		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second,
-		WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10,
+		WriteTimeout: treeTime + 30*time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10,
 	}
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(l) }()
@@ -94,9 +101,13 @@ func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 	case err := <-done:
 		return err
 	case <-ctx.Done():
-		stop, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+		stop, cancel := context.WithTimeout(context.Background(), patience)
 		defer cancel()
-		return server.Shutdown(stop)
+		err := server.Shutdown(stop)
+		if errors.Is(err, context.DeadlineExceeded) { // what is being worked out is worked out anew when it is asked for again
+			return server.Close()
+		}
+		return err
 	}
 }
 
@@ -118,7 +129,7 @@ func (s *Server) logged(c *gin.Context) {
 func (s *Server) recovered(c *gin.Context) {
 	defer func() {
 		if x := recover(); x != nil {
-			s.log.Error("panic", "route", c.FullPath(), "panic", fmt.Sprint(x))
+			s.log.Error("panic", "route", c.FullPath(), "panic", fmt.Sprint(x), "stack", string(debug.Stack()))
 			s.refuse(c, errors.New("panic"))
 		}
 	}()
@@ -137,6 +148,10 @@ func (s *Server) guarded(c *gin.Context) {
 	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cross-Origin-Resource-Policy", "same-origin")
+	own := strings.HasPrefix(c.Request.URL.Path, "/api/")
+	if own {
+		h.Set("Cache-Control", "no-store") // a customer's walls are nobody else's business
+	}
 	if !slices.Contains(s.hosts, c.Request.Host) {
 		s.refuse(c, &problemError{http.StatusForbidden, "foreign-host", "Host", "this server answers on the loopback address only"})
 		return
@@ -144,6 +159,14 @@ func (s *Server) guarded(c *gin.Context) {
 	read := c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead
 	if !read && !s.sameOrigin(c.Request) {
 		s.refuse(c, &problemError{http.StatusForbidden, "foreign-origin", "Origin", "changes are taken from this program's own page only"})
+		return
+	}
+	if site := c.Request.Header.Get("Sec-Fetch-Site"); read && own && (site == "cross-site" || site == "same-site") {
+		s.refuse(c, &problemError{http.StatusForbidden, "foreign-origin", "Sec-Fetch-Site", "answers are given to this program's own page only"})
+		return
+	}
+	if kind, _, _ := mime.ParseMediaType(c.GetHeader("Content-Type")); !read && own && c.Request.ContentLength != 0 && kind != "application/json" && kind != "application/octet-stream" {
+		s.refuse(c, &problemError{http.StatusUnsupportedMediaType, "media-type", "Content-Type", "this address takes application/json, and files as application/octet-stream"})
 		return
 	}
 	limit := int64(maxBody)

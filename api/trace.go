@@ -41,13 +41,14 @@ func tooLong(err error) error {
 
 // Trace says what the walls may hide, and which test to make next.
 func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	c, doc, _, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
-	told, err := trace.Trace(ctx, doc, preferred(r.Params.Prefer))
+	prefer := preferred(r.Params.Prefer)
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("trace %d %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Result, error) { return trace.Trace(ctx, doc, prefer) })
 	if err != nil {
 		return nil, tooLong(err)
 	}
@@ -137,33 +138,40 @@ func settling(schools map[string]*trace.Operations) map[string]trace.Operations 
 
 // TraceAhead forecasts the breaker operations where that takes longer than the answer waits for.
 func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (TraceAheadResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	c, doc, _, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
-	ahead, schools, err := trace.Forecast(ctx, doc, preferred(r.Params.Prefer))
+	prefer := preferred(r.Params.Prefer)
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("ahead %d %s", c.Head.ID, prefer), func(ctx context.Context) (TraceAhead200JSONResponse, error) {
+		ahead, schools, err := trace.Forecast(ctx, doc, prefer)
+		return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, err
+	})
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, nil
+	return told, nil
 }
 
 // TraceTree follows every reading of every next test to the end.
 func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (TraceTreeResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	c, doc, _, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, treeTime)
 	defer cancel()
-	t, err := trace.New(ctx, doc)
-	if err != nil {
-		return nil, tooLong(err)
-	}
-	say := inspect.Speak(doc)
-	root, err := t.Tree(ctx, preferred(r.Params.Prefer), func(o circuit.Observation) string { return trace.Describe(say, o) }, nil)
+	prefer := preferred(r.Params.Prefer)
+	root, err := askOnce(ctx, s.desk, fmt.Sprintf("tree %d %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Node, error) {
+		t, err := trace.New(ctx, doc)
+		if err != nil {
+			return nil, err
+		}
+		say := inspect.Speak(doc)
+		return t.Tree(ctx, prefer, func(o circuit.Observation) string { return trace.Describe(say, o) }, nil)
+	})
 	if err != nil {
 		return nil, tooLong(err)
 	}

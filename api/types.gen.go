@@ -28,10 +28,11 @@ import (
 
 // Defines values for CircuitSummaryVerdict.
 const (
-	CircuitSummaryVerdictEmpty   CircuitSummaryVerdict = "empty"
-	CircuitSummaryVerdictFaulty  CircuitSummaryVerdict = "faulty"
-	CircuitSummaryVerdictUnknown CircuitSummaryVerdict = "unknown"
-	CircuitSummaryVerdictWorks   CircuitSummaryVerdict = "works"
+	CircuitSummaryVerdictEmpty      CircuitSummaryVerdict = "empty"
+	CircuitSummaryVerdictFaulty     CircuitSummaryVerdict = "faulty"
+	CircuitSummaryVerdictUnknown    CircuitSummaryVerdict = "unknown"
+	CircuitSummaryVerdictUnreadable CircuitSummaryVerdict = "unreadable"
+	CircuitSummaryVerdictWorks      CircuitSummaryVerdict = "works"
 )
 
 // Valid indicates whether the value is a known member of the CircuitSummaryVerdict enum.
@@ -42,6 +43,8 @@ func (e CircuitSummaryVerdict) Valid() bool {
 	case CircuitSummaryVerdictFaulty:
 		return true
 	case CircuitSummaryVerdictUnknown:
+		return true
+	case CircuitSummaryVerdictUnreadable:
 		return true
 	case CircuitSummaryVerdictWorks:
 		return true
@@ -2756,8 +2759,13 @@ type GetCircuitFileResponseObject interface {
 	VisitGetCircuitFileResponse(w http.ResponseWriter) error
 }
 
+type GetCircuitFile200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type GetCircuitFile200ApplicationoctetStreamResponse struct {
 	Body          io.Reader
+	Headers       GetCircuitFile200ResponseHeaders
 	ContentLength int64
 }
 
@@ -2767,6 +2775,7 @@ func (response GetCircuitFile200ApplicationoctetStreamResponse) VisitGetCircuitF
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
@@ -2879,8 +2888,13 @@ type MaterialsResponseObject interface {
 	VisitMaterialsResponse(w http.ResponseWriter) error
 }
 
+type Materials200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type Materials200TextcsvResponse struct {
 	Body          io.Reader
+	Headers       Materials200ResponseHeaders
 	ContentLength int64
 }
 
@@ -2890,6 +2904,7 @@ func (response Materials200TextcsvResponse) VisitMaterialsResponse(w http.Respon
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
@@ -2924,14 +2939,22 @@ type GetNetlistResponseObject interface {
 	VisitGetNetlistResponse(w http.ResponseWriter) error
 }
 
-type GetNetlist200TextResponse string
+type GetNetlist200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type GetNetlist200TextResponse struct {
+	Body    string
+	Headers GetNetlist200ResponseHeaders
+}
 
 func (response GetNetlist200TextResponse) VisitGetNetlistResponse(w http.ResponseWriter) error {
 
 	w.Header().Set("Content-Type", "text/plain")
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
-	_, err := w.Write([]byte(fmt.Sprint(response)))
+	_, err := w.Write([]byte(fmt.Sprint(response.Body)))
 	return err
 }
 
@@ -3002,8 +3025,13 @@ type PaperResponseObject interface {
 	VisitPaperResponse(w http.ResponseWriter) error
 }
 
+type Paper200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type Paper200ApplicationpdfResponse struct {
 	Body          io.Reader
+	Headers       Paper200ResponseHeaders
 	ContentLength int64
 }
 
@@ -3013,6 +3041,7 @@ func (response Paper200ApplicationpdfResponse) VisitPaperResponse(w http.Respons
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
@@ -3641,8 +3670,13 @@ type ExportDevicesResponseObject interface {
 	VisitExportDevicesResponse(w http.ResponseWriter) error
 }
 
+type ExportDevices200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type ExportDevices200ApplicationoctetStreamResponse struct {
 	Body          io.Reader
+	Headers       ExportDevices200ResponseHeaders
 	ContentLength int64
 }
 
@@ -3652,6 +3686,7 @@ func (response ExportDevices200ApplicationoctetStreamResponse) VisitExportDevice
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {
@@ -4027,8 +4062,13 @@ type ExportJobResponseObject interface {
 	VisitExportJobResponse(w http.ResponseWriter) error
 }
 
+type ExportJob200ResponseHeaders struct {
+	ContentDisposition string
+}
+
 type ExportJob200ApplicationzipResponse struct {
 	Body          io.Reader
+	Headers       ExportJob200ResponseHeaders
 	ContentLength int64
 }
 
@@ -4038,6 +4078,7 @@ func (response ExportJob200ApplicationzipResponse) VisitExportJobResponse(w http
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
 	w.WriteHeader(200)
 
 	if closer, ok := response.Body.(io.ReadCloser); ok {

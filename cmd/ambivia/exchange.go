@@ -2,15 +2,19 @@ package main
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
 	"strconv"
 
 	"github.com/spf13/cobra"
 
 	"ambivia/core/archive"
 	"ambivia/exchange"
+	"ambivia/store"
 )
 
 func importCommand() *cobra.Command {
@@ -93,36 +97,106 @@ func readFile(path string) ([]byte, error) {
 
 func exportCommand() *cobra.Command {
 	var data, out string
+	var all bool
 	cmd := &cobra.Command{
-		Use:   "export JOB",
-		Short: "Write a job with its history and photographs as one archive",
-		Args:  cobra.ExactArgs(1),
+		Use:   "export [JOB]",
+		Short: "Write a job with its history and photographs as one archive, or all jobs into a folder",
+		Args:  cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			id, err := strconv.ParseInt(args[0], 10, 64)
-			if err != nil {
-				return fmt.Errorf("export %s: name the job by its number, as import prints it and the page's address shows it", args[0])
+			if all == (len(args) == 1) {
+				return errors.New("export: name one job by its number, or all of them with --all")
 			}
 			s, err := openStore(cmd.Context(), data)
 			if err != nil {
 				return err
 			}
 			defer s.Close()
-			var b bytes.Buffer // so that nothing is written where something fails
-			if err := exchange.Export(cmd.Context(), s, id, &b); err != nil {
-				return oneLine("job "+args[0], err)
+			if all {
+				return exportAll(cmd, s, out)
 			}
-			job, err := s.Job(cmd.Context(), id)
+			id, err := strconv.ParseInt(args[0], 10, 64)
+			if err != nil {
+				return fmt.Errorf("export %s: name the job by its number, as import prints it and the page's address shows it", args[0])
+			}
+			told, err := exportJob(cmd.Context(), s, id, out)
 			if err != nil {
 				return err
 			}
-			if err := os.WriteFile(out, b.Bytes(), 0o600); err != nil {
-				return oneLine(out, err)
-			}
-			return printJSON(cmd.OutOrStdout(), map[string]any{"job": job.Name, "circuits": job.Circuits, "file": out, "bytes": b.Len()})
+			return printJSON(cmd.OutOrStdout(), told)
 		},
 	}
 	cmd.Flags().StringVar(&data, "data", "", "database file (default: in the user's configuration folder)")
-	cmd.Flags().StringVarP(&out, "out", "o", "", "archive to write")
-	_ = cmd.MarkFlagRequired("out") // the flag is defined in the line above
+	cmd.Flags().StringVarP(&out, "out", "o", "", "archive to write; with --all a folder, which is made")
+	cmd.Flags().BoolVar(&all, "all", false, "every job that is not in the bin, an archive for each")
+	_ = cmd.MarkFlagRequired("out") // the flag is defined in the lines above
+	return cmd
+}
+
+// exported is what is told of a job that was written.
+type exported struct {
+	Job      string `json:"job"`
+	Number   int64  `json:"number"`
+	Circuits int    `json:"circuits"`
+	File     string `json:"file"`
+	Bytes    int    `json:"bytes"`
+}
+
+// exportJob writes one job; nothing is written where something fails.
+func exportJob(ctx context.Context, s *store.Store, id int64, out string) (*exported, error) {
+	var b bytes.Buffer
+	if err := exchange.Export(ctx, s, id, &b); err != nil {
+		return nil, oneLine(fmt.Sprintf("job %d", id), err)
+	}
+	job, err := s.Job(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.WriteFile(out, b.Bytes(), 0o600); err != nil {
+		return nil, oneLine(out, err)
+	}
+	return &exported{job.Name, id, job.Circuits, out, b.Len()}, nil
+}
+
+// exportAll writes every job into a folder. A job that cannot be written is told, and the others
+// are written all the same.
+func exportAll(cmd *cobra.Command, s *store.Store, folder string) error {
+	jobs, err := s.Jobs(cmd.Context())
+	if err != nil {
+		return err
+	}
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return oneLine(folder, err)
+	}
+	out, failed := []*exported{}, []error{}
+	for _, j := range jobs {
+		told, err := exportJob(cmd.Context(), s, j.ID, filepath.Join(folder, fmt.Sprintf("job-%d.zip", j.ID)))
+		if err != nil {
+			failed = append(failed, err)
+			continue
+		}
+		out = append(out, told)
+	}
+	return errors.Join(append(failed, printJSON(cmd.OutOrStdout(), map[string]any{"jobs": out}))...)
+}
+
+func backupCommand() *cobra.Command {
+	var data string
+	cmd := &cobra.Command{
+		Use:   "backup FILE",
+		Short: "Write a consistent copy of the database, also while the program runs",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			s, err := openStore(cmd.Context(), data)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			if err := s.Backup(cmd.Context(), args[0]); err != nil {
+				return oneLine(args[0], err)
+			}
+			return printJSON(cmd.OutOrStdout(), map[string]string{"file": args[0]})
+		},
+	}
+	cmd.Flags().StringVar(&data, "data", "", "database file (default: in the user's configuration folder)")
 	return cmd
 }

@@ -245,6 +245,23 @@ func TestDrawAndImport(t *testing.T) {
 	if list, err := s.Circuits(context.Background(), 2); err != nil || len(list) != 2 {
 		t.Errorf("%d circuits came back, %v", len(list), err)
 	}
+	folder, copied := filepath.Join(dir, "all"), filepath.Join(dir, "copy.db")
+	if out, err = run("export", "--all", "-o", folder, "--data", data); err != nil || strings.Count(out, `"file"`) != 3 {
+		t.Fatalf("%s, %v", out, err)
+	}
+	archives, err := filepath.Glob(filepath.Join(folder, "job-*.zip"))
+	if err != nil || len(archives) != 3 {
+		t.Errorf("%v, %v", archives, err)
+	}
+	if out, err = run("import", archives[0], "--data", filepath.Join(dir, "again.db")); err != nil || !strings.Contains(out, "Tide mill") {
+		t.Errorf("%s, %v", out, err)
+	}
+	if out, err = run("backup", copied, "--data", data); err != nil || !strings.Contains(out, copied) {
+		t.Fatalf("%s, %v", out, err)
+	}
+	if out, err = run("export", "1", "-o", filepath.Join(dir, "of-copy.zip"), "--data", copied); err != nil {
+		t.Errorf("the copy: %s, %v", out, err)
+	}
 	// A damaged archive beside a good file: nothing of either is written.
 	damaged := filepath.Join(dir, "damaged.zip")
 	body, err := os.ReadFile(whole)
@@ -261,7 +278,7 @@ func TestDrawAndImport(t *testing.T) {
 	if _, err := os.Stat(none); err == nil {
 		t.Error("a damaged archive leaves a database behind")
 	}
-	for _, args := range [][]string{{"export", "x", "-o", whole}, {"export", "99", "-o", filepath.Join(dir, "n.zip"), "--data", data}} {
+	for _, args := range [][]string{{"export", "x", "-o", whole}, {"export", "99", "-o", filepath.Join(dir, "n.zip"), "--data", data}, {"export", "-o", whole}, {"export", "1", "--all", "-o", whole}, {"backup", copied, "--data", data}} {
 		if out, err := run(args...); err == nil || out != "" || strings.Contains(err.Error(), "\n") {
 			t.Errorf("%v: %q, %v", args, out, err)
 		}

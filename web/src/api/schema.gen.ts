@@ -878,7 +878,7 @@ export interface components {
             name: string;
             practice: string;
             /** @enum {string} */
-            verdict: "works" | "faulty" | "unknown" | "empty";
+            verdict: "works" | "faulty" | "unknown" | "empty" | "unreadable";
             boxes: number;
             controls: number;
             chosen: boolean;
@@ -1909,6 +1909,7 @@ export interface operations {
             /** @description The archive */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2056,6 +2057,7 @@ export interface operations {
             /** @description The netlist */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2123,6 +2125,7 @@ export interface operations {
             /** @description The file */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2426,6 +2429,7 @@ export interface operations {
             /** @description The file */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2794,6 +2798,7 @@ export interface operations {
             /** @description The document */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2817,6 +2822,7 @@ export interface operations {
             /** @description The list */
             200: {
                 headers: {
+                    "Content-Disposition": string;
                     [name: string]: unknown;
                 };
                 content: {

@@ -16,6 +16,7 @@ const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   faulty: "not sound yet",
   unknown: "too large to be gone through",
   empty: "nothing recorded yet",
+  unreadable: "cannot be read; its file can still be taken out",
 };
 
 export function JobPage() {
