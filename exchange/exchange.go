@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"time"
 
@@ -26,11 +27,58 @@ type Job struct {
 	Name     string
 	Circuits []*store.Whole
 	devices  map[string][]byte // people's own models that came with it
+	archive  []byte            // what it was read from, where that was an archive
 }
 
-// Write writes the job to the store, all of it or nothing.
+// Write writes the job to the store, all of it or nothing. A device model that meets another of
+// its id there is kept beside it under an id of its own.
 func (j *Job) Write(ctx context.Context, s *store.Store) (store.Job, error) {
+	there, err := ownDevices(ctx, s)
+	if err != nil {
+		return store.Job{}, err
+	}
+	renamed := map[string]string{}
+	for id, data := range j.devices {
+		if have, taken := there[id]; !taken || bytes.Equal(have, data) {
+			continue
+		}
+		for n := 2; ; n++ {
+			to := fmt.Sprintf("%s-%d", id, n)
+			if there[to] == nil && j.devices[to] == nil {
+				renamed[id] = to
+				break
+			}
+		}
+	}
+	if len(renamed) > 0 {
+		read, err := archive.ReadRenamed(j.archive, renamed)
+		if err != nil {
+			return store.Job{}, err
+		}
+		if j, err = jobOf(read, j.archive); err != nil {
+			return store.Job{}, err
+		}
+	}
 	return s.AddWhole(ctx, j.Name, j.Circuits, j.devices)
+}
+
+// ownDevices are people's own models in a store, by their ids.
+func ownDevices(ctx context.Context, s *store.Store) (map[string][]byte, error) {
+	list, err := s.Devices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]byte{}
+	for _, data := range list {
+		var d device.Device
+		if err := json.Unmarshal(data, &d); err != nil {
+			return nil, err
+		}
+		if out[d.ID], err = json.Marshal(d); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 // Export writes a job of the store as an archive.
@@ -108,11 +156,18 @@ func Read(data []byte) (*Job, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Job{Name: read.Name, devices: map[string][]byte{}}
+	return jobOf(read, data)
+}
+
+// jobOf makes a job of an archive that was read.
+func jobOf(read *archive.Job, data []byte) (*Job, error) {
+	out := &Job{Name: read.Name, devices: map[string][]byte{}, archive: data}
 	for _, d := range read.Devices {
-		if out.devices[d.ID], err = json.Marshal(d); err != nil {
+		model, err := json.Marshal(d)
+		if err != nil {
 			return nil, err
 		}
+		out.devices[d.ID] = model
 	}
 	for _, c := range read.Circuits {
 		whole, err := unpack(c)

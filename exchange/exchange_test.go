@@ -38,7 +38,7 @@ func must[T any](t *testing.T) func(T, error) T {
 
 // TestToAnotherProgram: a job goes out of one store and into another with its wishes, with
 // people's own device models and with a choice of such; a model of the same id that is
-// there already is left alone.
+// there already is left alone, and the one that comes stands beside it under an id of its own.
 func TestToAnotherProgram(t *testing.T) {
 	here, there := open(t), open(t)
 	doc := circuittest.Straight()
@@ -85,14 +85,21 @@ func TestToAnotherProgram(t *testing.T) {
 		}
 		copied := must[store.Job](t)(must[*exchange.Job](t)(exchange.Read(packed.Bytes())).Write(t.Context(), there))
 		circuit := must[[]store.Circuit](t)(there.Circuits(t.Context(), copied.ID))[0]
-		if circuit.Head.Choice != chosen.ID {
-			t.Errorf("the choice comes out as %q; want %q", circuit.Head.Choice, chosen.ID)
+		want := chosen.ID
+		if already {
+			want = strings.ReplaceAll(want, "shed-sensor", "shed-sensor-2")
+		}
+		if circuit.Head.Choice != want {
+			t.Errorf("the choice comes out as %q; want %q", circuit.Head.Choice, want)
+		}
+		if planned := (retrofit.Option{}); json.Unmarshal(circuit.Head.Planned, &planned) != nil || planned.Devices[0].Name != "Shed sensor" {
+			t.Errorf("what was chosen is %+v", planned.Devices)
 		}
 		if got := must[[]byte](t)(there.Wishes(t.Context(), circuit.ID)); string(got) != string(wishes) {
 			t.Errorf("wishes come out as %s", got)
 		}
 		devices := must[[][]byte](t)(there.Devices(t.Context()))
-		if want := map[bool][]byte{false: model, true: other}[already]; len(devices) != 1 || string(devices[0]) != string(want) {
+		if want := map[bool][]byte{false: model, true: other}[already]; string(devices[0]) != string(want) || len(devices) != map[bool]int{false: 1, true: 2}[already] {
 			t.Errorf("with a model of that id there already %t: %d devices, %s", already, len(devices), devices[0])
 		}
 	}

@@ -207,14 +207,20 @@ type reader struct {
 	entries map[string]*zip.File
 	left    int64 // bytes that may still be unpacked
 	library *device.Library
+	renamed map[string]string // device models that come under another id
 }
 
 // Read reads an archive whole, or refuses it with an [*Error].
-func Read(data []byte) (*Job, error) {
+func Read(data []byte) (*Job, error) { return ReadRenamed(data, nil) }
+
+// ReadRenamed is [Read] with other ids for some of the device models that come with the job, by
+// their ids in the archive: choices that name them mean what they meant.
+func ReadRenamed(data []byte, renamed map[string]string) (*Job, error) {
 	r, err := open(data)
 	if err != nil {
 		return nil, err
 	}
+	r.renamed = renamed
 	var list manifest
 	if err := r.json("job.json", maxManifest, &list); err != nil {
 		return nil, err
@@ -253,7 +259,7 @@ func open(data []byte) (*reader, error) {
 	if len(z.File) > maxEntries {
 		return nil, refuse("too-large", "", "the archive has %d entries; a job has at most %d", len(z.File), maxEntries)
 	}
-	r := &reader{map[string]*zip.File{}, maxUnpacked, nil}
+	r := &reader{entries: map[string]*zip.File{}, left: maxUnpacked}
 	var claimed uint64
 	for _, f := range z.File {
 		directory := strings.HasSuffix(f.Name, "/")
@@ -327,8 +333,28 @@ func (r *reader) devices() (own []device.Device, err error) {
 			return nil, refuse("device", devicesName, "%s", clip(err.Error()))
 		}
 	}
+	for i, d := range own {
+		if to := r.renamed[d.ID]; to != "" {
+			own[i].ID = to
+		}
+		for n, companion := range d.Companions {
+			if to := r.renamed[companion]; to != "" {
+				own[i].Companions[n] = to
+			}
+		}
+	}
 	r.library = device.NewLibrary(own)
 	return own, nil
+}
+
+// choice is the id of a chosen option with the device models as they are called here. Ids of
+// options name models between dashes, colons and plusses.
+func (r *reader) choice(id string) string {
+	for from, to := range r.renamed {
+		whole := regexp.MustCompile(`(^|[-+:])` + regexp.QuoteMeta(from) + `($|[-+:])`)
+		id = whole.ReplaceAllString(id, "${1}"+to+"${2}")
+	}
+	return id
 }
 
 func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
@@ -344,7 +370,8 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	if err != nil {
 		return nil, err
 	}
-	if _, err := circuit.Parse(current); err != nil {
+	edited, err := circuit.Parse(current)
+	if err != nil {
 		return nil, refuse("circuit", circuitName(i), "%s", clip(err.Error()))
 	}
 	var history []revisionRecord
@@ -373,7 +400,7 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	plans := 0
 	for n := len(history) - 1; n >= 0 && plans < maxPlans; n-- {
 		if id := history[n].Choice; id != "" {
-			c.Revisions[n].Planned = procedure.Offer(c.Revisions[n].Document, ask, id)
+			c.Revisions[n].Planned = procedure.Offer(c.Revisions[n].Document, ask, r.choice(id))
 			plans++
 		}
 	}
@@ -385,7 +412,26 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	if !seen[c.Head] {
 		return nil, refuse("history", fmt.Sprintf("job.json: circuits[%d].head", i), "there is no revision %d", c.Head)
 	}
+	if err := c.edit(edited, i); err != nil {
+		return nil, err
+	}
 	return c, r.photos(c, i, record.Photos)
+}
+
+// edit takes a circuit file that somebody changed within the archive as one revision more.
+func (c *Circuit) edit(edited *circuit.Circuit, i int) error {
+	head := &c.Revisions[c.Head-1]
+	if len(circuit.Diff(head.Document, edited)) == 0 {
+		return nil
+	}
+	if len(c.Revisions) >= maxRevisions {
+		return refuse("history", circuitName(i), "the file was changed, and a circuit has %d revisions at most", maxRevisions)
+	}
+	number := len(c.Revisions) + 1
+	head.Next = number
+	c.Revisions = append(c.Revisions, Revision{Number: number, Parent: c.Head, Said: "Changed in the circuit file of the archive", Created: head.Created, Document: edited})
+	c.Head = number
+	return nil
 }
 
 func (r *reader) photos(c *Circuit, i int, records []photoRecord) error {

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"ambivia/core/archive"
+	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
 	"ambivia/core/photo"
@@ -272,5 +273,38 @@ func TestPlansAreMadeAgain(t *testing.T) {
 	}
 	if p := read.Circuits[0].Revisions[2].Planned; p == nil || p.After == nil {
 		t.Error("a choice that is offered is lost")
+	}
+}
+
+// TestEditedFile: a circuit file that somebody changed within the archive comes in as one
+// revision more, which undo takes back; what was not changed comes in as it was.
+func TestEditedFile(t *testing.T) {
+	good := pack(t, job(t))
+	before, err := archive.Read(good)
+	if err != nil {
+		t.Fatal(err)
+	}
+	was := before.Circuits[0]
+	changed := was.Revisions[was.Head-1].Document.Clone()
+	changed.Boxes[0].Name = "Renamed by hand"
+	var file bytes.Buffer
+	if err := circuit.Write(&file, changed); err != nil {
+		t.Fatal(err)
+	}
+	after, err := archive.Read(remake(t, good, func(list []entry) []entry {
+		for i, e := range list {
+			if e.name == "circuits/1/circuit.json" {
+				list[i].data = file.Bytes()
+			}
+		}
+		return list
+	}))
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := after.Circuits[0]
+	head := now.Revisions[now.Head-1]
+	if len(now.Revisions) != len(was.Revisions)+1 || head.Parent != was.Head || head.Document.Boxes[0].Name != "Renamed by hand" || now.Revisions[was.Head-1].Next != now.Head {
+		t.Errorf("%d revisions, head %d of parent %d", len(now.Revisions), now.Head, head.Parent)
 	}
 }
