@@ -391,6 +391,8 @@ func TestGuards(t *testing.T) {
 		{"page of a stage", "GET", "/circuits/1/survey", nil, 200},
 		{"asset", "GET", "/assets/a.js", nil, 200},
 		{"asset that is not there", "GET", "/assets/b.js", nil, 404},
+		{"a list of the assets", "GET", "/assets/", nil, 404},
+		{"a list without its slash", "GET", "/assets", nil, 404},
 		{"climbing out", "GET", "/../../etc/passwd.txt", nil, 404},
 		{"rebound name", "GET", "/api/v1/jobs", map[string]string{"Host": "evil.example:8420"}, 403},
 		{"rebound page", "GET", "/", map[string]string{"Host": "evil.example"}, 403},

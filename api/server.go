@@ -205,7 +205,11 @@ func servePage(page fs.FS, s *Server) gin.HandlerFunc {
 		if name == "" {
 			name = "index.html"
 		}
-		if _, err := fs.Stat(page, name); err != nil {
+		if info, err := fs.Stat(page, name); err != nil || info.IsDir() { // folders are nobody's to list
+			if err == nil && name != "." {
+				c.Status(http.StatusNotFound)
+				return
+			}
 			if path.Ext(name) != "" && name != "index.html" {
 				c.Status(http.StatusNotFound)
 				return

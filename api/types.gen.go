@@ -631,6 +631,16 @@ type Reason = retrofit.Reason
 // Report defines model for Report.
 type Report = inspect.Report
 
+// Revision defines model for Revision.
+type Revision struct {
+	// Chosen The option that was chosen then, or nothing
+	Chosen  string    `json:"chosen"`
+	Created time.Time `json:"created"`
+	Head    bool      `json:"head"`
+	Number  int       `json:"number"`
+	Said    string    `json:"said"`
+}
+
 // RoleOdds defines model for RoleOdds.
 type RoleOdds struct {
 	Odds float32 `json:"odds"`
@@ -837,6 +847,9 @@ type ChooseJSONRequestBody = ChoiceRequest
 // EditCircuitJSONRequestBody defines body for EditCircuit for application/json ContentType.
 type EditCircuitJSONRequestBody = EditRequest
 
+// GoBackToJSONRequestBody defines body for GoBackTo for application/json ContentType.
+type GoBackToJSONRequestBody = BaseRequest
+
 // PressJSONRequestBody defines body for Press for application/json ContentType.
 type PressJSONRequestBody = PressRequest
 
@@ -908,6 +921,15 @@ type ServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(c *gin.Context, circuit CircuitID)
+	// GetHistory Every revision, the last first
+	// (GET /circuits/{circuit}/history)
+	GetHistory(c *gin.Context, circuit CircuitID)
+	// GetRevision One revision as a drawing, to look at it
+	// (GET /circuits/{circuit}/history/{revision})
+	GetRevision(c *gin.Context, circuit CircuitID, revision int)
+	// GoBackTo Make a revision the head again, as one revision more
+	// (POST /circuits/{circuit}/history/{revision})
+	GoBackTo(c *gin.Context, circuit CircuitID, revision int)
 	// CompareHouse What of the record of a hidden house is right
 	// (GET /circuits/{circuit}/house)
 	CompareHouse(c *gin.Context, circuit CircuitID)
@@ -1333,6 +1355,99 @@ func (siw *ServerInterfaceWrapper) GetCircuitFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetCircuitFile(c, circuit)
+}
+
+// GetHistory operation middleware
+func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHistory(c, circuit)
+}
+
+// GetRevision operation middleware
+func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "revision" -------------
+	var revision int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRevision(c, circuit, revision)
+}
+
+// GoBackTo operation middleware
+func (siw *ServerInterfaceWrapper) GoBackTo(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "revision" -------------
+	var revision int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GoBackTo(c, circuit, revision)
 }
 
 // CompareHouse operation middleware
@@ -2342,6 +2457,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/edits", wrapper.EditCircuit)
 	router.POST(options.BaseURL+"/circuits/:circuit/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/circuits/:circuit/redo", wrapper.Redo)
+	router.GET(options.BaseURL+"/circuits/:circuit/history", wrapper.GetHistory)
+	router.GET(options.BaseURL+"/circuits/:circuit/history/:revision", wrapper.GetRevision)
+	router.POST(options.BaseURL+"/circuits/:circuit/history/:revision", wrapper.GoBackTo)
 	router.POST(options.BaseURL+"/circuits/:circuit/press", wrapper.Press)
 	router.GET(options.BaseURL+"/circuits/:circuit/plan", wrapper.Plan)
 	router.GET(options.BaseURL+"/circuits/:circuit/options/:option", wrapper.ShowOption)
@@ -2791,6 +2909,132 @@ type GetCircuitFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCircuitFiledefaultApplicationProblemPlusJSONResponse) VisitGetCircuitFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHistoryRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type GetHistoryResponseObject interface {
+	VisitGetHistoryResponse(w http.ResponseWriter) error
+}
+
+type GetHistory200JSONResponse []Revision
+
+func (response GetHistory200JSONResponse) VisitGetHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHistorydefaultApplicationProblemPlusJSONResponse) VisitGetHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRevisionRequestObject struct {
+	Circuit  CircuitID `json:"circuit"`
+	Revision int       `json:"revision"`
+}
+
+type GetRevisionResponseObject interface {
+	VisitGetRevisionResponse(w http.ResponseWriter) error
+}
+
+type GetRevision200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetRevision200ImagesvgXmlResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetRevisiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRevisiondefaultApplicationProblemPlusJSONResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GoBackToRequestObject struct {
+	Circuit  CircuitID `json:"circuit"`
+	Revision int       `json:"revision"`
+	Body     *GoBackToJSONRequestBody
+}
+
+type GoBackToResponseObject interface {
+	VisitGoBackToResponse(w http.ResponseWriter) error
+}
+
+type GoBackTo200JSONResponse Circuit
+
+func (response GoBackTo200JSONResponse) VisitGoBackToResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GoBackTodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GoBackTodefaultApplicationProblemPlusJSONResponse) VisitGoBackToResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4415,6 +4659,15 @@ type StrictServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(ctx context.Context, request GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error)
+	// GetHistory Every revision, the last first
+	// (GET /circuits/{circuit}/history)
+	GetHistory(ctx context.Context, request GetHistoryRequestObject) (GetHistoryResponseObject, error)
+	// GetRevision One revision as a drawing, to look at it
+	// (GET /circuits/{circuit}/history/{revision})
+	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
+	// GoBackTo Make a revision the head again, as one revision more
+	// (POST /circuits/{circuit}/history/{revision})
+	GoBackTo(ctx context.Context, request GoBackToRequestObject) (GoBackToResponseObject, error)
 	// CompareHouse What of the record of a hidden house is right
 	// (GET /circuits/{circuit}/house)
 	CompareHouse(ctx context.Context, request CompareHouseRequestObject) (CompareHouseResponseObject, error)
@@ -4922,6 +5175,104 @@ func (sh *strictHandler) GetCircuitFile(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCircuitFileResponseObject); ok {
 		if err := validResponse.VisitGetCircuitFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetHistory operation middleware
+func (sh *strictHandler) GetHistory(ctx *gin.Context, circuit CircuitID) {
+	var request GetHistoryRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHistory(ctx, request.(GetHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHistoryResponseObject); ok {
+		if err := validResponse.VisitGetHistoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRevision operation middleware
+func (sh *strictHandler) GetRevision(ctx *gin.Context, circuit CircuitID, revision int) {
+	var request GetRevisionRequestObject
+
+	request.Circuit = circuit
+	request.Revision = revision
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRevision(ctx, request.(GetRevisionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRevision")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRevisionResponseObject); ok {
+		if err := validResponse.VisitGetRevisionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GoBackTo operation middleware
+func (sh *strictHandler) GoBackTo(ctx *gin.Context, circuit CircuitID, revision int) {
+	var request GoBackToRequestObject
+
+	request.Circuit = circuit
+	request.Revision = revision
+
+	var body GoBackToJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GoBackTo(ctx, request.(GoBackToRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GoBackTo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GoBackToResponseObject); ok {
+		if err := validResponse.VisitGoBackToResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

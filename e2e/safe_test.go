@@ -72,3 +72,26 @@ func TestNothingOfAnother(t *testing.T) {
 	}
 	b.gone("Not current")
 }
+
+// TestHistory: every revision stands in a list with what was done; an older one is looked at and
+// made the head again, which is one revision more.
+func TestHistory(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	b.see("It works")
+	b.fill("Name", "Arch")
+	b.key(input.Enter)
+	b.see("Arch: line")
+	b.press("Export")
+	b.press("History: every revision")
+	b.see("as it is now")
+	b.press("Look at revision 1")
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector("[aria-label='Revision 1: drawing'] svg")?.textContent.includes("Chart room door")`)); err != nil {
+		t.Fatal("the revision is not drawn")
+	}
+	b.press("Go back to revision 1")
+	b.see("Chart room door: line")
+	b.press("Undo: Back to revision 1")
+	b.see("Arch: line")
+}

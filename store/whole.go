@@ -30,7 +30,7 @@ func (s *Store) Whole(ctx context.Context, circuit int64) (*Whole, error) {
 		return nil, err
 	}
 	out := &Whole{Head: c.Head.Number}
-	if out.History, err = s.history(ctx, circuit); err != nil {
+	if out.History, err = s.History(ctx, circuit); err != nil {
 		return nil, err
 	}
 	if out.Wishes, err = s.Wishes(ctx, circuit); err != nil {
@@ -49,7 +49,8 @@ func (s *Store) Whole(ctx context.Context, circuit int64) (*Whole, error) {
 	return out, nil
 }
 
-func (s *Store) history(ctx context.Context, circuit int64) ([]Past, error) {
+// History lists all revisions of a circuit in the order of making.
+func (s *Store) History(ctx context.Context, circuit int64) ([]Past, error) {
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT r.id, r.number, r.said, r.document, r.choice, r.planned, r.created_at, coalesce(p.number, 0), coalesce(n.number, 0)
 		FROM revisions r LEFT JOIN revisions p ON p.id = r.parent_id LEFT JOIN revisions n ON n.id = r.next_id

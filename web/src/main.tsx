@@ -11,6 +11,7 @@ import { BinPage } from "./pages/BinPage";
 import { CircuitPage } from "./pages/CircuitPage";
 import { ComparePage } from "./pages/ComparePage";
 import { DevicesPage } from "./pages/DevicesPage";
+import { HistoryPage } from "./pages/HistoryPage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
 import { Failsafe } from "./ui/Failsafe";
@@ -41,6 +42,7 @@ if (root) {
           <Failsafe>
           <Routes>
             <Route path="/" element={<JobsPage />} />
+            <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
             <Route path="/bin" element={<BinPage />} />
             <Route path="/devices" element={<DevicesPage />} />
             <Route path="/jobs/:job" element={<JobPage />} />

@@ -349,6 +349,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** Every revision, the last first */
+        get: operations["getHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/history/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                revision: number;
+            };
+            cookie?: never;
+        };
+        /** One revision as a drawing, to look at it */
+        get: operations["getRevision"];
+        put?: never;
+        /** Make a revision the head again, as one revision more */
+        post: operations["goBackTo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/press": {
         parameters: {
             query?: never;
@@ -834,6 +874,15 @@ export interface components {
         };
         NewJob: {
             name: string;
+        };
+        Revision: {
+            number: number;
+            said: string;
+            /** Format: date-time */
+            created: string;
+            head: boolean;
+            /** @description The option that was chosen then, or nothing */
+            chosen: string;
         };
         Binned: {
             /** Format: int64 */
@@ -2195,6 +2244,81 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaseRequest"];
+            };
+        };
+        responses: {
+            /** @description The circuit */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The revisions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The drawing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    goBackTo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                revision: number;
             };
             cookie?: never;
         };

@@ -132,6 +132,9 @@ export function CircuitPage() {
                   <a className="button wide" href={`/api/v1/circuits/${id}/file`} download={`${name}.json`}>
                     Circuit file
                   </a>
+                  <Link className="button wide mt-2" to={`/circuits/${id}/history`}>
+                    History: every revision
+                  </Link>
                   <a className="button wide mt-2" href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
                     Netlist for circuit simulators
                   </a>

@@ -1,0 +1,62 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+
+	"ambivia/core/circuit"
+	"ambivia/core/diagram"
+	"ambivia/store"
+)
+
+// GetHistory lists every revision of a circuit, the last first.
+func (s *Server) GetHistory(ctx context.Context, r GetHistoryRequestObject) (GetHistoryResponseObject, error) {
+	c, err := s.store.Circuit(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.store.History(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	out := GetHistory200JSONResponse{}
+	for i := len(list) - 1; i >= 0; i-- {
+		x := list[i]
+		out = append(out, Revision{Number: x.Number, Said: x.Said, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
+	}
+	return out, nil
+}
+
+// GetRevision draws one revision.
+func (s *Server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (GetRevisionResponseObject, error) {
+	rev, err := s.store.Revision(ctx, r.Circuit, r.Revision)
+	if err != nil {
+		return nil, err
+	}
+	doc, err := circuit.Parse(rev.Document)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	scene := diagram.Layout(doc).Draw(doc, fmt.Sprintf("%s: revision %d", doc.Name, rev.Number), nil)
+	scene.Still()
+	err = scene.SVG(&b)
+	return GetRevision200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
+}
+
+// GoBackTo makes a revision the head again. Nothing of what came after it is lost: it is one
+// revision more.
+func (s *Server) GoBackTo(ctx context.Context, r GoBackToRequestObject) (GoBackToResponseObject, error) {
+	rev, err := s.store.Revision(ctx, r.Circuit, r.Revision)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := circuit.Parse(rev.Document); err != nil {
+		return nil, err
+	}
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*circuit.Circuit) (store.Change, error) {
+		return store.Change{Said: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Said), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil
+	})
+	return GoBackTo200JSONResponse(out), err
+}
