@@ -149,6 +149,10 @@ func TestTenByKeys(t *testing.T) {
 	}
 	b.key(input.Enter)
 	b.see("Chosen — take back")
+	b.gone("Not current") // planned anew, for the record with its choice
+	if name := b.MustEval(`() => document.activeElement.innerText`).Str(); !strings.Contains(name, "take back") {
+		t.Errorf("the focus is lost to %.40q while it is planned anew", name)
+	}
 	focus(b, "Compare side by side")
 	b.key(input.Enter)
 	b.see("Price of the devices, in units")

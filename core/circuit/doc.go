@@ -49,6 +49,7 @@ type Circuit struct {
 	Marks        []Mark           `json:"marks,omitzero"`
 	Models       map[string]Model `json:"models,omitzero"`
 	Links        []Link           `json:"links,omitzero"`
+	Automation   *Automation      `json:"automation,omitzero"`
 	Observations []Observation    `json:"observations,omitzero"`
 	Reports      []Report         `json:"reports,omitzero"`
 	Gates        []Gate           `json:"gates,omitzero"`
@@ -177,6 +178,7 @@ type Device struct {
 	Type     string   `json:"type"`
 	Name     string   `json:"name,omitzero"`
 	Model    string   `json:"model,omitzero"`
+	Local    *bool    `json:"local,omitzero"`
 	Position *int     `json:"position,omitzero"`
 	Watts    *float64 `json:"watts,omitzero"`
 	Count    *int     `json:"count,omitzero"`
@@ -245,6 +247,9 @@ type Model struct {
 	Terminals   []string          `json:"terminals"`
 	Supply      [][2]string       `json:"supply"`
 	ThroughLoad *bool             `json:"throughLoad,omitzero"`
+	Paddle      *bool             `json:"paddle,omitzero"`
+	Events      []string          `json:"events,omitzero"`
+	Reports     string            `json:"reports,omitzero"`
 	Switches    []Relay           `json:"switches,omitzero"`
 	Inputs      []Input           `json:"inputs,omitzero"`
 	Needs       map[string]string `json:"needs,omitzero"`

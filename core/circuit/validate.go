@@ -39,6 +39,7 @@ func (c *Circuit) problems() []Problem {
 	v.checkLoose()
 	v.checkMarks()
 	v.checkLinks()
+	v.checkAutomation()
 	v.checkObservations()
 	v.checkReports()
 	v.checkGates()

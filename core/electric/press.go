@@ -78,7 +78,11 @@ func (n *Network) press(from *Solution, c control, out Outage, solve func(State)
 			}
 		}
 	}
-	to := from.State ^ move
+	return n.settle(from, from.State^move, solve)
+}
+
+// settle lets devices that watch for edges answer to a change.
+func (n *Network) settle(from *Solution, to State, solve func(State) *Solution) (State, bool) {
 	if !n.listens() {
 		return to, true
 	}
@@ -93,6 +97,31 @@ func (n *Network) press(from *Solution, c control, out Outage, solve func(State)
 		before = after
 	}
 	return to, false
+}
+
+// SwitchOf is the bit of the switch that messages move in a smart device; ok is false where it
+// has none.
+func (n *Network) SwitchOf(device string) (bit State, ok bool) {
+	for _, d := range n.smart {
+		if n.doc.Devices[d.device].ID == device && d.remote >= 0 {
+			return 1 << d.remote, true
+		}
+	}
+	return 0, false
+}
+
+// Set moves the switch that messages move in a smart device, and returns the state in which the
+// circuit comes to rest; settled is as for [Network.Press]. A device without such a switch, or
+// whose switch stands so already, changes nothing.
+func (n *Network) Set(from State, device string, on bool) (to State, settled bool) {
+	bit, ok := n.SwitchOf(device)
+	if to = from &^ bit; on {
+		to |= bit
+	}
+	if !ok || to == from {
+		return from, true
+	}
+	return n.settle(n.Solve(from), to, n.Solve)
 }
 
 // listens reports whether any device watches for edges.

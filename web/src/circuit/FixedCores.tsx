@@ -18,7 +18,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
   };
   return (
     <details className="fixed-cores" open={props.fixed.length > 0 || undefined}>
-      <summary>
+      <summary className="min-h-11 py-2">
         Which core carries what <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
       </summary>
       <ul>

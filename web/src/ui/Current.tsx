@@ -1,10 +1,22 @@
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 
 /** What is shown is of an older state while the new one is worked out: it says so, and nothing in
- * it can be done. */
+ * it can be done. What had the focus when it went stale gets it back. */
 export function Current(props: { stale: boolean; what: string; children: ReactNode }) {
+  const last = useRef<HTMLElement | null>(null);
+  useEffect(() => {
+    if (!props.stale && document.activeElement === document.body && last.current?.isConnected) last.current.focus({ preventScroll: true });
+  }, [props.stale]);
   return (
-    <div className={props.stale ? "current stale" : "current"} inert={props.stale} aria-busy={props.stale}>
+    <div
+      className={props.stale ? "current stale" : "current"}
+      inert={props.stale}
+      aria-busy={props.stale}
+      onFocus={(e) => (last.current = e.target)}
+      onBlur={(e) => {
+        if (e.relatedTarget) last.current = null; // it went elsewhere by itself
+      }}
+    >
       {props.stale && (
         <p className="stale-note" role="status">
           Not current: {props.what} …

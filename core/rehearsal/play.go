@@ -1,0 +1,161 @@
+package rehearsal
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// message is an action on its way to a device.
+type message struct {
+	to, action string
+}
+
+// moment is how everything stands, messages under way among it: a queue for each way.
+type moment struct {
+	state  electric.State
+	queues [][]message
+}
+
+func (m moment) quiet() bool {
+	return !slices.ContainsFunc(m.queues, func(q []message) bool { return len(q) > 0 })
+}
+
+func (m moment) waiting() int {
+	n := 0
+	for _, q := range m.queues {
+		n += len(q)
+	}
+	return n
+}
+
+func (m moment) key() string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%x", uint64(m.state))
+	for _, q := range m.queues {
+		b.WriteByte('|')
+		for _, x := range q {
+			b.WriteString(x.to)
+			b.WriteByte(' ')
+			b.WriteString(x.action)
+			b.WriteByte(',')
+		}
+	}
+	return b.String()
+}
+
+func (m moment) copy() moment {
+	out := moment{m.state, make([][]message, len(m.queues))}
+	for i, q := range m.queues {
+		out.queues[i] = slices.Clone(q)
+	}
+	return out
+}
+
+// send puts a message at the end of the queue of its way, unless that way is down.
+func (p *play) send(m *moment, via string, x message) {
+	if via != p.down {
+		i := slices.Index(p.vias, via)
+		m.queues[i] = append(m.queues[i], x)
+	}
+}
+
+// gesture is what a gesture does at a device that is awake; nothing at one that sleeps.
+func (p *play) gesture(from moment, g Gesture) moment {
+	m := from.copy()
+	if !p.isAwake(m.state, g.Device) {
+		return m
+	}
+	d := p.doc.Device(g.Device)
+	model := p.doc.Models[d.Model]
+	before := m.state
+	first := g.Gesture == "up1" || g.Gesture == "down1" || g.Gesture == "press1"
+	if b := model.Button; first && b != nil && (b.Pulse != "" || b.Send()) {
+		// What goes over a wire or a plain link goes at once, as for any press.
+		m.state, _ = p.net.Press(m.state, g.Device, electric.Outage{p.down: true})
+		if bit := p.bits[g.Device]; b.Toggles != "" { // its own switch is moved below
+			m.state = m.state&^bit | before&bit
+		}
+	}
+	if bit, ok := p.bits[g.Device]; ok && d.MovesItself() {
+		switch g.Gesture {
+		case "up1":
+			m.state, _ = p.net.Set(m.state, g.Device, true)
+		case "down1":
+			m.state, _ = p.net.Set(m.state, g.Device, false)
+		case "press1":
+			m.state, _ = p.net.Set(m.state, g.Device, m.state&bit == 0)
+		}
+	}
+	linked := func(id string) bool {
+		return slices.ContainsFunc(p.doc.Links, func(l circuit.Link) bool { return l.From == g.Device && l.To == id })
+	}
+	p.told(&m, before, func(id string) bool { return id == g.Device || !linked(id) })
+	if a := p.doc.Automation; a != nil {
+		for _, r := range a.Rules {
+			if r.When.Device == g.Device && r.When.Event == g.Gesture {
+				p.send(&m, r.Via, message{r.Then.Device, r.Then.Action})
+			}
+		}
+	}
+	return m
+}
+
+// deliver takes the first message of a queue and does what it asks, if the device is awake.
+func (p *play) deliver(from moment, queue int) moment {
+	m := from.copy()
+	x := m.queues[queue][0]
+	m.queues[queue] = m.queues[queue][1:]
+	if !p.isAwake(m.state, x.to) {
+		return m
+	}
+	before := m.state
+	on := x.action == "on" || x.action == "toggle" && before&p.bits[x.to] == 0
+	m.state, _ = p.net.Set(m.state, x.to, on)
+	p.told(&m, before, func(id string) bool { return id != x.to })
+	return m
+}
+
+// told sends what the devices tell whose switches changed; own says of a device whether it
+// changed by itself and not by a message.
+func (p *play) told(m *moment, before electric.State, own func(device string) bool) {
+	a := p.doc.Automation
+	if a == nil {
+		return
+	}
+	for _, id := range p.switchy {
+		bit := p.bits[id]
+		if (before^m.state)&bit == 0 {
+			continue
+		}
+		switch p.doc.Models[p.doc.Device(id).Model].Reports {
+		case circuit.ReportsAll:
+		case circuit.ReportsOwn:
+			if !own(id) {
+				continue
+			}
+		default:
+			continue
+		}
+		went := "off"
+		if m.state&bit != 0 {
+			went = "on"
+		}
+		for _, r := range a.Rules {
+			if r.When.Device == id && r.When.Event == went {
+				p.send(m, r.Via, message{r.Then.Device, r.Then.Action})
+			}
+		}
+		for _, mirror := range a.Mirrors {
+			if mirror.From == id {
+				p.send(m, mirror.Via, message{mirror.To, went})
+			}
+			if mirror.Both && mirror.To == id {
+				p.send(m, mirror.Via, message{mirror.From, went})
+			}
+		}
+	}
+}

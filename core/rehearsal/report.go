@@ -1,0 +1,178 @@
+package rehearsal
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/electric"
+)
+
+// report asks everything that has to hold.
+func (x *explorer) report() (*Report, error) {
+	r := &Report{Verdict: Sound, Outages: []Outage{}}
+	start := x.start()
+	states := x.visit(start, false, nil)
+	r.States = len(states)
+	r.Properties = []Property{x.settles(start, false), x.settles(start, true), x.obeysAll(start), x.inStep(start)}
+	for _, p := range r.Properties {
+		if !p.Holds {
+			r.Verdict = Flawed
+		}
+	}
+	for _, via := range x.vias {
+		r.Outages = append(r.Outages, x.outage(via, states))
+	}
+	r.CutOff = x.cut
+	return r, x.ctx.Err()
+}
+
+// start is how everything stands before anybody presses: every smart switch at nought.
+func (x *explorer) start() []electric.State {
+	s := x.net.Initial()
+	for _, bit := range x.bits {
+		s &^= bit
+	}
+	return []electric.State{s}
+}
+
+func (x *explorer) settles(start []electric.State, hasty bool) Property {
+	p := Property{Code: Settles, Holds: true, Witness: []Gesture{}, Text: "Messages always come to an end."}
+	if hasty {
+		p.Code, p.Text = SettlesHasty, "Messages come to an end also where somebody presses again while they are under way."
+	}
+	x.visit(start, hasty, func(at place, more []Gesture, e *ending) bool {
+		if e.never && (p.Holds || len(at.way)+len(more) < len(p.Witness)) {
+			p.Holds, p.Witness = false, append(slices.Clone(at.way), more...)
+		}
+		return !p.Holds && len(at.way)+1 >= len(p.Witness)
+	})
+	if !p.Holds {
+		p.Text = fmt.Sprintf("After %s messages breed messages without end: the devices chase each other.", words(p.Witness))
+	}
+	return p
+}
+
+// asks are the gestures of which it is known what a person wants by them.
+var asks = []string{"up1", "down1", "press1"}
+
+// obeyed reports whether a state that a gesture may leave is what was wanted.
+func (x *explorer) obeyed(before electric.State, gesture string, after electric.State) bool {
+	switch gesture {
+	case "up1":
+		return x.shows(after)
+	case "down1":
+		return !x.shows(after)
+	}
+	return x.shows(after) != x.shows(before)
+}
+
+func (x *explorer) obeysAll(start []electric.State) Property {
+	p := Property{Code: Obeys, Holds: true, Witness: []Gesture{}, Text: "Up leaves the lamp lit, down leaves it dark and a press changes it, at every place and from every state."}
+	x.visit(start, false, func(at place, more []Gesture, e *ending) bool {
+		g := more[0]
+		if !slices.Contains(asks, g.Gesture) {
+			return false
+		}
+		for _, s := range e.states {
+			if !x.obeyed(at.state, g.Gesture, s) {
+				p.Holds, p.Witness = false, append(slices.Clone(at.way), g)
+				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
+				return true
+			}
+		}
+		return false
+	})
+	return p
+}
+
+// astray names a reporting device that stands otherwise than the lamp shows; "" for none.
+func (x *explorer) astray(s electric.State) string {
+	for _, id := range x.switchy {
+		reports := x.doc.Models[x.doc.Device(id).Model].Reports
+		if reports != "all" && reports != "own" {
+			continue
+		}
+		if (s&x.bits[id] != 0) != x.shows(s) {
+			return id
+		}
+	}
+	return ""
+}
+
+func (x *explorer) inStep(start []electric.State) Property {
+	p := Property{Code: InStep, Holds: true, Witness: []Gesture{}, Text: "Every device that reports stands as the lamp shows."}
+	tell := func(way []Gesture, s electric.State) bool {
+		id := x.astray(s)
+		if id == "" {
+			return false
+		}
+		p.Holds, p.Witness = false, way
+		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], id)
+		return true
+	}
+	for _, s := range start {
+		if tell([]Gesture{}, s) {
+			return p
+		}
+	}
+	x.visit(start, false, func(at place, more []Gesture, e *ending) bool {
+		for _, s := range e.states {
+			if tell(append(slices.Clone(at.way), more...), s) {
+				return true
+			}
+		}
+		return false
+	})
+	return p
+}
+
+// outage finds from which places the light still obeys while one way is down, whatever state it
+// goes down in.
+func (x *explorer) outage(via string, states []electric.State) Outage {
+	without := &explorer{play: newPlay(x.doc), ctx: x.ctx, ends: map[string]*ending{}, nexts: map[string][]moment{}}
+	without.play.down = via
+	out := Outage{Down: via, Works: map[string]bool{}}
+	for _, d := range x.devices {
+		out.Works[d] = true
+	}
+	without.visit(states, false, func(at place, more []Gesture, e *ending) bool {
+		g := more[0]
+		if !slices.Contains(asks, g.Gesture) {
+			return false
+		}
+		for _, s := range e.states {
+			if !without.obeyed(at.state, g.Gesture, s) {
+				out.Works[g.Device] = false
+			}
+		}
+		if e.never {
+			out.Works[g.Device] = false
+		}
+		return false
+	})
+	for _, d := range x.devices { // who has no power anywhere does nothing
+		if !slices.ContainsFunc(states, func(s electric.State) bool { return x.isAwake(s, d) }) {
+			out.Works[d] = false
+		}
+	}
+	x.cut = x.cut || without.cut
+	return out
+}
+
+// words says gestures in a row.
+func words(way []Gesture) string {
+	if len(way) == 0 {
+		return "nothing at all"
+	}
+	said := map[string]string{"press1": "a press", "up1": "up", "down1": "down", "held-up": "up held", "held-down": "down held"}
+	var out []string
+	for _, g := range way {
+		text, known := said[g.Gesture]
+		if !known {
+			text = strings.TrimRight(g.Gesture, "12345") + " " + map[byte]string{'2': "twice", '3': "three times", '4': "four times", '5': "five times"}[g.Gesture[len(g.Gesture)-1]]
+		}
+		out = append(out, text+" at "+g.Device)
+	}
+	return strings.Join(out, ", then ")
+}
