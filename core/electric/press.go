@@ -269,3 +269,15 @@ func (n *Network) terminals(device int) []circuit.End {
 	}
 	return out
 }
+
+// MechanicalBits lists the bits of a state that stand for switches which are moved by hand, in
+// document order.
+func (n *Network) MechanicalBits() []State {
+	var out []State
+	for i, c := range n.contacts {
+		if !c.smart {
+			out = append(out, 1<<i)
+		}
+	}
+	return out
+}

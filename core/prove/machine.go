@@ -1,0 +1,72 @@
+package prove
+
+import (
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+)
+
+// sight is what a person sees of the lamps: a bit for each that is lit, or that the breaker
+// tripped, which ends it.
+type sight uint64
+
+const trip sight = 1 << 63
+
+// machine is a circuit that is pressed and looked at. What it shows and where presses lead is
+// found when it is asked for.
+type machine struct {
+	net   *electric.Network
+	shown map[electric.State]sight
+	next  map[step]electric.State
+}
+
+type step struct {
+	state electric.State
+	press int
+}
+
+func newMachine(c *circuit.Circuit) *machine {
+	return &machine{electric.New(c), map[electric.State]sight{}, map[step]electric.State{}}
+}
+
+func (m *machine) shows(s electric.State) sight {
+	if out, known := m.shown[s]; known {
+		return out
+	}
+	solved, out := m.net.Solve(s), sight(0)
+	if solved.Tripped {
+		out = trip
+	} else {
+		for i := range m.net.LampIDs() {
+			if solved.Lit(i) {
+				out |= 1 << i
+			}
+		}
+	}
+	m.shown[s] = out
+	return out
+}
+
+func (m *machine) press(s electric.State, press int, control string) electric.State {
+	if m.shows(s) == trip {
+		return s // nothing more happens
+	}
+	key := step{s, press}
+	if to, known := m.next[key]; known {
+		return to
+	}
+	to, _ := m.net.Press(s, control, nil)
+	m.next[key] = to
+	return to
+}
+
+// starts lists how a circuit may stand at the start: every smart relay at nought, mechanical
+// switches anyhow.
+func (m *machine) starts() []electric.State {
+	out := []electric.State{0}
+	for _, bit := range m.net.MechanicalBits() {
+		for _, s := range out {
+			out = append(out, s|bit)
+		}
+	}
+	return out
+}

@@ -1,0 +1,133 @@
+package prove
+
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
+
+// Kinds of mistake.
+const (
+	Loose     = "loose"
+	Swap      = "swap"
+	Misplaced = "misplaced"
+)
+
+// Mistake is one thing done wrong. Of a misplaced end the second of Ends is one of those that it
+// stands with.
+type Mistake struct {
+	Kind string        `json:"kind"`
+	Ends []circuit.End `json:"ends"`
+}
+
+// boxOf is the box in which an end is.
+func (w *work) boxOf(e circuit.End) string {
+	if e.Box != "" {
+		return e.Box
+	}
+	return w.doc.Device(e.Owner).Box
+}
+
+// joinOf is the join in which an end stands with others, -1 where it is alone.
+func (w *work) joinOf(e circuit.End) int {
+	j := w.doc.JoinOf(w.boxOf(e), e.Ref)
+	if j >= 0 && len(w.doc.Joins[j].Of) < 2 {
+		return -1
+	}
+	return j
+}
+
+func isScrew(e circuit.End) bool { return e.Box == "" }
+
+// mistakes lists every single mistake.
+func (w *work) mistakes() []Mistake {
+	var out []Mistake
+	for _, e := range w.ends {
+		if w.joinOf(e) >= 0 {
+			out = append(out, Mistake{Loose, []circuit.End{e}})
+		}
+	}
+	for i, e := range w.ends {
+		for _, f := range w.ends[:i] {
+			a, b := w.joinOf(e), w.joinOf(f)
+			if w.boxOf(e) == w.boxOf(f) && (a != b) {
+				out = append(out, Mistake{Swap, []circuit.End{f, e}})
+			}
+		}
+	}
+	for _, e := range w.ends {
+		if isScrew(e) {
+			continue
+		}
+		own := w.joinOf(e)
+		for j, join := range w.doc.Joins {
+			if join.Box == e.Box && j != own && len(join.Of) > 1 {
+				out = append(out, Mistake{Misplaced, []circuit.End{e, w.endOf(join, join.Of[0])}})
+			}
+		}
+		for _, f := range w.ends {
+			if isScrew(f) && w.boxOf(f) == e.Box && w.joinOf(f) < 0 {
+				out = append(out, Mistake{Misplaced, []circuit.End{e, f}})
+			}
+		}
+	}
+	return out
+}
+
+func (w *work) endOf(j circuit.Join, m circuit.Ref) circuit.End {
+	if w.doc.Device(m.Owner) != nil {
+		return circuit.End{Ref: m}
+	}
+	return circuit.End{Ref: m, Box: j.Box}
+}
+
+// make is the circuit with a mistake in it.
+func (w *work) make(m Mistake) *circuit.Circuit {
+	c := *w.doc // only its joins differ
+	c.Joins = make([]circuit.Join, len(w.doc.Joins))
+	for i, j := range w.doc.Joins {
+		c.Joins[i] = circuit.Join{Box: j.Box, Of: slices.Clone(j.Of)}
+	}
+	out := func(e circuit.End) {
+		if j := c.JoinOf(w.boxOf(e), e.Ref); j >= 0 {
+			c.Joins[j].Of = slices.DeleteFunc(c.Joins[j].Of, func(x circuit.Ref) bool { return x == e.Ref })
+		}
+	}
+	switch e := m.Ends[0]; m.Kind {
+	case Loose:
+		out(e)
+	case Swap:
+		f := m.Ends[1]
+		a, b := w.joinOf(e), w.joinOf(f)
+		out(e)
+		out(f)
+		if a >= 0 {
+			c.Joins[a].Of = append(c.Joins[a].Of, f.Ref)
+		}
+		if b >= 0 {
+			c.Joins[b].Of = append(c.Joins[b].Of, e.Ref)
+		}
+	case Misplaced:
+		with := m.Ends[1]
+		out(e)
+		if j := c.JoinOf(w.boxOf(with), with.Ref); j >= 0 {
+			c.Joins[j].Of = append(c.Joins[j].Of, e.Ref)
+		} else {
+			c.Joins = append(c.Joins, circuit.Join{Box: e.Box, Of: []circuit.Ref{with.Ref, e.Ref}})
+		}
+	}
+	c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 })
+	return &c
+}
+
+// where is what of a mistake's text stands for a box.
+func (w *work) text(m Mistake) string {
+	name := func(e circuit.End) string { return w.say.End(e) }
+	switch m.Kind {
+	case Loose:
+		return name(m.Ends[0]) + " is loose."
+	case Swap:
+		return name(m.Ends[0]) + " and " + name(m.Ends[1]) + " are exchanged."
+	}
+	return name(m.Ends[0]) + " stands with " + name(m.Ends[1]) + ", where it does not belong."
+}

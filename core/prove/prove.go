@@ -1,0 +1,142 @@
+// Package prove finds how to show, with the fewest presses, that work was done right, and what
+// single mistake explains what was seen when it was not.
+//
+// A mistake is one end loose, two ends exchanged, or one end at the wrong place (mistakes.go).
+// Every mistake makes a circuit of its own, and a circuit is a machine: pressing moves it, lamps
+// show how it stands (machine.go). Nobody knows how mechanical switches stand at the start, so
+// what the right circuit may show is a set of machines; a mistake is revealed when none of them
+// could have shown what was seen (sequence.go). What no pressing shows takes a meter (meter.go).
+// Diagnosis goes the other way (diagnose.go).
+package prove
+
+import (
+	"context"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+)
+
+// Expected is what a press does where the work is right: "changes", "stays" or "depends" on how
+// switches stood, by lamp.
+type Expected struct {
+	Press string            `json:"press"`
+	Box   string            `json:"box"`
+	Lamps map[string]string `json:"lamps"`
+}
+
+// Counts counts mistakes: of All, Revealed are shown by the presses from every starting position,
+// SameAsRight are none that matter, and Meter need a reading.
+type Counts struct {
+	All         int `json:"all"`
+	Revealed    int `json:"revealed"`
+	SameAsRight int `json:"sameAsRight"`
+	Meter       int `json:"meter"`
+}
+
+// Metered is a mistake that no press shows, with a reading that does: Right is what it shows where
+// the work is right.
+type Metered struct {
+	Mistake Mistake             `json:"mistake"`
+	Test    circuit.Observation `json:"test"`
+	Right   any                 `json:"right"`
+	Text    string              `json:"text"`
+}
+
+// Proof is the answer of [Sequence].
+type Proof struct {
+	Presses  []string   `json:"presses"`
+	Expect   []Expected `json:"expect"`
+	Mistakes Counts     `json:"mistakes"`
+	Meter    []Metered  `json:"meter"`
+}
+
+// work is what is proved: a circuit, and the ends at which somebody may have made a mistake.
+type work struct {
+	doc  *circuit.Circuit
+	ends []circuit.End
+	say  inspect.Speaker
+}
+
+// Of is the work of an option that was offered for a circuit, or of the whole circuit where it is
+// nil.
+func of(c *circuit.Circuit, o *retrofit.Option) *work {
+	w := &work{doc: c}
+	add := func(e circuit.End) {
+		ground := e.Part == "ground" || e.Box != "" && circuit.GroundColour(e.Part)
+		if !ground && !slices.Contains(w.ends, e) {
+			w.ends = append(w.ends, e)
+		}
+	}
+	screws := func(d circuit.Device) {
+		for _, t := range w.doc.Terminals(d) {
+			add(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
+		}
+	}
+	if o != nil {
+		w.doc = o.After
+		for _, x := range o.Changes {
+			if x.End.Box != "" {
+				add(x.End)
+			}
+		}
+		for _, d := range w.doc.Devices {
+			if slices.ContainsFunc(o.Devices, func(x retrofit.Fitted) bool { return x.ID == d.ID }) {
+				screws(d)
+			}
+		}
+	} else {
+		for _, k := range w.doc.Cables {
+			for _, box := range k.Ends {
+				if box == nil {
+					continue
+				}
+				for _, core := range k.Cores {
+					add(circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
+				}
+			}
+		}
+		for _, d := range w.doc.Devices {
+			if d.Mechanical() || d.Type == circuit.TypeSmart {
+				screws(d)
+			}
+		}
+	}
+	w.say = inspect.Speak(w.doc)
+	return w
+}
+
+// Sequence finds the presses and readings that show whether an option was carried out right, or,
+// where that is nil, whether the circuit is as recorded. The error is the context's.
+func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Proof, error) {
+	w := of(c, o)
+	mistakes := w.mistakes()
+	s, err := newSearch(ctx, w, mistakes)
+	if err != nil {
+		return nil, err
+	}
+	out := &Proof{Presses: []string{}, Expect: []Expected{}, Meter: []Metered{}, Mistakes: Counts{All: len(mistakes)}}
+	for _, press := range s.sequence(ctx) {
+		out.Presses = append(out.Presses, s.controls[press])
+	}
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	out.Expect = s.expect(out.Presses)
+	revealed := s.revealedBy(out.Presses)
+	for i, m := range mistakes {
+		switch {
+		case revealed[i]:
+			out.Mistakes.Revealed++
+		case w.sameAsRight(m):
+			out.Mistakes.SameAsRight++
+		default:
+			out.Mistakes.Meter++
+			if x, ok := w.meter(m); ok {
+				out.Meter = append(out.Meter, x)
+			}
+		}
+	}
+	return out, ctx.Err()
+}
