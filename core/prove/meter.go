@@ -2,6 +2,7 @@ package prove
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -41,6 +42,59 @@ var likeScrews = map[string][][2][]string{
 	circuit.TypeFourWay:        {{{"a1"}, {"a2"}}, {{"b1"}, {"b2"}}, {{"a1", "a2"}, {"b1", "b2"}}},
 }
 
+// likes lists the screws of a device that it does not tell apart. Of a smart one those are any two
+// that its model would not miss if they were called by each other's name.
+func (w *work) likes(d circuit.Device) [][2][]string {
+	if d.Type != circuit.TypeSmart {
+		return likeScrews[d.Type]
+	}
+	var out [][2][]string
+	m := w.doc.Models[d.Model]
+	for i, a := range m.Terminals {
+		for _, b := range m.Terminals[:i] {
+			if a != "ground" && b != "ground" && described(m, nil) == described(m, map[string]string{a: b, b: a}) {
+				out = append(out, [2][]string{{b}, {a}})
+			}
+		}
+	}
+	return out
+}
+
+// described writes a model with other names for some terminals, so that order says nothing.
+func described(m circuit.Model, names map[string]string) string {
+	name := func(t string) string {
+		if to, ok := names[t]; ok {
+			return to
+		}
+		return t
+	}
+	var out []string
+	for _, pair := range m.Supply {
+		out = append(out, "supply "+name(pair[0])+" "+name(pair[1]))
+	}
+	for _, r := range m.Switches {
+		var throws []string
+		for _, t := range r.Throws {
+			throws = append(throws, name(t))
+		}
+		slices.Sort(throws)
+		out = append(out, "switch "+name(r.Pole)+" "+strings.Join(throws, " "))
+	}
+	for _, in := range m.Inputs {
+		of := []string{name(in.Terminal), name(in.To)}
+		slices.Sort(of)
+		out = append(out, "input "+in.On+" "+strings.Join(of, " "))
+	}
+	for t, net := range m.Needs {
+		out = append(out, "needs "+name(t)+" "+net)
+	}
+	if m.Button != nil {
+		out = append(out, "button "+name(m.Button.Pulse))
+	}
+	slices.Sort(out)
+	return strings.Join(out, ", ")
+}
+
 // sameAsRight reports whether a mistake leaves each end joined to what it belongs to, but for
 // which of two like ends stands where.
 func (w *work) sameAsRight(m Mistake) bool {
@@ -61,7 +115,7 @@ func (w *work) sameAsRight(m Mistake) bool {
 		if d.Box != box {
 			continue
 		}
-		for _, pair := range likeScrews[d.Type] {
+		for _, pair := range w.likes(d) {
 			renamed := func(e circuit.End) circuit.End {
 				if e.Owner != d.ID {
 					return e
@@ -104,29 +158,26 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 	}
 	n := electric.NewUnder(c, under)
 	var solved []*electric.Solution
-	positions := []electric.State{0} // of the switches that hands move; relays stand at nought
-	for i, bit := range n.MechanicalBits() {
-		if i == mostBits {
-			break
-		}
-		for _, s := range positions {
-			positions = append(positions, s|bit)
-		}
-	}
-	for _, s := range positions {
+	for _, s := range positions(n) {
 		solved = append(solved, n.Solve(s))
 	}
 	loads := map[int][]int{} // conductors that electronics join
 	for _, d := range c.Devices {
-		if d.Type != circuit.TypeSmart && d.Type != circuit.TypeReceptacle {
-			continue
+		pairs := [][2]string{}
+		switch m := c.Models[d.Model]; d.Type {
+		case circuit.TypeSmart:
+			pairs = append(pairs, m.Supply...)
+			for _, in := range m.Inputs {
+				if in.To != "" {
+					pairs = append(pairs, [2]string{in.Terminal, in.To})
+				}
+			}
+		case circuit.TypeReceptacle: // whatever is plugged in
+			pairs = append(pairs, [2]string{"l", "n"})
 		}
-		var of []int
-		for _, t := range c.Terminals(d) {
-			of = append(of, n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}))
-		}
-		for _, k := range of {
-			loads[k] = append(loads[k], of...)
+		for _, pair := range pairs {
+			x, y := n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[0]}}), n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[1]}})
+			loads[x], loads[y] = append(loads[x], y), append(loads[y], x)
 		}
 	}
 	return func(a, b circuit.End) string {
@@ -146,10 +197,47 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 				}
 			}
 		}
-		if met[y] || slices.ContainsFunc(solved, func(s *electric.Solution) bool { return s.Together(a, b) }) || len(loads[x]) > 0 && len(loads[y]) > 0 {
+		if met[y] || slices.ContainsFunc(solved, func(s *electric.Solution) bool { return s.Together(a, b) }) {
 			return ""
 		}
 		return "open"
+	}
+}
+
+// positions lists how the switches may stand that hands move; relays stand at nought.
+func positions(n *electric.Network) []electric.State {
+	out := []electric.State{0}
+	for i, bit := range n.MechanicalBits() {
+		if i == mostBits {
+			break
+		}
+		for _, s := range out {
+			out = append(out, s|bit)
+		}
+	}
+	return out
+}
+
+// volts is what a two-pole tester shows between two ends with the power on, however switches
+// stand; ok is false where that depends, nobody can tell, or the breaker trips.
+func (w *work) volts(c *circuit.Circuit) func(a, b circuit.End) (volts float64, ok bool) {
+	n := electric.New(c)
+	var solved []*electric.Solution
+	for _, s := range positions(n) {
+		solved = append(solved, n.Solve(s))
+	}
+	return func(a, b circuit.End) (float64, bool) {
+		first := 0.0
+		for i, s := range solved {
+			x, known := s.Volts(a)
+			y, also := s.Volts(b)
+			if v := math.Abs(x - y); !known || !also || s.Tripped || i > 0 && v != first {
+				return 0, false
+			} else if i == 0 {
+				first = v
+			}
+		}
+		return first, true
 	}
 }
 
@@ -191,7 +279,15 @@ func (w *work) meter(m Mistake) (Metered, bool) {
 		}
 		return 0
 	})
-	for _, lifted := range [][]circuit.Ref{nil, screws} {
+	liftings := [][]circuit.Ref{nil, screws}
+	for _, d := range w.doc.Devices { // a relay may join two screws: one of them is lifted
+		for _, t := range w.doc.Terminals(d) {
+			if d.Type == circuit.TypeSmart && d.Box == box && t != "ground" {
+				liftings = append(liftings, []circuit.Ref{{Owner: d.ID, Part: t}})
+			}
+		}
+	}
+	for _, lifted := range liftings {
 		right, astray := w.surely(w.doc, lifted), w.surely(wrong, lifted)
 		for _, e := range m.Ends {
 			for _, f := range others {
@@ -208,5 +304,34 @@ func (w *work) meter(m Mistake) (Metered, bool) {
 			}
 		}
 	}
+	right, astray := w.volts(w.doc), w.volts(wrong)
+	for _, e := range m.Ends {
+		for _, f := range w.against(box, others) {
+			a, ok := right(e, f)
+			b, also := astray(e, f)
+			if e == f || !ok || !also || math.Abs(a-b) < w.say.Volts/2 {
+				continue
+			}
+			test := circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{e, f}}
+			return Metered{m, test, a, fmt.Sprintf("%s Power on, nobody near what is bare: the tester shows %g V between %s and %s where the work is right.",
+				w.text(m), a, w.say.End(e), w.say.End(f))}, true
+		}
+	}
 	return Metered{}, false
+}
+
+// against lists what a tester is held against in a box: a ground first.
+func (w *work) against(box string, others []circuit.End) []circuit.End {
+	var out []circuit.End
+	for _, m := range w.doc.EndsIn(box) {
+		if circuit.GroundColour(m.Part) {
+			out = append(out, circuit.End{Ref: m, Box: box})
+		}
+	}
+	for _, e := range others {
+		if w.boxOf(e) == box {
+			out = append(out, e)
+		}
+	}
+	return out
 }

@@ -99,6 +99,14 @@ func TestRandomPlans(t *testing.T) {
 			}
 		}
 		for _, x := range p.Meter {
+			if x.Test.Power == "on" {
+				right, ok := w.volts(w.doc)(x.Test.At[0], x.Test.At[1])
+				wrong, also := w.volts(w.make(x.Mistake))(x.Test.At[0], x.Test.At[1])
+				if !ok || !also || x.Right != right || wrong == right {
+					t.Errorf("%s: %s shows %g and %g V", name, x.Text, right, wrong)
+				}
+				continue
+			}
 			wrong := w.surely(w.make(x.Mistake), x.Test.Lifted)
 			right := w.surely(w.doc, x.Test.Lifted)
 			if a, b := right(x.Test.At[0], x.Test.At[1]), wrong(x.Test.At[0], x.Test.At[1]); a != x.Right || a == b {
