@@ -324,3 +324,40 @@ func TestServe(t *testing.T) {
 		t.Errorf("%s", fmt.Sprint(jobs, err))
 	}
 }
+
+// TestProveAndRehearse: the commands print what the contract says, and say in one line what is
+// wrong with what they are given.
+func TestProveAndRehearse(t *testing.T) {
+	good, dir := file(t, circuittest.Straight(), "", ""), t.TempDir()
+	out, err := run("prove", good)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, part := range []string{`"presses"`, `"expect"`, `"mistakes"`, `"revealed"`, `"sameAsRight"`, `"meter"`, `"right"`} {
+		if !strings.Contains(out, part) {
+			t.Errorf("prove prints no %s", part)
+		}
+	}
+	seen := func(name, text string) string {
+		path := filepath.Join(dir, name)
+		if err := os.WriteFile(path, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		return path
+	}
+	out, err = run("diagnose", good, "--seen", seen("a.json", `{"presses": ["s1", "s2"], "lamps": [{"lamp1": "dark"}, {"lamp1": "lit"}, {"lamp1": "lit"}], "readings": []}`))
+	if err != nil || !strings.Contains(out, `"right": false`) || !strings.Contains(out, `"odds"`) || !strings.Contains(out, `"next"`) {
+		t.Errorf("%s, %v", out, err)
+	}
+	for _, wrong := range []string{`{"presses": ["s1"], "lamps": []}`, `{"press": 1}`, `[`} {
+		if out, err := run("diagnose", good, "--seen", seen("b.json", wrong)); err == nil || out != "" || strings.Contains(err.Error(), "\n") {
+			t.Errorf("%s: %q, %v", wrong, out, err)
+		}
+	}
+	if out, err := run("prove", good, "--option", "none-such"); err == nil || out != "" {
+		t.Errorf("%q, %v", out, err)
+	}
+	if out, err = run("rehearse", good); err != nil || !strings.Contains(out, `"verdict": "sound"`) || strings.Count(out, `"code"`) != 4 {
+		t.Errorf("%s, %v", out, err)
+	}
+}

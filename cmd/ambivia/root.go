@@ -28,7 +28,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), proveCommand(), diagnoseCommand(), serveCommand())
 	return root
 }
 

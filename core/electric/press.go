@@ -281,3 +281,14 @@ func (n *Network) MechanicalBits() []State {
 	}
 	return out
 }
+
+// Bits lists all bits of a state: switches that hands move first, then relays.
+func (n *Network) Bits() []State {
+	out := n.MechanicalBits()
+	for i, c := range n.contacts {
+		if c.smart {
+			out = append(out, 1<<i)
+		}
+	}
+	return out
+}

@@ -142,7 +142,7 @@ func (w *work) sameAsRight(m Mistake) bool {
 }
 
 // surely is what continuity between two ends shows with the power off and every lamp out, however
-// switches stand: "closed", "open", or "" where that depends, or electronics may pass something.
+// switches and relays stand: "closed", "open", or "" where that depends, or electronics may pass something.
 func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circuit.End) string {
 	under := electric.Conditions{}
 	for _, r := range lifted {
@@ -157,27 +157,11 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 		}
 	}
 	n := electric.NewUnder(c, under)
-	var solved []*electric.Solution
-	for _, s := range positions(n) {
-		solved = append(solved, n.Solve(s))
-	}
-	loads := map[int][]int{} // conductors that electronics join
+	may := map[int][]int{} // conductors that contacts or electronics may join
 	for _, d := range c.Devices {
-		pairs := [][2]string{}
-		switch m := c.Models[d.Model]; d.Type {
-		case circuit.TypeSmart:
-			pairs = append(pairs, m.Supply...)
-			for _, in := range m.Inputs {
-				if in.To != "" {
-					pairs = append(pairs, [2]string{in.Terminal, in.To})
-				}
-			}
-		case circuit.TypeReceptacle: // whatever is plugged in
-			pairs = append(pairs, [2]string{"l", "n"})
-		}
-		for _, pair := range pairs {
+		for _, pair := range mayJoin(c, d) {
 			x, y := n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[0]}}), n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[1]}})
-			loads[x], loads[y] = append(loads[x], y), append(loads[y], x)
+			may[x], may[y] = append(may[x], y), append(may[y], x)
 		}
 	}
 	return func(a, b circuit.End) string {
@@ -190,24 +174,54 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 		}
 		met := map[int]bool{x: true}
 		for todo := []int{x}; len(todo) > 0; todo = todo[1:] {
-			for _, k := range loads[todo[0]] {
+			for _, k := range may[todo[0]] {
 				if !met[k] {
 					met[k] = true
 					todo = append(todo, k)
 				}
 			}
 		}
-		if met[y] || slices.ContainsFunc(solved, func(s *electric.Solution) bool { return s.Together(a, b) }) {
+		if met[y] {
 			return ""
 		}
 		return "open"
 	}
 }
 
-// positions lists how the switches may stand that hands move; relays stand at nought.
+// mayJoin lists the pairs of screws that a device may join: by a contact as it stands, or through
+// what is in it.
+func mayJoin(c *circuit.Circuit, d circuit.Device) [][2]string {
+	switch d.Type {
+	case circuit.TypeSinglePole:
+		return [][2]string{{"a", "b"}}
+	case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:
+		return [][2]string{{"common", "t1"}, {"common", "t2"}}
+	case circuit.TypeFourWay:
+		return [][2]string{{"a1", "b1"}, {"a1", "b2"}, {"a2", "b1"}, {"a2", "b2"}}
+	case circuit.TypeReceptacle: // whatever is plugged in
+		return [][2]string{{"l", "n"}}
+	case circuit.TypeSmart:
+		m := c.Models[d.Model]
+		out := slices.Clone(m.Supply)
+		for _, r := range m.Switches {
+			for _, t := range r.Throws {
+				out = append(out, [2]string{r.Pole, t})
+			}
+		}
+		for _, in := range m.Inputs {
+			if in.To != "" {
+				out = append(out, [2]string{in.Terminal, in.To})
+			}
+		}
+		return out
+	}
+	return nil
+}
+
+// positions lists how switches and relays may stand.
 func positions(n *electric.Network) []electric.State {
 	out := []electric.State{0}
-	for i, bit := range n.MechanicalBits() {
+	for i, bit := range n.Bits() {
 		if i == mostBits {
 			break
 		}
@@ -245,9 +259,35 @@ func (w *work) volts(c *circuit.Circuit) func(a, b circuit.End) (volts float64, 
 const mostBits = 10
 
 // meter finds a reading that shows a mistake: continuity, with the power off, between an end of
-// it and another.
+// it and another; where that cannot be, volts.
 func (w *work) meter(m Mistake) (Metered, bool) {
-	wrong := w.make(m)
+	test, right, ok := w.tell(w.doc, w.make(m), m.Ends)
+	if !ok {
+		return Metered{}, false
+	}
+	return Metered{m, test, right, w.text(m) + " " + w.reading(test, right) + " where the work is right."}, true
+}
+
+// reading says a reading as one makes it.
+func (w *work) reading(o circuit.Observation, shown any) string {
+	a, b := w.say.End(o.At[0]), w.say.End(o.At[1])
+	if o.Power == "on" {
+		return fmt.Sprintf("Power on, nobody near what is bare: the tester shows %v V between %s and %s", shown, a, b)
+	}
+	lifted := ""
+	if len(o.Lifted) > 0 {
+		var names []string
+		for _, r := range o.Lifted {
+			names = append(names, r.String())
+		}
+		lifted = ", the wires lifted off " + strings.Join(names, ", ")
+	}
+	return fmt.Sprintf("Power off and proved dead, lamps out%s: continuity between %s and %s is %v", lifted, a, b, shown)
+}
+
+// tell finds a reading at some ends that tells two circuits apart for certain, and what it shows
+// in the first.
+func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End) (test circuit.Observation, shown any, ok bool) {
 	lamps := []string{}
 	var screws []circuit.Ref
 	for _, d := range w.doc.Devices {
@@ -262,13 +302,17 @@ func (w *work) meter(m Mistake) (Metered, bool) {
 			}
 		}
 	}
-	var others []circuit.End
-	box := w.boxOf(m.Ends[0])
+	box := w.boxOf(ends[0])
+	var others, grounds []circuit.End
 	near := func(e circuit.End) bool { return w.boxOf(e) == box }
 	for _, e := range electric.New(w.doc).Ends() {
-		if e.Part != "ground" && !(e.Box != "" && circuit.GroundColour(e.Part)) {
-			others = append(others, e)
+		if e.Part == "ground" || e.Box != "" && circuit.GroundColour(e.Part) {
+			if e.Box == box {
+				grounds = append(grounds, e)
+			}
+			continue
 		}
+		others = append(others, e)
 	}
 	slices.SortStableFunc(others, func(a, b circuit.End) int { // in the same box first
 		switch {
@@ -279,6 +323,7 @@ func (w *work) meter(m Mistake) (Metered, bool) {
 		}
 		return 0
 	})
+	others = append(others, grounds...) // the panel's bond joins neutral to them, so they come last
 	liftings := [][]circuit.Ref{nil, screws}
 	for _, d := range w.doc.Devices { // a relay may join two screws: one of them is lifted
 		for _, t := range w.doc.Terminals(d) {
@@ -288,36 +333,29 @@ func (w *work) meter(m Mistake) (Metered, bool) {
 		}
 	}
 	for _, lifted := range liftings {
-		right, astray := w.surely(w.doc, lifted), w.surely(wrong, lifted)
-		for _, e := range m.Ends {
+		first, second := w.surely(one, lifted), w.surely(two, lifted)
+		for _, e := range ends {
 			for _, f := range others {
 				if e == f || slices.Contains(lifted, e.Ref) && e.Box == "" || slices.Contains(lifted, f.Ref) && f.Box == "" {
 					continue
 				}
-				a, b := right(e, f), astray(e, f)
-				if a == "" || b == "" || a == b {
-					continue
+				if a, b := first(e, f), second(e, f); a != "" && b != "" && a != b {
+					return circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{e, f}, LampsOut: lamps, Lifted: lifted}, a, true
 				}
-				test := circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{e, f}, LampsOut: lamps, Lifted: lifted}
-				return Metered{m, test, a, fmt.Sprintf("%s Power off and proved dead, lamps out: continuity between %s and %s is %s where the work is right.",
-					w.text(m), w.say.End(e), w.say.End(f), a)}, true
 			}
 		}
 	}
-	right, astray := w.volts(w.doc), w.volts(wrong)
-	for _, e := range m.Ends {
+	first, second := w.volts(one), w.volts(two)
+	for _, e := range ends {
 		for _, f := range w.against(box, others) {
-			a, ok := right(e, f)
-			b, also := astray(e, f)
-			if e == f || !ok || !also || math.Abs(a-b) < w.say.Volts/2 {
-				continue
+			a, ok := first(e, f)
+			b, also := second(e, f)
+			if e != f && ok && also && math.Abs(a-b) >= w.say.Volts/2 {
+				return circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{e, f}}, a, true
 			}
-			test := circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{e, f}}
-			return Metered{m, test, a, fmt.Sprintf("%s Power on, nobody near what is bare: the tester shows %g V between %s and %s where the work is right.",
-				w.text(m), a, w.say.End(e), w.say.End(f))}, true
 		}
 	}
-	return Metered{}, false
+	return circuit.Observation{}, nil, false
 }
 
 // against lists what a tester is held against in a box: a ground first.

@@ -1,0 +1,387 @@
+package prove
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+
+	"ambivia/core/circuit"
+	"ambivia/core/electric"
+	"ambivia/core/retrofit"
+)
+
+// Seen is what a person did and saw: Lamps has one more entry than Presses, the first of them the
+// start. A lamp is "lit", "dark" or, where the breaker went, "trip"; one that is not named was not
+// looked at. Readings were taken after the last press.
+type Seen struct {
+	Presses  []string              `json:"presses"`
+	Lamps    []map[string]string   `json:"lamps"`
+	Readings []circuit.Observation `json:"readings"`
+}
+
+// Suspect is a single mistake that explains what was seen.
+type Suspect struct {
+	Mistake
+	Box  string  `json:"box"`
+	Text string  `json:"text"`
+	Odds float64 `json:"odds"`
+}
+
+// Next is what tells the suspects apart best: a press, or a reading.
+type Next struct {
+	Press string               `json:"press,omitempty"`
+	Box   string               `json:"box,omitempty"`
+	Test  *circuit.Observation `json:"test,omitempty"`
+	Right any                  `json:"right,omitempty"`
+	Text  string               `json:"text"`
+}
+
+// Diagnosis is the answer of [Diagnose]. Where no single mistake explains what was seen, Text says
+// so, and Boxes are those to look at first.
+type Diagnosis struct {
+	Right    bool      `json:"right"`
+	Mistakes []Suspect `json:"mistakes"`
+	Next     *Next     `json:"next"`
+	Text     string    `json:"text"`
+	Boxes    []string  `json:"boxes"`
+}
+
+// How usual the kinds of mistake are against each other, before anything was seen: rules of thumb
+// of the trade. Two conductors are exchanged more often than one is loose, and one seldom ends up
+// in another joint.
+var usual = map[string]float64{Swap: 0.5, Loose: 0.35, Misplaced: 0.15}
+
+// Diagnose finds every single mistake that explains what was seen of an option that was carried
+// out. The error names what of it cannot be, or is the context's.
+func Diagnose(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, seen Seen) (*Diagnosis, error) {
+	b, err := NewBench(ctx, c, o)
+	if err != nil {
+		return nil, err
+	}
+	return b.Diagnose(ctx, seen)
+}
+
+// Bench holds every circuit with a single mistake in it that matters, for as long as somebody
+// looks for the one that was made. Use it from one goroutine at a time.
+type Bench struct {
+	*work
+	right    *machine
+	suspects []*maker
+	kinds    map[string]int
+}
+
+// maker is a mistake with the circuit that it makes.
+type maker struct {
+	m   Mistake
+	doc *circuit.Circuit
+	x   *machine
+}
+
+// NewBench makes one for an option, or for the circuit as recorded where that is nil. The error is
+// the context's.
+func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Bench, error) {
+	b := &Bench{work: of(c, o), kinds: map[string]int{}}
+	b.right = newMachine(b.doc)
+	for i, m := range b.mistakes() {
+		if i%64 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		if b.kinds[m.Kind]++; b.sameAsRight(m) {
+			continue
+		}
+		doc := b.make(m)
+		b.suspects = append(b.suspects, &maker{m, doc, newMachine(doc)})
+	}
+	return b, nil
+}
+
+// Diagnose does so for what was seen.
+func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
+	w, right := b.work, b.right
+	if err := w.check(right, seen); err != nil {
+		return nil, err
+	}
+	out := &Diagnosis{Mistakes: []Suspect{}, Boxes: []string{}}
+	whole := w.explains(right, w.doc, seen)
+	out.Right = len(whole) > 0
+	type suspect struct {
+		x  *machine
+		at []electric.State
+		m  Mistake
+	}
+	var suspects []suspect
+	sum := 0.0
+	for i, made := range b.suspects {
+		if i%64 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		m, x := made.m, made.x
+		ends := w.explains(x, made.doc, seen)
+		if len(ends) == 0 {
+			continue
+		}
+		odds := usual[m.Kind] / float64(b.kinds[m.Kind]) * w.plausible(m) * float64(len(ends)) / float64(len(x.starts()))
+		sum += odds
+		suspects = append(suspects, suspect{x, ends, m})
+		out.Mistakes = append(out.Mistakes, Suspect{m, w.boxOf(m.Ends[0]), w.text(m), odds})
+	}
+	order := make([]int, len(suspects))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(out.Mistakes[b].Odds, out.Mistakes[a].Odds) })
+	sorted := make([]Suspect, 0, len(order))
+	for _, i := range order {
+		s := out.Mistakes[i]
+		s.Odds = math.Round(s.Odds/sum*1e4) / 1e4
+		sorted = append(sorted, s)
+	}
+	out.Mistakes = sorted
+	switch {
+	case out.Right:
+		out.Text = "What was seen is what the right work shows."
+	case len(sorted) == 0:
+		out.Boxes = w.boxes()
+		out.Text = "No single mistake explains what was seen: there are two at least, or something was seen otherwise than it was. Look at these boxes first, in this order."
+	default:
+		out.Text = fmt.Sprintf("%d single mistakes explain what was seen; the likeliest first.", len(sorted))
+		if len(sorted) == 1 {
+			out.Text = "One single mistake explains what was seen."
+		}
+	}
+	if len(order) > 1 || len(order) == 1 && out.Right {
+		controls := inWalkingOrder(w.doc, right.net.Controls())
+		best, most := -1, 0.0
+		for p, id := range controls {
+			by := map[sight]float64{}
+			for k, i := range order {
+				weight := sorted[k].Odds / float64(len(suspects[i].at))
+				for _, s := range suspects[i].at {
+					by[suspects[i].x.shows(suspects[i].x.press(s, p, id))] += weight
+				}
+			}
+			if gain := spread(by); gain > most+1e-9 {
+				best, most = p, gain
+			}
+		}
+		if best >= 0 {
+			id := controls[best]
+			out.Next = &Next{Press: id, Box: w.doc.Device(id).Box, Text: "Press " + w.say.Device(id) + " and look at the lamps: what they do rules some of these out."}
+		}
+	}
+	if out.Next == nil && len(order) > 0 {
+		out.Next = w.nextReading(sorted, seen)
+	}
+	return out, ctx.Err()
+}
+
+// mostMetered is of how many of the likeliest suspects readings are thought of.
+const mostMetered = 10
+
+// nextReading is the reading that tells the suspects apart best, nil where none does that was not
+// made yet: readings that tell the likeliest from each of the others, and from right work.
+func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
+	var best *Next
+	most := 1e-9
+	if len(suspects) == 1 {
+		most = -1 // it is to be confirmed
+	}
+	first := w.make(suspects[0].Mistake)
+	for i, s := range suspects[:min(len(suspects), mostMetered)] {
+		against, ends := w.doc, s.Ends
+		if i > 0 {
+			against, ends = w.make(s.Mistake), slices.Concat(suspects[0].Ends, s.Ends)
+		}
+		test, _, ok := w.tell(first, against, ends)
+		if !ok || slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool {
+			return o.Power == test.Power && slices.Equal(o.At, test.At) && slices.Equal(o.Lifted, test.Lifted)
+		}) {
+			continue
+		}
+		by := map[string]float64{}
+		for _, other := range suspects {
+			by[w.shown(w.make(other.Mistake), test)] += other.Odds
+		}
+		if gain := spread(by); gain > most {
+			most = gain
+			best = &Next{Test: &test, Text: "Read this next, it tells most of them apart."}
+			if right := w.shown(w.doc, test); right != "" {
+				best.Right, best.Text = right, best.Text+" "+w.reading(test, right)+" where the work is right."
+			}
+		}
+	}
+	return best
+}
+
+// shown is what a test shows in a circuit, "" where nobody can say.
+func (w *work) shown(c *circuit.Circuit, o circuit.Observation) string {
+	if o.Power == "on" {
+		volts, ok := w.volts(c)(o.At[0], o.At[1])
+		if !ok {
+			return ""
+		}
+		return fmt.Sprint(volts)
+	}
+	return w.surely(c, o.Lifted)(o.At[0], o.At[1])
+}
+
+// spread is how evenly sights share the odds: nought where all show the same.
+func spread[K comparable](by map[K]float64) float64 {
+	sum, squares := 0.0, 0.0
+	for _, x := range by {
+		sum += x
+		squares += x * x
+	}
+	if sum == 0 {
+		return 0
+	}
+	return 1 - squares/(sum*sum)
+}
+
+// check says what of what was seen cannot be.
+func (w *work) check(right *machine, seen Seen) error {
+	controls := right.net.Controls()
+	for i, id := range seen.Presses {
+		if !slices.Contains(controls, id) {
+			return fmt.Errorf("presses[%d]: %q is nothing that can be pressed here", i, id)
+		}
+	}
+	if len(seen.Lamps) != len(seen.Presses)+1 {
+		return fmt.Errorf("lamps: %d entries for %d presses; there is one for the start and one after each", len(seen.Lamps), len(seen.Presses))
+	}
+	for i, lamps := range seen.Lamps {
+		for id, how := range lamps {
+			switch {
+			case !slices.Contains(right.net.LampIDs(), id):
+				return fmt.Errorf("lamps[%d].%s: there is no such lamp", i, id)
+			case how != "lit" && how != "dark" && how != "trip":
+				return fmt.Errorf("lamps[%d].%s: %q is neither lit, dark nor trip", i, id, how)
+			}
+		}
+	}
+	return nil
+}
+
+// explains lists the states in which a circuit ends that shows what was seen, one for each
+// starting position that does.
+func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen) []electric.State {
+	controls := x.net.Controls()
+	var out []electric.State
+	for _, s := range x.starts() {
+		fits := x.looks(s, seen.Lamps[0])
+		for i, id := range seen.Presses {
+			if !fits {
+				break
+			}
+			s = x.press(s, slices.Index(controls, id), id)
+			fits = x.looks(s, seen.Lamps[i+1])
+		}
+		if fits && !slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool { return !w.couldRead(doc, x.net, s, o) }) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// looks reports whether the lamps look so in a state.
+func (m *machine) looks(s electric.State, lamps map[string]string) bool {
+	shown := m.shows(s)
+	for i, id := range m.net.LampIDs() {
+		how, looked := lamps[id]
+		if !looked {
+			continue
+		}
+		is := "dark"
+		switch {
+		case shown == trip:
+			is = "trip"
+		case shown>>i&1 == 1:
+			is = "lit"
+		}
+		if how != is {
+			return false
+		}
+	}
+	return true
+}
+
+// couldRead reports whether a reading may come so, as far as that is known: what floats, or hangs
+// on loads, may come any way.
+func (w *work) couldRead(doc *circuit.Circuit, right *electric.Network, s electric.State, o circuit.Observation) bool {
+	under := electric.Conditions{LampsOut: o.LampsOut}
+	for _, r := range o.Lifted {
+		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
+	}
+	if o.Power != "on" {
+		for _, d := range doc.Devices {
+			if d.Type == circuit.TypeSupply {
+				under.BreakersOff = append(under.BreakersOff, d.ID)
+			}
+		}
+	}
+	n := electric.NewUnder(doc, under)
+	keys := right.Keys(s)
+	for _, id := range o.Flipped {
+		keys[id] = 3 - keys[id] // positions are 1 and 2
+	}
+	at, ok := n.StateOf(keys)
+	if !ok {
+		at = s
+	}
+	solved := n.Solve(at)
+	switch o.Instrument {
+	case circuit.Continuity:
+		if len(o.At) != 2 || o.Reading == nil {
+			return true
+		}
+		if solved.Together(o.At[0], o.At[1]) {
+			return o.Reading != "open"
+		}
+		// A beep may come through a load, or through contacts and electronics that nobody sees.
+		return o.Reading != "closed" || len(o.LampsOut) < len(n.LampIDs()) || w.surely(doc, o.Lifted)(o.At[0], o.At[1]) != "open"
+	case circuit.TwoPole, circuit.Multimeter:
+		volts, number := o.Reading.(float64)
+		if len(o.At) != 2 || !number {
+			return true
+		}
+		x, known := solved.Volts(o.At[0])
+		y, also := solved.Volts(o.At[1])
+		return !known || !also || math.Abs(math.Abs(x-y)-volts) < n.Volts/3
+	case circuit.NonContact:
+		if len(o.At) != 1 {
+			return true
+		}
+		switch solved.At(o.At[0]) {
+		case electric.Live:
+			return o.Reading != "quiet"
+		case electric.Return, electric.Ground:
+			return o.Reading != "live"
+		}
+	}
+	return true
+}
+
+// plausible is how likely a mistake is among those of its kind: who exchanges two conductors
+// mostly does so with two of one cable, or at one device; who lets one come loose, one that moved.
+func (w *work) plausible(m Mistake) float64 {
+	if m.Kind == Loose || m.Ends[0].Owner == m.Ends[1].Owner {
+		return 1
+	}
+	return 0.2
+}
+
+// boxes are those in which ends were moved, the one with the most first.
+func (w *work) boxes() []string {
+	count := map[string]int{}
+	out := []string{}
+	for _, e := range w.ends {
+		box := w.boxOf(e)
+		if count[box]++; count[box] == 1 {
+			out = append(out, box)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b string) int { return count[b] - count[a] })
+	return out
+}
