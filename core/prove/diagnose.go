@@ -159,7 +159,7 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 			for k, i := range order {
 				weight := sorted[k].Odds / float64(len(suspects[i].at))
 				for _, s := range suspects[i].at {
-					by[suspects[i].x.shows(suspects[i].x.press(s, p, id))] += weight
+					by[suspects[i].x.shows(suspects[i].x.press(s, id))] += weight
 				}
 			}
 			if gain := spread(by); gain > most+1e-9 {
@@ -267,7 +267,6 @@ func (w *work) check(right *machine, seen Seen) error {
 // explains lists the states in which a circuit ends that shows what was seen, one for each
 // starting position that does.
 func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen) []electric.State {
-	controls := x.net.Controls()
 	var out []electric.State
 	for _, s := range x.starts() {
 		fits := x.looks(s, seen.Lamps[0])
@@ -275,7 +274,7 @@ func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen) []electric.
 			if !fits {
 				break
 			}
-			s = x.press(s, slices.Index(controls, id), id)
+			s = x.press(s, id)
 			fits = x.looks(s, seen.Lamps[i+1])
 		}
 		if fits && !slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool { return !w.couldRead(doc, x.net, s, o) }) {

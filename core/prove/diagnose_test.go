@@ -33,9 +33,8 @@ func watch(x *machine, from int, presses []string) Seen {
 		out.Lamps = append(out.Lamps, lamps)
 	}
 	note()
-	controls := x.net.Controls()
 	for _, id := range presses {
-		s = x.press(s, slices.Index(controls, id), id)
+		s = x.press(s, id)
 		note()
 	}
 	return out

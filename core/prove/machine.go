@@ -16,16 +16,17 @@ const trip sight = 1 << 63
 type machine struct {
 	net   *electric.Network
 	shown map[electric.State]sight
-	next  map[step]electric.State
+	next  map[move]electric.State
 }
 
-type step struct {
-	state electric.State
-	press int
+// move is a control pressed in a state.
+type move struct {
+	state   electric.State
+	control string
 }
 
 func newMachine(c *circuit.Circuit) *machine {
-	return &machine{electric.New(c), map[electric.State]sight{}, map[step]electric.State{}}
+	return &machine{electric.New(c), map[electric.State]sight{}, map[move]electric.State{}}
 }
 
 func (m *machine) shows(s electric.State) sight {
@@ -46,11 +47,11 @@ func (m *machine) shows(s electric.State) sight {
 	return out
 }
 
-func (m *machine) press(s electric.State, press int, control string) electric.State {
+func (m *machine) press(s electric.State, control string) electric.State {
 	if m.shows(s) == trip {
 		return s // nothing more happens
 	}
-	key := step{s, press}
+	key := move{s, control}
 	if to, known := m.next[key]; known {
 		return to
 	}

@@ -13,7 +13,13 @@ import (
 // what is seen after it lead to another, or to none, and then it is not the right circuit.
 type knowledge struct {
 	states []electric.State
-	after  map[step]*knowledge // by press, in press; by sight, in state
+	after  map[step]*knowledge
+}
+
+// step is what is seen after a press.
+type step struct {
+	press int
+	seen  sight
 }
 
 // trial is a circuit with a mistake, from one starting position.
@@ -103,13 +109,13 @@ func (s *search) set(states []electric.State) *knowledge {
 // learn is what is known after a press and what was seen; nil where the right circuit could not
 // have shown it.
 func (s *search) learn(k *knowledge, press int, seen sight) *knowledge {
-	key := step{electric.State(seen), press}
+	key := step{press, seen}
 	if to, known := k.after[key]; known {
 		return to
 	}
 	var states []electric.State
 	for _, x := range k.states {
-		if to := s.right.press(x, press, s.controls[press]); s.right.shows(to) == seen {
+		if to := s.right.press(x, s.controls[press]); s.right.shows(to) == seen {
 			states = append(states, to)
 		}
 	}
@@ -127,7 +133,7 @@ func (s *search) after(t trial, press int) trial {
 		return t
 	}
 	x := s.wrong[t.mistake]
-	state := x.press(t.state, press, s.controls[press])
+	state := x.press(t.state, s.controls[press])
 	return trial{t.mistake, state, s.learn(t.known, press, x.shows(state))}
 }
 
@@ -329,11 +335,10 @@ func (s *search) expect(presses []string) []Expected {
 	states := s.right.starts()
 	for _, id := range presses {
 		x := Expected{Press: id, Box: s.doc.Device(id).Box, Lamps: map[string]string{}}
-		press := slices.Index(s.controls, id)
 		changed, same := sight(0), sight(0)
 		for i, at := range states {
 			before := s.right.shows(at)
-			states[i] = s.right.press(at, press, id)
+			states[i] = s.right.press(at, id)
 			changed |= before ^ s.right.shows(states[i])
 			same |= ^(before ^ s.right.shows(states[i]))
 		}
