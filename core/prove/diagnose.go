@@ -194,7 +194,7 @@ func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
 		if i > 0 {
 			against, ends = w.make(s.Mistake), slices.Concat(suspects[0].Ends, s.Ends)
 		}
-		test, _, ok := w.tell(first, against, ends)
+		test, _, ok := w.tell(first, against, ends, false)
 		if !ok || slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool {
 			return o.Power == test.Power && slices.Equal(o.At, test.At) && slices.Equal(o.Lifted, test.Lifted)
 		}) {
@@ -224,7 +224,7 @@ func (w *work) shown(c *circuit.Circuit, o circuit.Observation) string {
 		}
 		return fmt.Sprint(volts)
 	}
-	return w.surely(c, o.Lifted)(o.At[0], o.At[1])
+	return w.surely(c, o.Lifted, false)(o.At[0], o.At[1])
 }
 
 // spread is how evenly sights share the odds: nought where all show the same.
@@ -339,7 +339,7 @@ func (w *work) couldRead(doc *circuit.Circuit, right *electric.Network, s electr
 			return o.Reading != "open"
 		}
 		// A beep may come through a load, or through contacts and electronics that nobody sees.
-		return o.Reading != "closed" || len(o.LampsOut) < len(n.LampIDs()) || w.surely(doc, o.Lifted)(o.At[0], o.At[1]) != "open"
+		return o.Reading != "closed" || len(o.LampsOut) < len(n.LampIDs()) || w.surely(doc, o.Lifted, false)(o.At[0], o.At[1]) != "open"
 	case circuit.TwoPole, circuit.Multimeter:
 		volts, number := o.Reading.(float64)
 		if len(o.At) != 2 || !number {

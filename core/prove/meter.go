@@ -143,7 +143,7 @@ func (w *work) sameAsRight(m Mistake) bool {
 
 // surely is what continuity between two ends shows with the power off and every lamp out, however
 // switches and relays stand: "closed", "open", or "" where that depends, or electronics may pass something.
-func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circuit.End) string {
+func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref, rest bool) func(a, b circuit.End) string {
 	under := electric.Conditions{}
 	for _, r := range lifted {
 		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
@@ -159,7 +159,7 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 	n := electric.NewUnder(c, under)
 	may := map[int][]int{} // conductors that contacts or electronics may join
 	for _, d := range c.Devices {
-		for _, pair := range mayJoin(c, d) {
+		for _, pair := range mayJoin(c, d, rest) {
 			x, y := n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[0]}}), n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[1]}})
 			may[x], may[y] = append(may[x], y), append(may[y], x)
 		}
@@ -188,9 +188,9 @@ func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref) func(a, b circui
 	}
 }
 
-// mayJoin lists the pairs of screws that a device may join: by a contact as it stands, or through
-// what is in it.
-func mayJoin(c *circuit.Circuit, d circuit.Device) [][2]string {
+// mayJoin lists the pairs of screws that a device may join: by a contact as it may stand, or
+// through what is in it. With rest its relays are at nought, as before anything was pressed.
+func mayJoin(c *circuit.Circuit, d circuit.Device, rest bool) [][2]string {
 	switch d.Type {
 	case circuit.TypeSinglePole:
 		return [][2]string{{"a", "b"}}
@@ -204,7 +204,11 @@ func mayJoin(c *circuit.Circuit, d circuit.Device) [][2]string {
 		m := c.Models[d.Model]
 		out := slices.Clone(m.Supply)
 		for _, r := range m.Switches {
-			for _, t := range r.Throws {
+			throws := r.Throws
+			if rest { // open, or on the first of two
+				throws = throws[:len(throws)-1]
+			}
+			for _, t := range throws {
 				out = append(out, [2]string{r.Pole, t})
 			}
 		}
@@ -261,11 +265,16 @@ const mostBits = 10
 // meter finds a reading that shows a mistake: continuity, with the power off, between an end of
 // it and another; where that cannot be, volts.
 func (w *work) meter(m Mistake) (Metered, bool) {
-	test, right, ok := w.tell(w.doc, w.make(m), m.Ends)
+	when := ""
+	test, right, ok := w.tell(w.doc, w.make(m), m.Ends, false)
+	if !ok {
+		when = " Before anything is pressed."
+		test, right, ok = w.tell(w.doc, w.make(m), m.Ends, true)
+	}
 	if !ok {
 		return Metered{}, false
 	}
-	return Metered{m, test, right, w.text(m) + " " + w.reading(test, right) + " where the work is right."}, true
+	return Metered{m, test, right, w.text(m) + when + " " + w.reading(test, right) + " where the work is right."}, true
 }
 
 // reading says a reading as one makes it.
@@ -286,8 +295,8 @@ func (w *work) reading(o circuit.Observation, shown any) string {
 }
 
 // tell finds a reading at some ends that tells two circuits apart for certain, and what it shows
-// in the first.
-func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End) (test circuit.Observation, shown any, ok bool) {
+// in the first: however relays stand or, with rest, while they are at nought.
+func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End, rest bool) (test circuit.Observation, shown any, ok bool) {
 	lamps := []string{}
 	var screws []circuit.Ref
 	for _, d := range w.doc.Devices {
@@ -333,7 +342,7 @@ func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End) (test circuit
 		}
 	}
 	for _, lifted := range liftings {
-		first, second := w.surely(one, lifted), w.surely(two, lifted)
+		first, second := w.surely(one, lifted, rest), w.surely(two, lifted, rest)
 		for _, e := range ends {
 			for _, f := range others {
 				if e == f || slices.Contains(lifted, e.Ref) && e.Box == "" || slices.Contains(lifted, f.Ref) && f.Box == "" {
