@@ -9,6 +9,20 @@ export type Name = string;
 export type Id = string;
 export type Ref = string;
 export type End = string;
+export type Gesture =
+  | "press1"
+  | "up1"
+  | "up2"
+  | "up3"
+  | "up4"
+  | "up5"
+  | "down1"
+  | "down2"
+  | "down3"
+  | "down4"
+  | "down5"
+  | "held-up"
+  | "held-down";
 export type Time = string;
 
 /**
@@ -60,6 +74,19 @@ export interface CircuitFile {
    * @maxItems 400
    */
   links?: Link[];
+  /**
+   * What a hub or a cloud does: links that are not wires, and take their time
+   */
+  automation?: {
+    /**
+     * @maxItems 400
+     */
+    rules?: Rule[];
+    /**
+     * @maxItems 200
+     */
+    mirrors?: Mirror[];
+  };
   /**
    * @maxItems 2000
    */
@@ -134,6 +161,10 @@ export interface Device {
   type: "supply" | "single-pole" | "three-way" | "four-way" | "three-way-dimmer" | "lamp" | "receptacle" | "smart";
   name?: Name;
   model?: Id;
+  /**
+   * Whether the paddle of a smart device moves its own switch; it does unless said otherwise
+   */
+  local?: boolean;
   position?: 1 | 2;
   watts?: number;
   count?: number;
@@ -179,6 +210,20 @@ export interface Model {
   supply: [Id, Id, ...Id[]][];
   throughLoad?: boolean;
   /**
+   * An upper and a lower press
+   */
+  paddle?: boolean;
+  /**
+   * Gestures that it tells its hub
+   *
+   * @maxItems 20
+   */
+  events?: Gesture[];
+  /**
+   * Which changes of its own switch it tells
+   */
+  reports?: "all" | "own" | "none";
+  /**
    * @maxItems 16
    */
   switches?: {
@@ -214,6 +259,24 @@ export interface Link {
   from: Id;
   to: Id;
   via: "radio" | "hub" | "cloud" | "bus";
+}
+export interface Rule {
+  id: Id;
+  when: {
+    device: Id;
+    event: Gesture | ("on" | "off");
+  };
+  then: {
+    device: Id;
+    action: "on" | "off" | "toggle";
+  };
+  via: Id;
+}
+export interface Mirror {
+  from: Id;
+  to: Id;
+  both?: boolean;
+  via: Id;
 }
 export interface Observation {
   power: "on" | "off";
