@@ -84,6 +84,9 @@ type maker struct {
 func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Bench, error) {
 	b := &Bench{work: of(c, o), kinds: map[string]int{}}
 	b.right = newMachine(b.doc)
+	if len(b.right.net.MechanicalBits()) > mostSwitches {
+		return nil, errTooMany
+	}
 	for i, m := range b.mistakes() {
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()

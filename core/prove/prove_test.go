@@ -2,6 +2,7 @@ package prove
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -30,6 +31,17 @@ func TestStraight(t *testing.T) {
 		t.Errorf("%v, %+v", p.Presses, p.Expect)
 	}
 	t.Logf("%v %+v", p.Presses, p.Mistakes)
+}
+
+// TestTooMany: more switches than can be gone through are refused in one line, at once.
+func TestTooMany(t *testing.T) {
+	c := circuittest.Chain(mostSwitches + 1)
+	if _, err := Sequence(context.Background(), c, nil); !errors.Is(err, errTooMany) {
+		t.Error(err)
+	}
+	if _, err := Diagnose(context.Background(), c, nil, Seen{Lamps: []map[string]string{{}}}); !errors.Is(err, errTooMany) {
+		t.Error(err)
+	}
 }
 
 // some are random plans: houses of two to five controls with one of their options each.

@@ -2,6 +2,7 @@ package prove
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -46,16 +47,19 @@ type node struct {
 	known *knowledge
 }
 
-// mostStarts bounds the starting positions that are gone through: those of ten mechanical switches.
-const mostStarts = 1 << 10
+// mostSwitches bounds the mechanical switches whose positions at the start are gone through, for
+// each mistake.
+const mostSwitches = 6
+
+var errTooMany = errors.New("devices: more than six mechanical switches are not proved at once; the positions in which they may stand at the start are too many")
 
 func newSearch(ctx context.Context, w *work, mistakes []Mistake) (*search, error) {
 	s := &search{doc: w.doc, right: newMachine(w.doc), sets: map[string]*knowledge{}}
 	s.controls = inWalkingOrder(w.doc, s.right.net.Controls())
-	starts := s.right.starts()
-	if len(starts) > mostStarts {
-		return nil, fmt.Errorf("devices: more than ten mechanical switches are not proved at once; prove the lights one at a time")
+	if len(s.right.net.MechanicalBits()) > mostSwitches {
+		return nil, errTooMany
 	}
+	starts := s.right.starts()
 	first := s.firstSeen(starts)
 	for i, m := range mistakes {
 		if i%64 == 0 && ctx.Err() != nil {
