@@ -103,7 +103,9 @@ func (i *inspector) receptacleFindings(say Speaker) {
 			joined := i.doc.JoinOf(d.Box, e.Ref) >= 0
 			switch i.roles[e] {
 			case electric.Neutral, electric.Unused:
-				if joined && (t == "l" || i.roles[e] == electric.Unused) {
+				// one that is reversed is live all the same, and told as that
+				reversed := i.roles[circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "n"}}] == electric.Line
+				if joined && !reversed && (t == "l" || i.roles[e] == electric.Unused) {
 					i.add("receptacle-never-live", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
 						say.Fill("It belongs on {line} and {neutral}."))
 				}
