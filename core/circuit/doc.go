@@ -171,7 +171,9 @@ var (
 // reaches into its box, in millimetres. Dimmable says of a lamp whether it may be dimmed, nil
 // where nobody knows. Breaker and Amps are what is written on a supply's breaker and its
 // rating in amperes, "" and nil where the document's [Supply] says it. Unmarked
-// says that nobody could read which of its screws is which.
+// says that nobody could read which of its screws is which. Case names the device in whose case a
+// further gang sits: the two are one thing to buy and to screw in, and screws of one name that
+// stand in one join are one screw.
 type Device struct {
 	ID       string   `json:"id"`
 	Box      string   `json:"box"`
@@ -179,6 +181,7 @@ type Device struct {
 	Name     string   `json:"name,omitzero"`
 	Model    string   `json:"model,omitzero"`
 	Local    *bool    `json:"local,omitzero"`
+	Case     string   `json:"case,omitzero"`
 	Position *int     `json:"position,omitzero"`
 	Watts    *float64 `json:"watts,omitzero"`
 	Count    *int     `json:"count,omitzero"`

@@ -19,9 +19,21 @@ type Fastening struct {
 	Pigtails   int
 }
 
+// OneScrew reports whether a terminal is the same screw as one of the device in whose case it
+// sits: both stand in one join.
+func (c *Circuit) OneScrew(m Ref) bool {
+	d := c.Device(m.Owner)
+	if d == nil || d.Case == "" {
+		return false
+	}
+	i := c.JoinOf(d.Box, m)
+	return i >= 0 && slices.Contains(c.Joins[i].Of, Ref{Owner: d.Case, Part: m.Part})
+}
+
 // Fasten says what holds a join together whose kept members stood together before.
 func (c *Circuit) Fasten(j Join, kept []Ref) Fastening {
 	var f Fastening
+	j.Of = slices.DeleteFunc(slices.Clone(j.Of), c.OneScrew)
 	screws, fresh := 0, 0
 	for _, m := range j.Of {
 		if c.Device(m.Owner) == nil {

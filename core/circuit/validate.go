@@ -124,6 +124,15 @@ func (v *validator) checkDevices() {
 		} else if d.Model != "" {
 			v.add(CodeMisplaced, where("model"), "only a device of type smart has a model")
 		}
+		if d.Case != "" {
+			host := v.Device(d.Case)
+			switch {
+			case host == nil:
+				v.add(CodeUnknownID, where("case"), "there is no device %q", d.Case)
+			case d.Type != TypeSmart || host.Type != TypeSmart || host.Box != d.Box || host.Case != "" || host.ID == d.ID:
+				v.add(CodeMisplaced, where("case"), "a further gang is a smart device in the case of another of the same box, whose own it is")
+			}
+		}
 		if d.Type != TypeSupply && (d.Breaker != "" || d.Amps != nil) {
 			v.add(CodeMisplaced, where("label"), "only a supply has a breaker with a label and a rating")
 		}

@@ -88,12 +88,16 @@ type Device struct {
 	Link string `json:"link,omitempty"`
 	// Surface: it needs no box of its own. LowVoltage: it must be kept apart from mains.
 	// PerLamp: one for each lamp.
-	Surface       bool       `json:"surface,omitempty"`
-	LowVoltage    bool       `json:"lowVoltage,omitempty"`
-	PerLamp       bool       `json:"perLamp,omitempty"`
-	BatteryMonths int        `json:"batteryMonths,omitempty"`
-	Selector      []Selector `json:"selector,omitempty"`
-	SetTo         []string   `json:"setTo,omitempty"`
+	Surface       bool `json:"surface,omitempty"`
+	LowVoltage    bool `json:"lowVoltage,omitempty"`
+	PerLamp       bool `json:"perLamp,omitempty"`
+	BatteryMonths int  `json:"batteryMonths,omitempty"`
+	// Gangs is up to how many of it come in one case on one supply, 0 where it is made singly;
+	// GangPrice is what each gang after the first adds to the price.
+	Gangs     int        `json:"gangs,omitempty"`
+	GangPrice float64    `json:"gangPrice,omitempty"`
+	Selector  []Selector `json:"selector,omitempty"`
+	SetTo     []string   `json:"setTo,omitempty"`
 	// Limits are the most watts of each kind of load; a kind that is absent is refused.
 	Limits Limits `json:"limits,omitempty"`
 	// FinsOff are the limits that change when fins are broken off on one side or on both.
@@ -233,6 +237,17 @@ func (l *Library) Get(id string) (Device, bool) {
 		}
 	}
 	return Device{}, false
+}
+
+// Only is the library with no other devices than those with some ids.
+func (l *Library) Only(ids []string) *Library {
+	out := &Library{}
+	for _, d := range l.devices {
+		if slices.Contains(ids, d.ID) {
+			out.devices = append(out.devices, d)
+		}
+	}
+	return out
 }
 
 // Of lists the devices of a kind.

@@ -42,7 +42,7 @@ func (f Fill) Fits() bool { return f.Inch3 <= f.Volume+0.01 }
 // BoxFill counts the fill of a box by North American practice: each insulated
 // conductor that enters counts once by its gauge, all grounds up to four
 // together once and each beyond a quarter, all internal clamps together once,
-// each device yoke twice, the last three by the largest conductor. Internal
+// each device yoke twice (a case of several gangs is one), the last three by the largest conductor. Internal
 // clamps are counted, since nobody records that there are none. Pigtails count
 // nothing. Other practices know no such sum.
 func BoxFill(c *circuit.Circuit, box string) Fill {
@@ -87,7 +87,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 	}
 	yokes := 0 // a module in a rose, or a lamp in its socket, is on none
 	for _, d := range c.Devices {
-		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0 && b.Kind == circuit.Switch) {
+		if d.Box == box && d.Case == "" && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0 && b.Kind == circuit.Switch) {
 			yokes++
 		}
 	}

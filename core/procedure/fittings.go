@@ -35,13 +35,44 @@ func (w *writer) fits(s *Step, id string) {
 			count = lampsIn(w.p.After, x.Box)
 			price *= float64(count)
 		}
-		note := ""
+		note, name := "", d.Name
 		if len(x.SetTo) > 0 {
 			note = "set to " + strings.Join(x.SetTo, ", ")
 		}
-		s.uses(Devices, d.Name, count, note, &price)
+		if more := w.p.gangsIn(id); len(more) > 0 {
+			names := []string{d.Name}
+			for _, dev := range more {
+				if of, known := w.p.model(dev.ID); known {
+					price += of.GangPrice
+					if !slices.Contains(names, of.Name) {
+						names = append(names, of.Name)
+					}
+				}
+			}
+			name = fmt.Sprintf("case of %d gangs: %s", len(more)+1, strings.Join(names, "; "))
+		}
+		s.uses(Devices, name, count, note, &price)
 		return
 	}
+}
+
+// gangsIn lists the devices that are further gangs in the case of another.
+func (p *Procedure) gangsIn(host string) []circuit.Device {
+	return slices.DeleteFunc(slices.Clone(p.After.Devices), func(d circuit.Device) bool { return d.Case != host })
+}
+
+// physical is what a hand finds of a join: screws that are one in a case of several gangs count
+// once.
+func (w *writer) physical(x changed) changed {
+	c := w.p.After
+	if c.OneScrew(x.with) {
+		x.with.Owner = c.Device(x.with.Owner).Case
+	}
+	twice := func(m circuit.Ref) bool { return c.OneScrew(m) || m == x.with }
+	x.join.Of = slices.DeleteFunc(slices.Clone(x.join.Of), c.OneScrew)
+	x.keep = slices.DeleteFunc(slices.Clone(x.keep), c.OneScrew)
+	x.moves = slices.DeleteFunc(slices.Clone(x.moves), twice)
+	return x
 }
 
 // set says how the selectors of a new device stand before it goes in.
@@ -158,7 +189,7 @@ func (w *writer) network() {
 	for _, x := range w.p.Option.Devices {
 		d, known := w.p.library.Get(x.Device)
 		dev := w.p.After.Device(x.ID)
-		if !known || dev == nil || w.p.Before.Device(x.ID) != nil || !d.JoinsNetwork() {
+		if !known || dev == nil || dev.Case != "" || w.p.Before.Device(x.ID) != nil || !d.JoinsNetwork() {
 			continue
 		}
 		to := map[string]string{"mesh": "the mesh", "wifi": "the Wi-Fi of the house", "bluetooth": "the phone, by Bluetooth"}[d.Radio[0]]

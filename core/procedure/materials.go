@@ -111,7 +111,7 @@ func lampsIn(c *circuit.Circuit, box string) int {
 func (p *Procedure) faces(c *circuit.Circuit, box string) int {
 	n := 0
 	for _, d := range c.Devices {
-		if d.Box != box {
+		if d.Box != box || d.Case != "" {
 			continue
 		}
 		model, known := p.model(d.ID)

@@ -152,6 +152,12 @@ func listed(t *testing.T, name string, p *Procedure) {
 			switch e.Op {
 			case Mount:
 				wired[e.Device.ID] = true
+				if e.Device.Case != "" { // it is bought with its case, which comes in with it
+					if !slices.ContainsFunc(s.Edits, func(x Edit) bool { return x.Op == Mount && x.Device.ID == e.Device.Case }) {
+						t.Errorf("%s: %s comes in without its case", name, e.Device.ID)
+					}
+					continue
+				}
 				if fitted := slices.IndexFunc(p.Option.Devices, func(x retrofit.Fitted) bool { return x.ID == e.Device.ID }); fitted >= 0 && p.Before.Device(e.Device.ID) == nil {
 					d, _ := p.library.Get(p.Option.Devices[fitted].Device)
 					n := 1

@@ -308,7 +308,9 @@ func (w *writer) join(box string) {
 	for _, dev := range d.in {
 		if dev.Box == box && !d.inSocket(dev.ID) {
 			w.set(dev)
-			w.mount(dev)
+			if dev.Case == "" { // a further gang comes in with its case
+				w.mount(dev)
+			}
 		}
 	}
 	for _, m := range d.mark {
@@ -321,12 +323,13 @@ func (w *writer) join(box string) {
 	}
 	together := sorted(d.together, box, false)
 	for _, x := range together {
-		s := w.step(Joining, KindJoin, box, "%s", w.joinText(x))
+		hand := w.physical(x)
+		s := w.step(Joining, KindJoin, box, "%s", w.joinText(hand))
 		for _, m := range x.moves {
 			s.Edits = append(s.Edits, Edit{Op: Join, Box: box, End: &m, With: &x.with})
 		}
-		w.ends(s, w.p.After, w.now, x, w.roles)
-		w.fasten(s, x)
+		w.ends(s, w.p.After, w.now, hand, w.roles)
+		w.fasten(s, hand)
 	}
 	w.bypass(box)
 	var spare []circuit.End
@@ -375,21 +378,31 @@ func (w *writer) joined(box string, m circuit.Ref) bool {
 func (w *writer) mount(dev circuit.Device) {
 	d := w.difference
 	var edits []Edit
+	placed := false
 	for _, b := range d.places {
 		if b.ID == dev.Box && !w.placed[b.ID] { // one place may hold several
 			w.placed[b.ID] = true
 			edits = append(edits, Edit{Op: AddBox, Place: &b})
+			placed = true
 		}
 	}
 	edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &dev, Model: w.model(w.p.After, dev)})
+	name := w.newName(dev)
+	for i, more := range w.p.gangsIn(dev.ID) {
+		edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &more, Model: w.model(w.p.After, more)})
+		if i == 0 {
+			name = "the case with the gangs " + name
+		}
+		name += " and " + w.newName(more)
+	}
 	text := "Bring %s to the box; do not close it in yet."
 	if len(w.p.After.Terminals(dev)) == 0 {
 		text = "Have %s at hand; it goes on the wall when all else is closed."
 	}
-	s := w.step(Joining, KindMount, dev.Box, text, w.newName(dev))
+	s := w.step(Joining, KindMount, dev.Box, text, name)
 	s.Device, s.Edits = dev.ID, edits
 	w.fits(s, dev.ID)
-	w.buttons(s, dev, len(edits) > 1)
+	w.buttons(s, dev, placed)
 }
 
 // model is the catalogue's device that stands under an id in the plan.

@@ -50,7 +50,7 @@ func (p *planner) loadOf(lamps []string) load {
 func (p *planner) fins(box string) int {
 	n := -1
 	for _, d := range p.doc.Devices {
-		if d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart) {
+		if d.Box == box && d.Case == "" && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart) {
 			n++
 		}
 	}
@@ -393,7 +393,7 @@ func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation,
 	o.Kit = kits[0].id()
 	for _, n := range d.add {
 		k := d.kinds[n.ID]
-		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo})
+		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo, ""})
 	}
 	for _, k := range kits[1:] {
 		other := Alternative{Kit: k.id(), Devices: []string{k.main.ID}, Text: k.main.Name}

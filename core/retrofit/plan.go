@@ -68,6 +68,7 @@ type Fitted struct {
 	Device string   `json:"device"`
 	Name   string   `json:"name"`
 	SetTo  []string `json:"setTo,omitempty"`
+	Case   string   `json:"case,omitempty"` // the device in whose case it is a further gang
 }
 
 // Alternative is other devices that would be wired just so.
@@ -477,9 +478,9 @@ func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id
 func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
 	p := newPlanner(c, ask)
 	base, devices, named := strings.Cut(id, ":")
-	if strategy, ok := strings.CutSuffix(base, together); ok {
+	if strings.HasSuffix(base, together) {
 		for _, o := range p.both(context.Background(), p.groups()) {
-			if o.Strategy == strategy {
+			if o.ID == base {
 				return p.byItself(o, base)
 			}
 		}

@@ -35,12 +35,13 @@ const (
 	ChangeoverRelay = "changeover-relay"      // a changeover with a controller, wherever the travelers reach
 	CentralModule   = "central-module"        // relays near the lamps, buttons on data cable
 	SmartLamps      = "smart-lamps"           // the lamps themselves
+	MultiGang       = "multi-gang"            // several lights on the gangs of one case
 )
 
 // Strategies lists them all, in the order in which they are tried.
 var Strategies = []string{
 	SensingSwitch, SensingBoth, MainContact, MainAux, MainPush, NoNeutralAux, NoNeutralRemote, MainRemote, AddedRemote, OneSmart, Paired, PoweredRemote, PoweredJoined,
-	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps,
+	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps, MultiGang,
 }
 
 // about says of each strategy in a sentence or two what it is.
@@ -66,6 +67,7 @@ var about = map[string]string{
 	ModuleFour:      "One module with several channels where the loads arrive; each old chain becomes the input of its channel.",
 	ChangeoverRelay: "A changeover relay with a controller takes the place of one outer switch, mounted anywhere the {traveler}s reach: {line} to one {common}, {load} to the other.",
 	CentralModule:   "A relay module near the lamp, and extra-low-voltage buttons on data cable of their own. A button is re-assigned without touching a wire.",
+	MultiGang:       "Powered switches that come several in one case: a case takes the place of the switches of one box, a gang for each light.",
 	SmartLamps:      "The lamps become the devices and stay powered; the old switches go, and remotes take their places.",
 }
 
@@ -73,7 +75,7 @@ var about = map[string]string{
 var familyOf = map[string]string{
 	SensingSwitch: "S1", SensingBoth: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
 	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModuleFour: "S9",
-	ChangeoverRelay: "S10", CentralModule: "S12", SmartLamps: "S13",
+	ChangeoverRelay: "S10", CentralModule: "S12", SmartLamps: "S13", MultiGang: "S11",
 }
 
 // kit is the devices of one option: the main part, and what stands at the other places,

@@ -5,10 +5,14 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/device"
 )
 
 // alike are the strategies that two groups in one pair of boxes are planned with together.
 var alike = []string{SensingSwitch, MainAux, MainRemote, NoNeutralAux, NoNeutralRemote, Paired, CentralModule}
+
+// allLights opens the title of an option for several lights.
+const allLights = "All lights together"
 
 // maxTogether bounds how many lights are planned as one.
 const maxTogether = 4
@@ -21,27 +25,16 @@ func (p *planner) both(ctx context.Context, groups []group) []Option {
 		if ctx.Err() != nil {
 			return nil
 		}
-		var chosen []Option
-		doc := p.doc
-		for number := range groups {
-			o := bestOf(p.next(doc, groups[number], strategy))
-			if o == nil {
-				break
-			}
-			chosen = append(chosen, *o)
-			doc = o.After
+		if chosen, doc := p.oneAfterOther(groups, p.library, strategy); chosen != nil {
+			out = append(out, p.join(strategy, chosen, doc))
 		}
-		if len(chosen) < len(groups) {
-			continue
-		}
-		out = append(out, p.join(strategy, chosen, doc))
 	}
-	return out
+	return append(out, p.gangs(ctx, groups)...)
 }
 
-// next plans one group of a document with one strategy.
-func (p *planner) next(doc *circuit.Circuit, g group, strategy string) []Option {
-	with := newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: p.library})
+// next plans one group of a document with one strategy and some devices.
+func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strategy string) []Option {
+	with := newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: of})
 	var out []Option
 	for _, now := range with.groups() {
 		if !slices.Equal(now.controls, g.controls) {
@@ -75,7 +68,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 	last := chosen[len(chosen)-1]
 	o := Option{
 		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Fill(about[strategy]), Feasible: true, After: after,
-		Title: "All lights together", Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
+		Title: allLights, Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
 	}
 	for i, x := range chosen {
 		o.Light = append(o.Light, x.Light...)

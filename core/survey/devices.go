@@ -79,5 +79,10 @@ func (w *writer) removeDevice(e Edit) (string, error) {
 		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
 	}
 	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.ID == e.Device })
+	for i := range w.Devices { // a gang whose case went has one of its own
+		if w.Devices[i].Case == e.Device {
+			w.Devices[i].Case = ""
+		}
+	}
 	return "Device " + e.Device + " removed", nil
 }

@@ -157,6 +157,7 @@ export interface Cable {
 }
 export interface Device {
   id: Id;
+  case?: Id;
   box: Id;
   type: "supply" | "single-pole" | "three-way" | "four-way" | "three-way-dimmer" | "lamp" | "receptacle" | "smart";
   name?: Name;

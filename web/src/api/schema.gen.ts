@@ -1480,6 +1480,10 @@ export interface components {
             throughLoad?: boolean;
             companions?: string[];
             link?: string;
+            /** @description Up to how many come in one case */
+            gangs?: number;
+            /** @description What each gang after the first adds to the price */
+            gangPrice?: number;
             surface?: boolean;
             lowVoltage?: boolean;
             perLamp?: boolean;
@@ -1556,6 +1560,8 @@ export interface components {
             device: string;
             name: string;
             setTo?: string[];
+            /** @description The device in whose case it is a further gang */
+            case?: string;
         };
         Alternative: {
             kit: string;
