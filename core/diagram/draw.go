@@ -9,6 +9,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/lettering"
 )
 
 // drawing is one document being drawn into a frame.
@@ -60,7 +61,7 @@ func (d *drawing) cable(r run) {
 		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
 		sheath.Path = []Point{{first.X + 6, middle}, {last.X - 6, middle}}
 		labelX = (first.X+last.X)/2 - 20
-		nameX = (first.X+last.X)/2 - float64(len([]rune(name)))*smallChar/2
+		nameX = (first.X+last.X)/2 - float64(lettering.Columns(name))*smallChar/2
 	default:
 		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
 		x := d.bendAt(r) + (n-1)*pitch/2
@@ -119,7 +120,7 @@ func (d *drawing) label(x, y float64, text, class string) {
 	if class == "core" || class == "cable" || class == "screw" {
 		w = smallChar
 	}
-	d.scene.Labels = append(d.scene.Labels, Label{Rect{x, y, float64(len([]rune(text))) * w, 16}, text, class})
+	d.scene.Labels = append(d.scene.Labels, Label{Rect{x, y, float64(lettering.Columns(text)) * w, 16}, text, class})
 }
 
 // room draws a box with what is in it.
@@ -367,7 +368,7 @@ func (d *drawing) screwLabel(name string) string {
 		return "" // drawn as the symbol for earth
 	}
 	word := d.say.Word(name)
-	if float64(len([]rune(word)))*screwChar > screw-2 {
+	if float64(lettering.Columns(word))*screwChar > screw-2 {
 		return markLetters(d.say, name)
 	}
 	return word
@@ -410,7 +411,7 @@ func (s *Scene) legendRows() [][]legendEntry {
 	var rows [][]legendEntry
 	x := margin
 	for _, text := range s.Legend {
-		w := float64(len([]rune(text))) * charWidth
+		w := float64(lettering.Columns(text)) * charWidth
 		if len(rows) == 0 || x+w > s.W && x > margin {
 			rows, x = append(rows, nil), margin
 		}

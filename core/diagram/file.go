@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"golang.org/x/image/font/gofont/goregular"
+
+	"ambivia/core/lettering"
 )
 
 // Block is what the title block of a drawing in a file says. Cautions are in the practice's
@@ -36,7 +38,7 @@ func (s *Scene) File(w io.Writer, about Block) error {
 	top := s.H + 8
 	row := top + float64(len(cautions))*16 + 12
 	framed.H = row + 2*blockRow + margin
-	b := &svg{}
+	b := &svg{alone: true}
 	b.open(&framed, fmt.Sprintf("<style>@font-face{font-family:'Paper';src:url(data:font/ttf;base64,%s)}text{font-family:'Paper',sans-serif}</style>", base64.StdEncoding.EncodeToString(goregular.TTF)))
 	b.body(&framed, s.H)
 	for i, line := range cautions {
@@ -59,7 +61,7 @@ func wrap(text string, most int) []string {
 	var out []string
 	row := ""
 	for _, word := range strings.Fields(text) {
-		if row != "" && len([]rune(row))+1+len([]rune(word)) > most {
+		if row != "" && lettering.Columns(row)+1+lettering.Columns(word) > most {
 			out, row = append(out, row), ""
 		}
 		if row != "" {

@@ -7,6 +7,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/lettering"
 )
 
 // Measures of the picture of one box.
@@ -58,7 +59,7 @@ func (d *drawing) front(b circuit.Box, mirrored bool) *Scene {
 	joins := f.rows()
 	top := f.enter + 20 + float64(len(joins)+1)*frontRow
 	f.devices(top, mirrored)
-	width := max(f.right+margin, 250, float64(len([]rune(b.Label())))*charWidth*1.4+2*margin)
+	width := max(f.right+margin, 250, float64(lettering.Columns(b.Label()))*charWidth*1.4+2*margin)
 	room := Rect{margin / 2, frontTop, width - margin, top + deviceBody + 16 - frontTop}
 	if !slices.ContainsFunc(d.doc.Devices, func(x circuit.Device) bool { return x.Box == b.ID }) {
 		room.H -= deviceBody
@@ -93,7 +94,7 @@ func (f *frontBox) sheaths() {
 			to = "to " + f.doc.Box(other).Label()
 		}
 		wide := float64(len(k.Cores)) * frontPitch
-		block := max(wide, float64(len([]rune(to)))*smallChar)
+		block := max(wide, float64(lettering.Columns(to))*smallChar)
 		f.label(x, 40, k.ID, "cable")
 		f.label(x, 57, to, "cable")
 		f.scene.Sheaths = append(f.scene.Sheaths, Sheath{Path: []Point{{x + wide/2, frontTop - 2}, {x + wide/2, frontTop + 18}}, Width: wide - 4, Open: k.Stub()})
@@ -103,7 +104,7 @@ func (f *frontBox) sheaths() {
 			f.cores[e.Ref] = at
 			f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{at, frontTop}, {at, f.enter}}, Core: core, Class: f.net.Class(e), End: e})
 			text := circuit.Letters(core)
-			f.label(at-float64(len([]rune(text)))*smallChar/2, frontTop+3, text, "core")
+			f.label(at-float64(lettering.Columns(text))*smallChar/2, frontTop+3, text, "core")
 			if mark := f.doc.MarkOn(e); mark != "" {
 				letters := markLetters(f.say, mark)
 				w := float64(len(letters))*smallChar + 6

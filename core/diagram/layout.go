@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/lettering"
 )
 
 // Measures of the drawing in pixels.
@@ -90,7 +91,7 @@ func Layout(doc *circuit.Circuit, others ...*circuit.Circuit) *Frame {
 			p.lanes, p.below = max(p.lanes, w), max(p.below, below)
 		}
 		label := f.box(id).Label()
-		p.lanes = max(p.lanes, float64(len([]rune(label)))*charWidth+90-2*wall)
+		p.lanes = max(p.lanes, float64(lettering.Columns(label))*charWidth+90-2*wall)
 	}
 	f.position()
 	return f
@@ -248,7 +249,7 @@ func deviceWidth(c *circuit.Circuit, d circuit.Device) float64 {
 	if d.Type == circuit.TypeLamp {
 		screws += lampSymbol
 	}
-	return max(screws, 120, float64(len([]rune(deviceTitle(c, d))))*smallChar+16)
+	return max(screws, 120, float64(lettering.Columns(deviceTitle(c, d)))*smallChar+16)
 }
 
 // position turns columns and rows into pixels and places the ports.
@@ -267,7 +268,7 @@ func (f *Frame) position() {
 			r := &f.cables[i]
 			switch {
 			case r.from == id && r.to == "":
-				p.clear = max(p.clear, float64(len([]rune(cableName(r.cable))))*smallChar+20)
+				p.clear = max(p.clear, float64(lettering.Columns(cableName(r.cable)))*smallChar+20)
 			case r.from == id && !r.straight:
 				r.bend = bent
 				bent += float64(len(r.cable.Cores))*pitch + 10

@@ -7,6 +7,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/lettering"
 )
 
 // Measures of the one-line drawing.
@@ -68,12 +69,7 @@ func (d *schematic) texts(box string) []string {
 }
 
 // clip keeps a text to so many characters.
-func clip(text string, most int) string {
-	if r := []rune(text); len(r) > most {
-		return string(r[:most-1]) + "…"
-	}
-	return text
-}
+func clip(text string, most int) string { return lettering.Clip(text, most) }
 
 // nodes places the boxes: depth goes down, branches go right.
 func (d *schematic) nodes() {
@@ -112,9 +108,9 @@ func (d *schematic) nodes() {
 		}
 		d.at[id] = r
 		d.scene.Rooms = append(d.scene.Rooms, Room{r, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
-		d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 8, float64(len([]rune(clip(b.Label(), 30)))) * charWidth, 16}, clip(b.Label(), 30), "room"})
+		d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 8, float64(lettering.Columns(clip(b.Label(), 30))) * charWidth, 16}, clip(b.Label(), 30), "room"})
 		for i, text := range texts {
-			d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 30 + float64(i)*lineText, float64(len([]rune(text))) * smallChar, 16}, text, "cable"})
+			d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 30 + float64(i)*lineText, float64(lettering.Columns(text)) * smallChar, 16}, text, "cable"})
 		}
 		d.scene.W, d.scene.H = max(d.scene.W, r.X+r.W+margin), max(d.scene.H, r.Y+r.H+margin)
 	}
@@ -165,7 +161,7 @@ func (d *schematic) carries(k circuit.Cable) []string {
 		if i < len(order)-1 {
 			word += ", "
 		}
-		if len([]rune(row+word)) > lineWords && row != "" {
+		if lettering.Columns(row+word) > lineWords && row != "" {
 			rows, row = append(rows, strings.TrimSpace(row)), ""
 		}
 		row += word
@@ -214,7 +210,7 @@ func (d *schematic) cable(r run) {
 	}
 	for i, text := range rows {
 		y := end.Y - lineGap/2 - 8 + float64(i)*16 - float64(len(rows)-1)*8
-		at := Rect{end.X + 22, y, float64(len([]rune(text))) * smallChar, 16}
+		at := Rect{end.X + 22, y, float64(lettering.Columns(text)) * smallChar, 16}
 		d.scene.Labels = append(d.scene.Labels, Label{at, text, "cable"})
 		d.scene.W = max(d.scene.W, at.X+at.W+margin)
 	}

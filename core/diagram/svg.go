@@ -5,6 +5,8 @@ import (
 	"html"
 	"io"
 	"strings"
+
+	"ambivia/core/lettering"
 )
 
 // titleChar is the width of a character of the title, at most, in pixels.
@@ -46,7 +48,10 @@ func (b *svg) body(s *Scene, bottom float64) {
 	}
 }
 
-type svg struct{ strings.Builder }
+type svg struct {
+	strings.Builder
+	alone bool // the file must look right whatever fonts its reader has
+}
 
 func (b *svg) line(format string, args ...any) { fmt.Fprintf(b, format+"\n", args...) }
 
@@ -61,6 +66,8 @@ func (b *svg) shape(x Shape) {
 		b.line(`</g>`)
 	case x.Group:
 		b.line(`<g%s%s>`, class, x.Data)
+	case x.Text != "" && b.alone && !lettering.Own(x.Text):
+		b.letters(x, class)
 	case x.Text != "":
 		b.line(`<text%s x="%s" y="%s" text-anchor="%s" font-size="%s" font-weight="%s" fill="%s">%s</text>`,
 			class, num(x.At.X), num(x.At.Y), x.Anchor, num(x.Size), num(x.Weight), x.Fill, escape(x.Text))

@@ -12,16 +12,15 @@ import (
 	"fmt"
 	"io"
 	"strings"
-	"sync"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goregular"
-	"golang.org/x/image/font/sfnt"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
+	"ambivia/core/lettering"
 )
 
 // Size is a size of paper.
@@ -66,27 +65,17 @@ const (
 
 // sheets is a document being written.
 type sheets struct {
-	pdf      *fpdf.Fpdf
-	size     Size
-	info     Info
-	say      inspect.Speaker
-	what     string // of the sheet, for its title block
-	y        float64
-	w, h     float64 // of the present sheet
-	coverage *sfnt.Font
-	buffer   sfnt.Buffer
-	style    string           // of the present font
-	shapes   map[string]shape // of runs in other scripts
-	added    []*foreign       // fonts of other scripts that the document has by now
+	pdf    *fpdf.Fpdf
+	size   Size
+	info   Info
+	say    inspect.Speaker
+	what   string // of the sheet, for its title block
+	y      float64
+	w, h   float64                           // of the present sheet
+	style  string                            // of the present font
+	shapes map[lettering.Run]lettering.Shape // of runs in other scripts
+	added  []*lettering.Font                 // fonts of other scripts that the document has by now
 }
-
-var regular = sync.OnceValue(func() *sfnt.Font {
-	f, err := sfnt.Parse(goregular.TTF)
-	if err != nil {
-		panic("paper: the embedded font is unusable: " + err.Error())
-	}
-	return f
-})
 
 func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	w, h := size.points()
@@ -101,8 +90,8 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetLang("en")
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")
-	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.Speak(c), coverage: regular()}
-	pdf.SetTitle(clean(title), true)
+	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.Speak(c)}
+	pdf.SetTitle(lettering.Clean(title), true)
 	return s
 }
 
@@ -128,7 +117,7 @@ func (s *sheets) sheet(what string, across bool) {
 		s.w, s.h = h, w
 	}
 	if what != s.what {
-		s.pdf.Bookmark(clean(what), 0, 0)
+		s.pdf.Bookmark(lettering.Clean(what), 0, 0)
 	}
 	s.what = what
 	s.block()
@@ -195,7 +184,7 @@ func (s *sheets) font(style string, size float64) {
 func (s *sheets) lines(text string, width float64, most int) []string {
 	var out []string
 	line := ""
-	for word := range strings.FieldsSeq(clean(text)) {
+	for word := range strings.FieldsSeq(lettering.Clean(text)) {
 		next := word
 		if line != "" {
 			next = line + " " + word

@@ -10,7 +10,7 @@ type Fixed = Schemas["FixedCore"];
 export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixed: Fixed[]) => void }) {
   const { circuit, word } = useWork();
   const [core, setCore] = useState("");
-  const [role, setRole] = useState("load");
+  const [role, setRole] = useState("");
   const cores = circuit.document.cables.flatMap((k) => k.cores.map((c) => `${k.id}.${c}`)).filter((c) => !props.fixed.some((f) => f.core === c));
   const say = (ref: string) => {
     const [cable = "", part = ""] = ref.split(".");
@@ -46,6 +46,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
         <label className="field inline">
           <span>shall carry</span>
           <select className="input" value={role} onChange={(e) => setRole(e.target.value)}>
+            <option value="">choose one</option>
             {props.roles.map((r) => (
               <option key={r} value={r}>
                 {word(r)}
@@ -56,7 +57,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
         <button
           type="button"
           className="button"
-          disabled={core === ""}
+          disabled={core === "" || role === ""}
           onClick={() => {
             props.keep([...props.fixed, { core, role }]);
             setCore("");
