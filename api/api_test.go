@@ -34,6 +34,7 @@ import (
 	"ambivia/demo"
 	"ambivia/exchange"
 	"ambivia/store"
+	"ambivia/store/storetest"
 )
 
 const host = "127.0.0.1:8420"
@@ -45,6 +46,8 @@ type bench struct {
 	h      http.Handler
 	router routers.Router
 	log    *bytes.Buffer
+	store  *store.Store
+	ids    *storetest.Numbers
 }
 
 func newBench(t *testing.T) *bench {
@@ -63,12 +66,13 @@ func newBench(t *testing.T) *bench {
 		t.Fatal(err)
 	}
 	page := fstest.MapFS{"index.html": {Data: []byte("<html>the page</html>")}, "assets/a.js": {Data: []byte("1")}}
-	b := &bench{t: t, router: router, log: new(bytes.Buffer)}
+	b := &bench{t: t, router: router, log: new(bytes.Buffer), store: s, ids: &storetest.Numbers{Store: s}}
 	b.h = api.New(s, page, slog.New(slog.NewTextHandler(b.log, nil)), []string{host})
 	return b
 }
 
 func (b *bench) raw(method, path string, body []byte, header map[string]string) *httptest.ResponseRecorder {
+	path = b.ids.Address(b.t, path)
 	r := httptest.NewRequest(method, "http://"+host+path, bytes.NewReader(body))
 	if body != nil {
 		r.Header.Set("Content-Type", "application/json")
@@ -109,7 +113,7 @@ func (b *bench) call(method, path string, body any, status int) map[string]any {
 	if w.Code != status {
 		b.t.Fatalf("%s %s: status %d, want %d: %s", method, path, w.Code, status, w.Body)
 	}
-	request := httptest.NewRequest(method, "/api/v1"+path, nil)
+	request := httptest.NewRequest(method, "/api/v1"+b.ids.Address(b.t, path), nil)
 	route, params, err := b.router.FindRoute(request)
 	if err != nil {
 		b.t.Fatalf("%s %s: %v", method, path, err)
@@ -200,12 +204,13 @@ func (b *bench) building() {
 	if back := b.call("GET", "/circuits/1/procedure?back=1", nil, 200); len(back["steps"].([]any)) != 0 {
 		b.t.Error("there is something to put back before anything came off")
 	}
-	for query, code := range map[string]string{"procedure?back=999": "no-step", "paper/order?size=napkin": "paper-size"} {
+	for query, code := range map[string]string{"procedure?back=999": "no-step"} {
 		if got := b.call("GET", "/circuits/1/"+query, nil, 422)["code"]; got != code {
 			b.t.Errorf("%s: %v", query, got)
 		}
 	}
-	b.call("GET", "/circuits/1/paper/poster", nil, 404)
+	b.call("GET", "/circuits/1/paper/order?size=napkin", nil, 400)
+	b.call("GET", "/circuits/1/paper/poster", nil, 400)
 	b.call("GET", "/circuits/9/paper/order", nil, 404)
 	if w := b.raw("GET", "/api/v1/circuits/1/diagram?of=planned&file=true", nil, nil); !strings.Contains(w.Body.String(), "@font-face") || !strings.Contains(w.Body.String(), "Loom hall") {
 		b.t.Error("a drawing as a file has no type or no title block")
@@ -235,17 +240,20 @@ func (b *bench) choosing() {
 	for place, wrong := range map[string]map[string]any{
 		"wishes.gold": {"wishes": map[string]string{"gold": "must"}}, "budget": {"wishes": map[string]string{"budget": "nice"}}, "schools.links": {"schools": map[string]string{"links": "shouting"}},
 	} {
-		if p := b.call("PUT", "/circuits/1/wishes", wrong, 422); p["place"] != place {
+		if p := b.call("PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": wrong}, 422); p["place"] != place {
 			b.t.Errorf("%v is refused at %v", wrong, p["place"])
 		}
 	}
-	b.call("PUT", "/circuits/9/wishes", map[string]any{}, 404)
-	b.call("PUT", "/circuits/1/wishes", map[string]any{"wishes": map[string]string{"dim-all": "must", "keep-switches": "must"}}, 200)
+	b.call("PUT", "/circuits/9/wishes", map[string]any{"base": "", "wishes": map[string]any{}}, 404)
+	kept := b.call("PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": map[string]any{"wishes": map[string]string{"dim-all": "must", "keep-switches": "must"}}}, 200)
+	if p := b.call("PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": map[string]any{}}, 409); p["code"] != "stale" || p["head"] != kept["version"] {
+		b.t.Errorf("wishes in the stead of others that nobody saw: %v", p)
+	}
 	wished := b.call("GET", "/circuits/1/plan", nil, 200)
 	if wished["conflicts"] == nil || len(first(wished)["wishes"].([]any)) != 2 {
 		b.t.Errorf("the plan does not know the wishes: %v", wished["conflicts"])
 	}
-	b.call("PUT", "/circuits/1/wishes", map[string]any{}, 200)
+	b.call("PUT", "/circuits/1/wishes", map[string]any{"base": kept["version"], "wishes": map[string]any{}}, 200)
 	if again := first(b.call("GET", "/circuits/1/plan", nil, 200)); again["id"] != plain["id"] {
 		b.t.Errorf("without wishes %v stands first, it was %v", again["id"], plain["id"])
 	}
@@ -262,7 +270,11 @@ func (b *bench) choosing() {
 		}
 	}
 	own["id"], own["name"], own["price"] = "attic-main", "attic dimmer", 1.0
-	b.call("POST", "/devices", own, 200)
+	version := b.call("POST", "/devices", own, 200)["version"].(string)
+	b.call("POST", "/devices", own, 200) // sent twice, it is kept once
+	own["price"] = 2.0
+	b.call("POST", "/devices", own, 409)
+	version = b.call("POST", "/devices?base="+version, own, 200)["version"].(string)
 	own["model"].(map[string]any)["button"] = map[string]any{}
 	if bench := b.call("POST", "/devices/try", own, 200); bench["behaves"] != false {
 		b.t.Error("a main whose button does nothing behaves on the bench")
@@ -271,16 +283,21 @@ func (b *bench) choosing() {
 		b.t.Errorf("it is refused as %v", p["code"])
 	}
 	file := b.raw("GET", "/api/v1/devices/file", nil, nil)
-	b.call("DELETE", "/devices/attic-main", nil, 204)
-	b.call("DELETE", "/devices/attic-main", nil, 404)
+	other := bytes.ReplaceAll(file.Body.Bytes(), []byte("attic dimmer"), []byte("other dimmer"))
+	b.call("POST", "/devices/file", other, 409)
+	b.call("DELETE", "/devices/attic-main", nil, 409)
+	b.call("DELETE", "/devices/attic-main?base="+version, nil, 204)
+	b.call("DELETE", "/devices/attic-main?base="+version, nil, 404)
 	b.call("POST", "/devices/file", []byte("{}"), 422)
-	if kept := b.call("POST", "/devices/file", file.Body.Bytes(), 200); kept["kept"] != 1.0 {
+	if kept := b.call("POST", "/devices/file", file.Body.Bytes(), 200); kept["kept"] != 1.0 || b.call("POST", "/devices/file?replace=true", other, 200)["kept"] != 1.0 {
 		b.t.Errorf("%v devices come back", kept["kept"])
 	}
-	if got := b.call("GET", "/devices?practice=na", nil, 200)["devices"].([]any); got[len(got)-1].(map[string]any)["own"] != true {
-		b.t.Error("the last device is not one's own")
+	got := b.call("GET", "/devices?practice=na", nil, 200)["devices"].([]any)
+	last := got[len(got)-1].(map[string]any)
+	if last["own"] != true || last["device"].(map[string]any)["name"] != "other dimmer" {
+		b.t.Errorf("the last device is not one's own: %v", last)
 	}
-	b.call("DELETE", "/devices/attic-main", nil, 204)
+	b.call("DELETE", "/devices/attic-main?base="+last["version"].(string), nil, 204)
 }
 
 // files walks through photographs and archives of job 1, circuit 1.
@@ -305,7 +322,7 @@ func (b *bench) files() {
 	}
 	b.call("POST", "/import", whole.Body.Bytes(), 201)
 	was, now := b.call("GET", "/circuits/1", nil, 200), b.call("GET", "/circuits/2", nil, 200)
-	for _, same := range []string{"document", "reading", "choice", "revision", "said", "canUndo", "canRedo"} {
+	for _, same := range []string{"document", "reading", "choice", "number", "said", "canUndo", "canRedo"} {
 		if !reflect.DeepEqual(was[same], now[same]) {
 			b.t.Errorf("%s comes back as %v, it was %v", same, now[same], was[same])
 		}
@@ -327,6 +344,7 @@ func TestProblems(t *testing.T) {
 	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
 	c := b.call("POST", "/jobs/1/circuits", map[string]any{"name": "x", "practice": "na"}, 201)
 	b.call("POST", "/circuits/1/edits", edit(c["revision"], map[string]any{"op": "add-box", "preset": "panel"}), 200)
+	first, head := c["revision"].(string), b.call("GET", "/circuits/1", nil, 200)["revision"].(string)
 	cases := []struct {
 		method, path string
 		body         any
@@ -347,18 +365,25 @@ func TestProblems(t *testing.T) {
 		{"GET", "/photos/9", nil, 404, "not-found"},
 		{"DELETE", "/photos/9", nil, 404, "not-found"},
 		{"PATCH", "/photos/9", map[string]any{"note": "x"}, 404, "not-found"},
-		{"PATCH", "/photos/9", map[string]any{"note": strings.Repeat("x", 1001)}, 422, "photo-note"},
+		{"PATCH", "/photos/9", map[string]any{"note": strings.Repeat("x", 1001)}, 422, "schema"},
 		{"POST", "/circuits/1/boxes/panel/photos", []byte("<svg/>"), 422, "photo-type"},
 		{"POST", "/circuits/1/boxes/panel/photos", make([]byte, photo.MaxBytes+9), 413, "too-large"},
 		{"POST", "/circuits/1/boxes/attic/photos", []byte("x"), 404, "not-found"},
-		{"POST", "/circuits/1/edits", edit(1, map[string]any{"op": "add-box", "kind": "switch"}), 409, "stale"},
-		{"POST", "/circuits/1/edits", edit(77, map[string]any{"op": "add-box", "kind": "switch"}), 422, "unknown-revision"},
-		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "add-box", "kind": "attic"}), 422, "schema"},
-		{"POST", "/circuits/1/edits", edit(2, map[string]any{"op": "connect", "box": "panel", "of": []string{"k1"}}), 400, "bad-request"},
-		{"POST", "/circuits/1/choice", map[string]any{"base": 2, "option": "magic"}, 422, "unknown-option"},
+		{"POST", "/circuits/1/edits", edit(first, map[string]any{"op": "add-box", "kind": "switch"}), 409, "stale"},
+		{"POST", "/circuits/1/edits", edit(storetest.Nobody, map[string]any{"op": "add-box", "kind": "switch"}), 422, "unknown-revision"},
+		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "add-box", "kind": "attic"}), 422, "schema"},
+		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "connect", "box": "panel", "of": []string{"k1"}}), 400, "bad-request"},
+		{"POST", "/circuits/1/choice", map[string]any{"base": head, "option": "magic"}, 422, "unknown-option"},
 		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{"s9": 1}}, 422, "unknown-state"},
 		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{}, "under": map[string]any{"lifted": []string{"x"}}}, 422, "end"},
-		{"POST", "/circuits/1/undo", map[string]any{"base": 1}, 409, "stale"},
+		{"POST", "/circuits/1/undo", map[string]any{"base": 2}, 400, "bad-request"},
+		{"POST", "/circuits/1/undo", map[string]any{}, 400, "bad-request"},
+		{"PUT", "/circuits/1/wishes", map[string]any{"wishes": map[string]any{}}, 400, "bad-request"},
+		{"PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": nil}, 400, "null"},
+		{"PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": map[string]any{"wishes": nil}}, 400, "null"},
+		{"POST", "/jobs", []byte(nil), 400, "bad-request"},
+		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "set-circuit", "name": nil}), 400, "null"},
+		{"POST", "/circuits/1/undo", map[string]any{"base": first}, 409, "stale"},
 	}
 	for _, k := range cases {
 		t.Run(fmt.Sprintf("%s %s %s", k.method, k.path, k.code), func(t *testing.T) {
@@ -368,11 +393,11 @@ func TestProblems(t *testing.T) {
 			}
 		})
 	}
-	stale := b.call("POST", "/circuits/1/edits", edit(1, map[string]any{"op": "add-box", "kind": "switch"}), 409)
-	if !strings.Contains(fmt.Sprint(stale["changed"]), "box panel was added") || stale["head"] != 2.0 {
+	stale := b.call("POST", "/circuits/1/edits", edit(first, map[string]any{"op": "add-box", "kind": "switch"}), 409)
+	if !strings.Contains(fmt.Sprint(stale["changed"]), "box panel was added") || stale["head"] != head {
 		t.Errorf("a stale change is told %v, head %v", stale["changed"], stale["head"])
 	}
-	if now := b.call("GET", "/circuits/1", nil, 200); now["revision"] != 2.0 {
+	if now := b.call("GET", "/circuits/1", nil, 200); now["revision"] != head {
 		t.Errorf("wrong requests made revision %v", now["revision"])
 	}
 }

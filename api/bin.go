@@ -17,7 +17,7 @@ func (s *Server) GetBin(ctx context.Context, _ GetBinRequestObject) (GetBinRespo
 	out := GetBin200JSONResponse{}
 	for _, r := range list {
 		b := Binned{Job: r.Job, Name: r.JobName, Circuits: r.Circuits, Removed: r.At, Until: r.At.Add(store.Kept)}
-		if r.Circuit != 0 {
+		if r.Circuit != "" {
 			id, of := r.Circuit, r.JobName
 			b.Circuit, b.Of, b.Name = &id, &of, "a circuit"
 			if doc, err := circuit.Parse(r.Document); err == nil {

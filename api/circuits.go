@@ -13,6 +13,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/netlist"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -35,14 +36,21 @@ func (s *Server) open(ctx context.Context, c store.Circuit) (*circuit.Circuit, *
 		}
 		doc.KeepGates(last)
 	}
-	if c.Head.Choice == "" {
+	switch {
+	case c.Head.Choice == "":
 		return doc, nil, nil
+	case len(c.Head.Planned) == 0: // it came with an archive, whose plans nobody believes
+		ask, _, err := s.ask(ctx, c.ID)
+		if err != nil {
+			return nil, nil, err
+		}
+		return doc, procedure.Offer(doc, ask, c.Head.Choice), nil
 	}
 	var option retrofit.Option
 	return doc, &option, json.Unmarshal(c.Head.Planned, &option)
 }
 
-func (s *Server) load(ctx context.Context, id int64) (store.Circuit, *circuit.Circuit, *retrofit.Option, error) {
+func (s *Server) load(ctx context.Context, id string) (store.Circuit, *circuit.Circuit, *retrofit.Option, error) {
 	c, err := s.store.Circuit(ctx, id)
 	if err != nil {
 		return c, nil, nil, err
@@ -72,7 +80,7 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 		return Circuit{}, err
 	}
 	out := Circuit{
-		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.Number, Said: c.Head.Said,
+		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.ID, Number: c.Head.Number, Said: c.Head.Said,
 		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *doc, Reading: *reading,
 	}
 	if option != nil {
@@ -83,12 +91,6 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 		out.Choice = &Choice{Option: *option, Document: after, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
 	}
 	return out, nil
-}
-
-func encode(c *circuit.Circuit) ([]byte, error) {
-	var b bytes.Buffer
-	err := circuit.Write(&b, c)
-	return b.Bytes(), err
 }
 
 // CreateCircuit adds an empty circuit to a job.
@@ -114,8 +116,8 @@ func (s *Server) ImportCircuit(ctx context.Context, r ImportCircuitRequestObject
 	return ImportCircuit201JSONResponse(c), err
 }
 
-func (s *Server) create(ctx context.Context, job int64, doc *circuit.Circuit, said string) (Circuit, error) {
-	data, err := encode(doc)
+func (s *Server) create(ctx context.Context, job string, doc *circuit.Circuit, said string) (Circuit, error) {
+	data, err := circuit.Encode(doc)
 	if err != nil {
 		return Circuit{}, err
 	}
@@ -171,7 +173,7 @@ func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (E
 		if err != nil {
 			return store.Change{}, err
 		}
-		data, err := encode(next)
+		data, err := circuit.Encode(next)
 		return store.Change{Said: said, Document: data}, err
 	})
 	return EditCircuit200JSONResponse(out), err
@@ -191,12 +193,12 @@ func stamp(e *survey.Edit) {
 }
 
 // change appends a revision made by f from the head, if base is the head.
-func (s *Server) change(ctx context.Context, id int64, base int, f func(*circuit.Circuit) (store.Change, error)) (Circuit, error) {
+func (s *Server) change(ctx context.Context, id string, base string, f func(*circuit.Circuit) (store.Change, error)) (Circuit, error) {
 	c, doc, _, err := s.load(ctx, id)
 	if err != nil {
 		return Circuit{}, err
 	}
-	if c.Head.Number != base {
+	if c.Head.ID != base {
 		return Circuit{}, s.stale(ctx, id, base)
 	}
 	next, err := f(doc)
@@ -207,7 +209,7 @@ func (s *Server) change(ctx context.Context, id int64, base int, f func(*circuit
 }
 
 // moved turns the store's answer to a change into the page's.
-func (s *Server) moved(ctx context.Context, id int64, base int) func(store.Circuit, error) (Circuit, error) {
+func (s *Server) moved(ctx context.Context, id string, base string) func(store.Circuit, error) (Circuit, error) {
 	return func(c store.Circuit, err error) (Circuit, error) {
 		if errors.Is(err, store.ErrStale) {
 			return Circuit{}, s.stale(ctx, id, base)
@@ -220,7 +222,7 @@ func (s *Server) moved(ctx context.Context, id int64, base int) func(store.Circu
 }
 
 // stale says what changed between the revision that a caller saw and the head.
-func (s *Server) stale(ctx context.Context, id int64, base int) error {
+func (s *Server) stale(ctx context.Context, id string, base string) error {
 	c, doc, _, err := s.load(ctx, id)
 	if err != nil {
 		return err
@@ -240,7 +242,7 @@ func (s *Server) stale(ctx context.Context, id int64, base int) error {
 	if old.Choice != c.Head.Choice {
 		changed = append(changed, "the chosen plan changed")
 	}
-	return &staleError{c.Head.Number, changed}
+	return &staleError{"the circuit", c.Head.ID, changed}
 }
 
 // Undo goes back one revision.

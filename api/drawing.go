@@ -78,7 +78,7 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 }
 
 // chosen is the procedure of a circuit's chosen plan.
-func (s *Server) chosen(ctx context.Context, id int64) (store.Circuit, *procedure.Procedure, error) {
+func (s *Server) chosen(ctx context.Context, id string) (store.Circuit, *procedure.Procedure, error) {
 	c, doc, option, err := s.load(ctx, id)
 	if err != nil {
 		return c, nil, err

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"os"
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
@@ -15,31 +16,62 @@ import (
 	"ambivia/store"
 )
 
-// maxPhotos is how many photographs a circuit keeps.
-const maxPhotos = 200
-
 // ExportJob answers with a whole job as one file.
 func (s *Server) ExportJob(ctx context.Context, r ExportJobRequestObject) (ExportJobResponseObject, error) {
-	var b bytes.Buffer
-	if err := exchange.Export(ctx, s.store, r.Job, &b); err != nil {
+	job, err := s.store.Job(ctx, r.Job)
+	if err != nil {
 		return nil, err
 	}
-	job, err := s.store.Job(ctx, r.Job)
-	return ExportJob200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len()), Headers: ExportJob200ResponseHeaders{attachment(job.Name, ".zip")}}, err
+	file, err := spool("ambivia-export-*")
+	if err != nil {
+		return nil, err
+	}
+	if err := exchange.Export(ctx, s.store, r.Job, file); err != nil {
+		return nil, errors.Join(err, file.Close())
+	}
+	size, err := file.Seek(0, io.SeekCurrent)
+	if err == nil {
+		_, err = file.Seek(0, io.SeekStart)
+	}
+	if err != nil {
+		return nil, errors.Join(err, file.Close())
+	}
+	return ExportJob200ApplicationzipResponse{Body: file, ContentLength: size, Headers: ExportJob200ResponseHeaders{attachment(job.Name, ".zip")}}, nil
+}
+
+// spool makes a file for what is too large for memory. It has no name any more, so it is gone when
+// it is closed, whatever happens to the program.
+func spool(pattern string) (*os.File, error) {
+	file, err := os.CreateTemp("", pattern)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.Remove(file.Name()); err != nil {
+		return nil, errors.Join(err, file.Close())
+	}
+	return file, nil
 }
 
 // ImportJob reads a job archive, or a circuit file, into a job of its own.
 func (s *Server) ImportJob(ctx context.Context, r ImportJobRequestObject) (ImportJobResponseObject, error) {
-	data, err := io.ReadAll(r.Body)
+	file, err := spool("ambivia-import-*")
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	size, err := io.Copy(file, r.Body)
 	if err != nil {
 		return nil, badRequest(err)
 	}
-	job, err := exchange.Read(data)
+	job, err := exchange.Read(file, size)
 	if err != nil {
 		return nil, err
 	}
 	made, err := job.Write(ctx, s.store)
-	return ImportJob201JSONResponse(toJob(made)), err
+	if err != nil {
+		return nil, err
+	}
+	return ImportJob201JSONResponse{Job: toJob(made), Lost: append([]string{}, job.Lost...)}, nil
 }
 
 // readCircuit reads a circuit file that comes into a job, and says what to do
@@ -76,13 +108,6 @@ func (s *Server) AddPhoto(ctx context.Context, r AddPhotoRequestObject) (AddPhot
 	if doc.Box(r.Box) == nil {
 		return nil, &problemError{http.StatusNotFound, "not-found", "box", fmt.Sprintf("there is no box %q; it may have been removed", r.Box)}
 	}
-	kept, err := s.store.Photos(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	if len(kept) >= maxPhotos {
-		return nil, &problemError{http.StatusUnprocessableEntity, "too-many-photos", "", fmt.Sprintf("a circuit keeps %d photographs; remove some first", maxPhotos)}
-	}
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, badRequest(err)
@@ -107,9 +132,6 @@ func (s *Server) GetPhoto(ctx context.Context, r GetPhotoRequestObject) (GetPhot
 
 // NotePhoto writes what is to be said of a photograph.
 func (s *Server) NotePhoto(ctx context.Context, r NotePhotoRequestObject) (NotePhotoResponseObject, error) {
-	if len([]rune(r.Body.Note)) > 1000 {
-		return nil, &problemError{http.StatusUnprocessableEntity, "photo-note", "note", "a note has at most 1000 characters"}
-	}
 	p, err := s.store.NotePhoto(ctx, r.Photo, r.Body.Note)
 	return NotePhoto200JSONResponse(toPhoto(p)), err
 }

@@ -2,9 +2,6 @@ package api
 
 import (
 	"context"
-	"net/http"
-	"strings"
-	"unicode/utf8"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -50,32 +47,15 @@ func (s *Server) ListJobs(ctx context.Context, _ ListJobsRequestObject) (ListJob
 	return out, nil
 }
 
-// checkName holds a job's name to the limits of the contract.
-func checkName(name string) (string, error) {
-	name = strings.TrimSpace(name)
-	if name == "" || utf8.RuneCountInString(name) > 120 {
-		return "", &problemError{http.StatusUnprocessableEntity, "name", "name", "a name has 1 to 120 characters"}
-	}
-	return name, nil
-}
-
 // CreateJob adds a job.
 func (s *Server) CreateJob(ctx context.Context, r CreateJobRequestObject) (CreateJobResponseObject, error) {
-	name, err := checkName(r.Body.Name)
-	if err != nil {
-		return nil, err
-	}
-	j, err := s.store.CreateJob(ctx, name)
+	j, err := s.store.CreateJob(ctx, r.Body.Name)
 	return CreateJob201JSONResponse(toJob(j)), err
 }
 
 // RenameJob gives a job another name.
 func (s *Server) RenameJob(ctx context.Context, r RenameJobRequestObject) (RenameJobResponseObject, error) {
-	name, err := checkName(r.Body.Name)
-	if err != nil {
-		return nil, err
-	}
-	j, err := s.store.RenameJob(ctx, r.Job, name)
+	j, err := s.store.RenameJob(ctx, r.Job, r.Body.Name)
 	return RenameJob200JSONResponse(toJob(j)), err
 }
 

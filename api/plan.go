@@ -25,20 +25,20 @@ import (
 const keptPlans = 24
 
 // ask reads what is wished for a circuit, and everybody's own devices.
-func (s *Server) ask(ctx context.Context, id int64) (retrofit.Ask, string, error) {
+func (s *Server) ask(ctx context.Context, id string) (retrofit.Ask, string, error) {
 	var ask retrofit.Ask
 	wishes, err := s.store.Wishes(ctx, id)
 	if err != nil {
 		return ask, "", err
 	}
-	if wishes != nil {
-		if err := json.Unmarshal(wishes, &ask.Wishes); err != nil {
+	if wishes.Data != nil {
+		if err := json.Unmarshal(wishes.Data, &ask.Wishes); err != nil {
 			return ask, "", err
 		}
 	}
 	own, key, err := s.ownDevices(ctx)
 	ask.Library = device.NewLibrary(own)
-	return ask, string(wishes) + key, err
+	return ask, string(wishes.Data) + key, err
 }
 
 func (s *Server) ownDevices(ctx context.Context) (own []device.Device, key string, err error) {
@@ -47,13 +47,13 @@ func (s *Server) ownDevices(ctx context.Context) (own []device.Device, key strin
 		return nil, "", err
 	}
 	sum := fnv.New64a()
-	for _, data := range list {
+	for _, kept := range list {
 		var d device.Device
-		if err := json.Unmarshal(data, &d); err != nil {
+		if err := json.Unmarshal(kept.Data, &d); err != nil {
 			return nil, "", err
 		}
 		own = append(own, d)
-		sum.Write(data)
+		sum.Write(kept.Data)
 	}
 	return own, fmt.Sprintf(" %x", sum.Sum64()), nil
 }
@@ -64,7 +64,7 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 	if err != nil {
 		return nil, err
 	}
-	key = fmt.Sprintf("%d/%d/%s", c.ID, c.Head.ID, key)
+	key = fmt.Sprintf("%s/%s/%s", c.ID, c.Head.ID, key)
 	s.mu.Lock()
 	answer := s.plans[key]
 	s.mu.Unlock()
@@ -147,7 +147,7 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 		return nil, err
 	}
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
-		data, err := encode(doc)
+		data, err := circuit.Encode(doc)
 		if err != nil || r.Body.Option == "" {
 			return store.Change{Said: "Choice taken back", Document: data}, err
 		}
@@ -160,7 +160,7 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 	return Choose200JSONResponse(out), err
 }
 
-func (s *Server) wishesAnswer(ctx context.Context, id int64) (WishesAnswer, error) {
+func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, error) {
 	_, doc, _, err := s.load(ctx, id)
 	if err != nil {
 		return WishesAnswer{}, err
@@ -169,7 +169,11 @@ func (s *Server) wishesAnswer(ctx context.Context, id int64) (WishesAnswer, erro
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	out := WishesAnswer{Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
+	kept, err := s.store.Wishes(ctx, id)
+	if err != nil {
+		return WishesAnswer{}, err
+	}
+	out := WishesAnswer{Version: kept.Version, Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
 	for _, role := range retrofit.FixableRoles {
 		out.Fixable = append(out.Fixable, string(role))
 	}
@@ -195,17 +199,23 @@ func (s *Server) Wishes(ctx context.Context, r WishesRequestObject) (WishesRespo
 	return Wishes200JSONResponse(out), err
 }
 
-// Wish keeps what is wished for a circuit.
+// Wish keeps what is wished for a circuit, in the stead of what the caller saw.
 func (s *Server) Wish(ctx context.Context, r WishRequestObject) (WishResponseObject, error) {
-	if err := r.Body.Validate(); err != nil {
+	if err := r.Body.Wishes.Validate(); err != nil {
 		place, text, _ := strings.Cut(err.Error(), ": ")
 		return nil, &problemError{http.StatusUnprocessableEntity, "wishes", place, text}
 	}
-	data, err := json.Marshal(r.Body)
+	data, err := json.Marshal(r.Body.Wishes)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.Wish(ctx, r.Circuit, data); err != nil {
+	if err := s.store.Wish(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+		now, err := s.store.Wishes(ctx, r.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		return nil, &staleError{"what is wanted", now.Version, []string{}}
+	} else if err != nil {
 		return nil, err
 	}
 	out, err := s.wishesAnswer(ctx, r.Circuit)
@@ -227,14 +237,18 @@ func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesRe
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.Speak(&circuit.Circuit{Practice: string(r.Params.Practice)})
-	mine := map[string]bool{}
-	for _, d := range own {
-		mine[d.ID] = true
+	versions, err := s.versions(ctx)
+	if err != nil {
+		return nil, err
 	}
+	say := inspect.Speak(&circuit.Circuit{Practice: string(r.Params.Practice)})
 	out := Devices200JSONResponse{Devices: []LibraryDevice{}, Kinds: device.Kinds}
 	for _, d := range device.NewLibrary(own).All() {
-		out.Devices = append(out.Devices, LibraryDevice{Own: mine[d.ID], Device: d, Text: say.Fill(d.About)})
+		known := LibraryDevice{Device: d, Text: say.Fill(d.About)}
+		if v := versions[d.ID]; v != "" {
+			known.Own, known.Version = true, &v
+		}
+		out.Devices = append(out.Devices, known)
 	}
 	return out, nil
 }
@@ -262,22 +276,49 @@ func (s *Server) AddDevice(ctx context.Context, r AddDeviceRequestObject) (AddDe
 	if err != nil {
 		return nil, err
 	}
-	if err := s.keepDevices(ctx, []device.Device{d}); err != nil {
+	if err := s.keepDevices(ctx, []device.Device{d}, map[string]string{d.ID: deref(r.Params.Base)}); err != nil {
 		return nil, err
 	}
-	return AddDevice200JSONResponse{Own: true, Device: d, Text: d.About}, nil
+	versions, err := s.versions(ctx)
+	if err != nil {
+		return nil, err
+	}
+	version := versions[d.ID]
+	return AddDevice200JSONResponse{Own: true, Version: &version, Device: d, Text: d.About}, nil
 }
 
-func (s *Server) keepDevices(ctx context.Context, list []device.Device) error {
-	byID := map[string][]byte{}
+// versions are the versions of people's own device models by their ids.
+func (s *Server) versions(ctx context.Context) (map[string]string, error) {
+	list, err := s.store.Devices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]string{}
+	for _, kept := range list {
+		var d device.Device
+		if err := json.Unmarshal(kept.Data, &d); err != nil {
+			return nil, err
+		}
+		out[d.ID] = kept.Version
+	}
+	return out, nil
+}
+
+// keepDevices keeps device models in the stead of the versions that somebody saw.
+func (s *Server) keepDevices(ctx context.Context, list []device.Device, seen map[string]string) error {
+	byID := map[string]store.Versioned{}
 	for _, d := range list {
 		data, err := json.Marshal(d)
 		if err != nil {
 			return err
 		}
-		byID[d.ID] = data
+		byID[d.ID] = store.Versioned{Version: seen[d.ID], Data: data}
 	}
-	return s.store.PutDevices(ctx, byID)
+	stale, err := s.store.PutDevices(ctx, byID)
+	if errors.Is(err, store.ErrStale) {
+		return &problemError{http.StatusConflict, "stale", "id", "there is another model, or another version of it, with the id " + strings.Join(stale, ", ") + "; nothing was written"}
+	}
+	return err
 }
 
 // TryDevice puts a device model on the bench and keeps nothing.
@@ -316,10 +357,28 @@ func (s *Server) ImportDevices(ctx context.Context, r ImportDevicesRequestObject
 	if err != nil {
 		return nil, deviceProblem(err)
 	}
-	return ImportDevices200JSONResponse{Kept: len(list)}, s.keepDevices(ctx, list)
+	seen := map[string]string{}
+	if r.Params.Replace != nil && *r.Params.Replace {
+		if seen, err = s.versions(ctx); err != nil {
+			return nil, err
+		}
+	}
+	return ImportDevices200JSONResponse{Kept: len(list)}, s.keepDevices(ctx, list, seen)
 }
 
 // DeleteDevice forgets a device model.
 func (s *Server) DeleteDevice(ctx context.Context, r DeleteDeviceRequestObject) (DeleteDeviceResponseObject, error) {
-	return DeleteDevice204Response{}, s.store.DeleteDevice(ctx, r.Device)
+	err := s.store.DeleteDevice(ctx, r.Device, deref(r.Params.Base))
+	if errors.Is(err, store.ErrStale) {
+		err = &staleError{"the model", "", []string{}}
+	}
+	return DeleteDevice204Response{}, err
+}
+
+// deref is what a parameter says, or nothing.
+func deref(text *string) string {
+	if text == nil {
+		return ""
+	}
+	return *text
 }

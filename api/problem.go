@@ -10,6 +10,7 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
+	"ambivia/core/limits"
 	"ambivia/core/trace"
 	"ambivia/store"
 )
@@ -24,11 +25,12 @@ func (e *problemError) Error() string { return e.detail }
 
 // staleError is a change that was made on a revision which is not the head.
 type staleError struct {
-	head    int
+	what    string // as "the circuit"
+	head    string
 	changed []string
 }
 
-func (e *staleError) Error() string { return "the circuit was changed meanwhile; nothing was written" }
+func (e *staleError) Error() string { return e.what + " was changed meanwhile; nothing was written" }
 
 func badRequest(err error) error {
 	var tooLarge *http.MaxBytesError
@@ -59,6 +61,7 @@ func (s *Server) problem(err error) Problem {
 	var stale *staleError
 	var packed *archive.Error
 	var traced *trace.Error
+	var limit *limits.Error
 	switch {
 	case errors.As(err, &own):
 		p := make(own.status, own.code, own.detail)
@@ -85,6 +88,18 @@ func (s *Server) problem(err error) Problem {
 		p := make(http.StatusUnprocessableEntity, packed.Code, packed.Error())
 		p.Place = &packed.Place
 		return p
+	case errors.As(err, &limit):
+		p := make(http.StatusUnprocessableEntity, limit.Code, limit.Error())
+		if limit.Place != "" {
+			p.Place = &limit.Place
+		}
+		return p
+	case errors.Is(err, store.ErrDiskFull):
+		return make(http.StatusInsufficientStorage, "disk-full", store.ErrDiskFull.Error())
+	case errors.Is(err, store.ErrReadOnly):
+		return make(http.StatusInsufficientStorage, "read-only", store.ErrReadOnly.Error())
+	case errors.Is(err, store.ErrBusy):
+		return make(http.StatusServiceUnavailable, "busy", store.ErrBusy.Error())
 	case errors.Is(err, store.ErrNotFound):
 		return make(http.StatusNotFound, "not-found", "there is no such job, circuit or photograph; it may have been removed")
 	case errors.Is(err, context.Canceled):

@@ -55,6 +55,7 @@ func TestOneBadCircuit(t *testing.T) {
 		}
 	}
 	b := newBench(t)
+	b.ids.Store = s
 	b.h = api.New(s, fstest.MapFS{}, slog.New(slog.NewTextHandler(b.log, nil)), []string{host})
 	list := b.call("GET", "/jobs/1", nil, 200)["circuits"].([]any)
 	if len(list) != 2 || list[0].(map[string]any)["verdict"] != "works" || list[1].(map[string]any)["verdict"] != "unreadable" {

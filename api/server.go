@@ -19,6 +19,7 @@ import (
 	"sync"
 	"time"
 
+	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
 
 	"ambivia/core/archive"
@@ -38,13 +39,14 @@ const (
 
 // Server answers requests of the page.
 type Server struct {
-	store *store.Store
-	log   *slog.Logger
-	hosts []string
-	mu    sync.Mutex
-	told  map[int64]CircuitSummary // by revision
-	plans map[string]*retrofit.Answer
-	desk  *desk
+	store    *store.Store
+	log      *slog.Logger
+	hosts    []string
+	mu       sync.Mutex
+	told     map[string]CircuitSummary // by revision
+	plans    map[string]*retrofit.Answer
+	desk     *desk
+	contract routers.Router
 }
 
 // New makes the handler of the whole program: the contract below /api/v1 and
@@ -53,11 +55,15 @@ type Server struct {
 // at this machine (DNS rebinding) leads nowhere.
 func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	server := &Server{store: s, log: log, hosts: hosts, told: map[int64]CircuitSummary{}, plans: map[string]*retrofit.Answer{}}
+	routes, err := agreed()
+	if err != nil {
+		panic("api: the embedded contract is unusable: " + err.Error())
+	}
+	server := &Server{store: s, log: log, hosts: hosts, told: map[string]CircuitSummary{}, plans: map[string]*retrofit.Answer{}, contract: routes}
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(server.logged, server.recovered, server.guarded)
+	engine.Use(server.logged, server.recovered, server.guarded, server.nothingNull, server.held)
 	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },

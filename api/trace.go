@@ -48,7 +48,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	told, err := askOnce(ctx, s.desk, fmt.Sprintf("trace %d %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Result, error) { return trace.Trace(ctx, doc, prefer) })
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("trace %s %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Result, error) { return trace.Trace(ctx, doc, prefer) })
 	if err != nil {
 		return nil, tooLong(err)
 	}
@@ -145,7 +145,7 @@ func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (Tra
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	told, err := askOnce(ctx, s.desk, fmt.Sprintf("ahead %d %s", c.Head.ID, prefer), func(ctx context.Context) (TraceAhead200JSONResponse, error) {
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("ahead %s %s", c.Head.ID, prefer), func(ctx context.Context) (TraceAhead200JSONResponse, error) {
 		ahead, schools, err := trace.Forecast(ctx, doc, prefer)
 		return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, err
 	})
@@ -164,7 +164,7 @@ func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (Trace
 	ctx, cancel := context.WithTimeout(ctx, treeTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	root, err := askOnce(ctx, s.desk, fmt.Sprintf("tree %d %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Node, error) {
+	root, err := askOnce(ctx, s.desk, fmt.Sprintf("tree %s %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Node, error) {
 		t, err := trace.New(ctx, doc)
 		if err != nil {
 			return nil, err
@@ -196,7 +196,7 @@ func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) 
 		if err := circuit.Recheck(whole); err != nil {
 			return store.Change{}, err
 		}
-		data, err := encode(whole)
+		data, err := circuit.Encode(whole)
 		return store.Change{Said: "Traced circuit made the record", Document: data}, err
 	})
 	return RecordTraced200JSONResponse(out), err
@@ -218,7 +218,7 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	}
 	seen := h.Survey()
 	seen.Name = short("Practice: " + doc.Name)
-	data, err := encode(seen)
+	data, err := circuit.Encode(seen)
 	if err != nil {
 		return nil, err
 	}
@@ -239,7 +239,7 @@ func short(name string) string {
 }
 
 // hidden opens a circuit and the hidden house that answers its tests.
-func (s *Server) hidden(ctx context.Context, id int64) (*circuit.Circuit, *house.House, error) {
+func (s *Server) hidden(ctx context.Context, id string) (*circuit.Circuit, *house.House, error) {
 	_, seen, _, err := s.load(ctx, id)
 	if err != nil {
 		return nil, nil, err

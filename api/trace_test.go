@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuittest"
+	"ambivia/store/storetest"
 )
 
 // TestTracing walks from a hidden house to the circuit of record over the contract: the tree,
@@ -67,7 +68,7 @@ func TestTracing(t *testing.T) {
 	if ready, _ := c["reading"].(map[string]any)["ready"].(bool); !ready {
 		t.Errorf("the record of a traced circuit is not ready to plan on: %v", c["reading"].(map[string]any)["next"])
 	}
-	b.call("POST", "/circuits/2/record", map[string]any{"base": 1}, 409)
+	b.call("POST", "/circuits/2/record", map[string]any{"base": storetest.Nobody}, 422)
 }
 
 // TestBreakerOutlivesUndo: a breaker that was turned on is on, whatever of the record is

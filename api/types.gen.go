@@ -235,7 +235,8 @@ type Assumption = trace.Assumption
 
 // BaseRequest defines model for BaseRequest.
 type BaseRequest struct {
-	Base int `json:"base"`
+	// Base A UUID of version 7
+	Base Id `json:"base"`
 }
 
 // BenchAnswer defines model for BenchAnswer.
@@ -248,13 +249,15 @@ type BenchAnswer struct {
 
 // Binned defines model for Binned.
 type Binned struct {
-	// Circuit Of a circuit that was removed by itself
-	Circuit *int64 `json:"circuit,omitempty"`
+	// Circuit A UUID of version 7
+	Circuit *Id `json:"circuit,omitempty"`
 
 	// Circuits How many a job has
-	Circuits int    `json:"circuits"`
-	Job      int64  `json:"job"`
-	Name     string `json:"name"`
+	Circuits int `json:"circuits"`
+
+	// Job A UUID of version 7
+	Job  Id     `json:"job"`
+	Name string `json:"name"`
 
 	// Of For a circuit, what its job is called
 	Of      *string   `json:"of,omitempty"`
@@ -295,7 +298,8 @@ type Choice struct {
 
 // ChoiceRequest defines model for ChoiceRequest.
 type ChoiceRequest struct {
-	Base int `json:"base"`
+	// Base A UUID of version 7
+	Base Id `json:"base"`
 
 	// Option The id of an option of the plan, or empty to take the choice back
 	Option string `json:"option"`
@@ -311,22 +315,33 @@ type Circuit struct {
 	Document Document `json:"document"`
 
 	// House A hidden house answers its tests
-	House    bool    `json:"house"`
-	Id       int64   `json:"id"`
-	Job      int64   `json:"job"`
-	JobName  string  `json:"jobName"`
-	Photos   []Photo `json:"photos"`
-	Reading  Reading `json:"reading"`
-	Revision int     `json:"revision"`
-	Said     string  `json:"said"`
+	House bool `json:"house"`
+
+	// Id A UUID of version 7
+	Id Id `json:"id"`
+
+	// Job A UUID of version 7
+	Job     Id     `json:"job"`
+	JobName string `json:"jobName"`
+
+	// Number Of the revision in the history
+	Number  int     `json:"number"`
+	Photos  []Photo `json:"photos"`
+	Reading Reading `json:"reading"`
+
+	// Revision A UUID of version 7
+	Revision Id     `json:"revision"`
+	Said     string `json:"said"`
 }
 
 // CircuitSummary defines model for CircuitSummary.
 type CircuitSummary struct {
-	Boxes    int                   `json:"boxes"`
-	Chosen   bool                  `json:"chosen"`
-	Controls int                   `json:"controls"`
-	Id       int64                 `json:"id"`
+	Boxes    int  `json:"boxes"`
+	Chosen   bool `json:"chosen"`
+	Controls int  `json:"controls"`
+
+	// Id A UUID of version 7
+	Id       Id                    `json:"id"`
 	Name     string                `json:"name"`
 	Practice string                `json:"practice"`
 	Verdict  CircuitSummaryVerdict `json:"verdict"`
@@ -399,7 +414,8 @@ type Edit = survey.Edit
 
 // EditRequest defines model for EditRequest.
 type EditRequest struct {
-	Base int  `json:"base"`
+	// Base A UUID of version 7
+	Base Id   `json:"base"`
 	Edit Edit `json:"edit"`
 }
 
@@ -428,6 +444,17 @@ type HouseReading struct {
 	Words   string       `json:"words"`
 }
 
+// Id A UUID of version 7
+type Id = string
+
+// ImportedJob defines model for ImportedJob.
+type ImportedJob struct {
+	Job Job `json:"job"`
+
+	// Lost What of the file could not be kept
+	Lost []string `json:"lost"`
+}
+
 // Item defines model for Item.
 type Item = procedure.Item
 
@@ -435,16 +462,20 @@ type Item = procedure.Item
 type Job struct {
 	Circuits int       `json:"circuits"`
 	Created  time.Time `json:"created"`
-	Id       int64     `json:"id"`
-	Name     string    `json:"name"`
+
+	// Id A UUID of version 7
+	Id   Id     `json:"id"`
+	Name string `json:"name"`
 }
 
 // JobDetail defines model for JobDetail.
 type JobDetail struct {
 	Circuits []CircuitSummary `json:"circuits"`
 	Created  time.Time        `json:"created"`
-	Id       int64            `json:"id"`
-	Name     string           `json:"name"`
+
+	// Id A UUID of version 7
+	Id   Id     `json:"id"`
+	Name string `json:"name"`
 }
 
 // LampState defines model for LampState.
@@ -461,6 +492,9 @@ type LibraryDevice struct {
 
 	// Text What it does, in the words of the practice
 	Text string `json:"text"`
+
+	// Version Of one of your own
+	Version *string `json:"version,omitempty"`
 }
 
 // Live defines model for Live.
@@ -533,9 +567,11 @@ type Photo struct {
 	Box     string    `json:"box"`
 	Created time.Time `json:"created"`
 	Height  int       `json:"height"`
-	Id      int64     `json:"id"`
-	Note    string    `json:"note"`
-	Width   int       `json:"width"`
+
+	// Id A UUID of version 7
+	Id    Id     `json:"id"`
+	Note  string `json:"note"`
+	Width int    `json:"width"`
 }
 
 // PhotoNote defines model for PhotoNote.
@@ -597,8 +633,8 @@ type Problem struct {
 	Code    string    `json:"code"`
 	Detail  string    `json:"detail"`
 
-	// Head The number of the head revision
-	Head     *int           `json:"head,omitempty"`
+	// Head The head revision, or the version that stands, when a change was stale
+	Head     *string        `json:"head,omitempty"`
 	Place    *string        `json:"place,omitempty"`
 	Problems *[]FileProblem `json:"problems,omitempty"`
 	Status   int            `json:"status"`
@@ -637,8 +673,11 @@ type Revision struct {
 	Chosen  string    `json:"chosen"`
 	Created time.Time `json:"created"`
 	Head    bool      `json:"head"`
-	Number  int       `json:"number"`
-	Said    string    `json:"said"`
+
+	// Id A UUID of version 7
+	Id     Id     `json:"id"`
+	Number int    `json:"number"`
+	Said   string `json:"said"`
 }
 
 // RoleOdds defines model for RoleOdds.
@@ -737,6 +776,13 @@ type TraceWarning = trace.Warning
 // Version defines model for Version.
 type Version string
 
+// WishRequest defines model for WishRequest.
+type WishRequest struct {
+	// Base The version that was seen, empty where nothing was wished yet
+	Base   string `json:"base"`
+	Wishes Wishes `json:"wishes"`
+}
+
 // WishWord defines model for WishWord.
 type WishWord struct {
 	Id   string `json:"id"`
@@ -759,17 +805,21 @@ type WishesAnswer struct {
 	Known   []WishWord `json:"known"`
 	Radios  []Named    `json:"radios"`
 	Schools []School   `json:"schools"`
+	Version string     `json:"version"`
 	Wishes  Wishes     `json:"wishes"`
 }
 
-// CircuitID defines model for CircuitID.
-type CircuitID = int64
+// CircuitID A UUID of version 7
+type CircuitID = Id
 
-// JobID defines model for JobID.
-type JobID = int64
+// DeviceBase defines model for DeviceBase.
+type DeviceBase = string
 
-// PhotoID defines model for PhotoID.
-type PhotoID = int64
+// JobID A UUID of version 7
+type JobID = Id
+
+// PhotoID A UUID of version 7
+type PhotoID = Id
 
 // Prefer defines model for Prefer.
 type Prefer string
@@ -835,8 +885,25 @@ type DevicesParamsPractice string
 // AddDeviceJSONBody defines parameters for AddDevice.
 type AddDeviceJSONBody map[string]interface{}
 
+// AddDeviceParams defines parameters for AddDevice.
+type AddDeviceParams struct {
+	// Base The version that was seen, of a device that is changed or removed
+	Base *DeviceBase `form:"base,omitempty" json:"base,omitempty"`
+}
+
+// ImportDevicesParams defines parameters for ImportDevices.
+type ImportDevicesParams struct {
+	Replace *bool `form:"replace,omitempty" json:"replace,omitempty"`
+}
+
 // TryDeviceJSONBody defines parameters for TryDevice.
 type TryDeviceJSONBody map[string]interface{}
+
+// DeleteDeviceParams defines parameters for DeleteDevice.
+type DeleteDeviceParams struct {
+	// Base The version that was seen, of a device that is changed or removed
+	Base *DeviceBase `form:"base,omitempty" json:"base,omitempty"`
+}
 
 // AskHouseJSONRequestBody defines body for AskHouse for application/json ContentType.
 type AskHouseJSONRequestBody = Observation
@@ -866,7 +933,7 @@ type PreviewTestJSONRequestBody = Observation
 type UndoJSONRequestBody = BaseRequest
 
 // WishJSONRequestBody defines body for Wish for application/json ContentType.
-type WishJSONRequestBody = Wishes
+type WishJSONRequestBody = WishRequest
 
 // AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
 type AddDeviceJSONRequestBody AddDeviceJSONBody
@@ -926,10 +993,10 @@ type ServerInterface interface {
 	GetHistory(c *gin.Context, circuit CircuitID)
 	// GetRevision One revision as a drawing, to look at it
 	// (GET /circuits/{circuit}/history/{revision})
-	GetRevision(c *gin.Context, circuit CircuitID, revision int)
+	GetRevision(c *gin.Context, circuit CircuitID, revision Id)
 	// GoBackTo Make a revision the head again, as one revision more
 	// (POST /circuits/{circuit}/history/{revision})
-	GoBackTo(c *gin.Context, circuit CircuitID, revision int)
+	GoBackTo(c *gin.Context, circuit CircuitID, revision Id)
 	// CompareHouse What of the record of a hidden house is right
 	// (GET /circuits/{circuit}/house)
 	CompareHouse(c *gin.Context, circuit CircuitID)
@@ -984,7 +1051,7 @@ type ServerInterface interface {
 	// Wishes What is wished, and what may be
 	// (GET /circuits/{circuit}/wishes)
 	Wishes(c *gin.Context, circuit CircuitID)
-	// Wish Keep what is wished
+	// Wish Keep what is wished, in the stead of the version that was seen
 	// (PUT /circuits/{circuit}/wishes)
 	Wish(c *gin.Context, circuit CircuitID)
 	// Devices The catalogue and your own device models
@@ -992,19 +1059,19 @@ type ServerInterface interface {
 	Devices(c *gin.Context, params DevicesParams)
 	// AddDevice Keep a device model of your own, once it behaves on the bench
 	// (POST /devices)
-	AddDevice(c *gin.Context)
+	AddDevice(c *gin.Context, params AddDeviceParams)
 	// ExportDevices Your own device models as a file
 	// (GET /devices/file)
 	ExportDevices(c *gin.Context)
-	// ImportDevices Read a file of device models
+	// ImportDevices Read a file of device models; one whose id is taken by another is refused unless it shall replace it
 	// (POST /devices/file)
-	ImportDevices(c *gin.Context)
+	ImportDevices(c *gin.Context, params ImportDevicesParams)
 	// TryDevice Put a device model on the bench, and keep nothing
 	// (POST /devices/try)
 	TryDevice(c *gin.Context)
 
 	// (DELETE /devices/{device})
-	DeleteDevice(c *gin.Context, device string)
+	DeleteDevice(c *gin.Context, device string, params DeleteDeviceParams)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(c *gin.Context)
@@ -1106,7 +1173,7 @@ func (siw *ServerInterfaceWrapper) DeleteCircuit(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1131,7 +1198,7 @@ func (siw *ServerInterfaceWrapper) GetCircuit(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1156,7 +1223,7 @@ func (siw *ServerInterfaceWrapper) AskHouse(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1181,7 +1248,7 @@ func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1215,7 +1282,7 @@ func (siw *ServerInterfaceWrapper) Choose(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1240,7 +1307,7 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1316,7 +1383,7 @@ func (siw *ServerInterfaceWrapper) EditCircuit(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1341,7 +1408,7 @@ func (siw *ServerInterfaceWrapper) GetCircuitFile(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1366,7 +1433,7 @@ func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1391,16 +1458,16 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
 	}
 
 	// ------------- Path parameter "revision" -------------
-	var revision int
+	var revision Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
 		return
@@ -1425,16 +1492,16 @@ func (siw *ServerInterfaceWrapper) GoBackTo(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
 	}
 
 	// ------------- Path parameter "revision" -------------
-	var revision int
+	var revision Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
 		return
@@ -1459,7 +1526,7 @@ func (siw *ServerInterfaceWrapper) CompareHouse(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1484,7 +1551,7 @@ func (siw *ServerInterfaceWrapper) HideCircuit(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1509,7 +1576,7 @@ func (siw *ServerInterfaceWrapper) Materials(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1534,7 +1601,7 @@ func (siw *ServerInterfaceWrapper) GetNetlist(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1559,7 +1626,7 @@ func (siw *ServerInterfaceWrapper) ShowOption(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1593,7 +1660,7 @@ func (siw *ServerInterfaceWrapper) Paper(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1638,7 +1705,7 @@ func (siw *ServerInterfaceWrapper) Plan(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1663,7 +1730,7 @@ func (siw *ServerInterfaceWrapper) Press(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1688,7 +1755,7 @@ func (siw *ServerInterfaceWrapper) Procedure(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1724,7 +1791,7 @@ func (siw *ServerInterfaceWrapper) RecordTraced(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1749,7 +1816,7 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1774,7 +1841,7 @@ func (siw *ServerInterfaceWrapper) RestoreCircuit(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1799,7 +1866,7 @@ func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1835,7 +1902,7 @@ func (siw *ServerInterfaceWrapper) TraceAhead(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1871,7 +1938,7 @@ func (siw *ServerInterfaceWrapper) PreviewTest(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1896,7 +1963,7 @@ func (siw *ServerInterfaceWrapper) TraceTree(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1932,7 +1999,7 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1957,7 +2024,7 @@ func (siw *ServerInterfaceWrapper) Wishes(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -1982,7 +2049,7 @@ func (siw *ServerInterfaceWrapper) Wish(c *gin.Context) {
 	// ------------- Path parameter "circuit" -------------
 	var circuit CircuitID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
 		return
@@ -2028,6 +2095,20 @@ func (siw *ServerInterfaceWrapper) Devices(c *gin.Context) {
 // AddDevice operation middleware
 func (siw *ServerInterfaceWrapper) AddDevice(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddDeviceParams
+
+	// ------------- Optional query parameter "base" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "base", c.Request.URL.Query(), &params.Base, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter base: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2035,7 +2116,7 @@ func (siw *ServerInterfaceWrapper) AddDevice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddDevice(c)
+	siw.Handler.AddDevice(c, params)
 }
 
 // ExportDevices operation middleware
@@ -2054,6 +2135,20 @@ func (siw *ServerInterfaceWrapper) ExportDevices(c *gin.Context) {
 // ImportDevices operation middleware
 func (siw *ServerInterfaceWrapper) ImportDevices(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportDevicesParams
+
+	// ------------- Optional query parameter "replace" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "replace", c.Request.URL.Query(), &params.Replace, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter replace: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2061,7 +2156,7 @@ func (siw *ServerInterfaceWrapper) ImportDevices(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ImportDevices(c)
+	siw.Handler.ImportDevices(c, params)
 }
 
 // TryDevice operation middleware
@@ -2092,6 +2187,17 @@ func (siw *ServerInterfaceWrapper) DeleteDevice(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteDeviceParams
+
+	// ------------- Optional query parameter "base" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "base", c.Request.URL.Query(), &params.Base, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter base: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2099,7 +2205,7 @@ func (siw *ServerInterfaceWrapper) DeleteDevice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteDevice(c, device)
+	siw.Handler.DeleteDevice(c, device, params)
 }
 
 // ImportJob operation middleware
@@ -2150,7 +2256,7 @@ func (siw *ServerInterfaceWrapper) DeleteJob(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2175,7 +2281,7 @@ func (siw *ServerInterfaceWrapper) GetJob(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2200,7 +2306,7 @@ func (siw *ServerInterfaceWrapper) RenameJob(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2225,7 +2331,7 @@ func (siw *ServerInterfaceWrapper) ExportJob(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2250,7 +2356,7 @@ func (siw *ServerInterfaceWrapper) CreateCircuit(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2275,7 +2381,7 @@ func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2300,7 +2406,7 @@ func (siw *ServerInterfaceWrapper) RestoreJob(c *gin.Context) {
 	// ------------- Path parameter "job" -------------
 	var job JobID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
 		return
@@ -2325,7 +2431,7 @@ func (siw *ServerInterfaceWrapper) DeletePhoto(c *gin.Context) {
 	// ------------- Path parameter "photo" -------------
 	var photo PhotoID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
 		return
@@ -2350,7 +2456,7 @@ func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
 	// ------------- Path parameter "photo" -------------
 	var photo PhotoID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
 		return
@@ -2375,7 +2481,7 @@ func (siw *ServerInterfaceWrapper) NotePhoto(c *gin.Context) {
 	// ------------- Path parameter "photo" -------------
 	var photo PhotoID
 
-	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
 		return
@@ -2961,7 +3067,7 @@ func (response GetHistorydefaultApplicationProblemPlusJSONResponse) VisitGetHist
 
 type GetRevisionRequestObject struct {
 	Circuit  CircuitID `json:"circuit"`
-	Revision int       `json:"revision"`
+	Revision Id        `json:"revision"`
 }
 
 type GetRevisionResponseObject interface {
@@ -3007,7 +3113,7 @@ func (response GetRevisiondefaultApplicationProblemPlusJSONResponse) VisitGetRev
 
 type GoBackToRequestObject struct {
 	Circuit  CircuitID `json:"circuit"`
-	Revision int       `json:"revision"`
+	Revision Id        `json:"revision"`
 	Body     *GoBackToJSONRequestBody
 }
 
@@ -3869,7 +3975,8 @@ func (response DevicesdefaultApplicationProblemPlusJSONResponse) VisitDevicesRes
 }
 
 type AddDeviceRequestObject struct {
-	Body *AddDeviceJSONRequestBody
+	Params AddDeviceParams
+	Body   *AddDeviceJSONRequestBody
 }
 
 type AddDeviceResponseObject interface {
@@ -3958,7 +4065,8 @@ func (response ExportDevicesdefaultApplicationProblemPlusJSONResponse) VisitExpo
 }
 
 type ImportDevicesRequestObject struct {
-	Body io.Reader
+	Params ImportDevicesParams
+	Body   io.Reader
 }
 
 type ImportDevicesResponseObject interface {
@@ -4039,6 +4147,7 @@ func (response TryDevicedefaultApplicationProblemPlusJSONResponse) VisitTryDevic
 
 type DeleteDeviceRequestObject struct {
 	Device string `json:"device"`
+	Params DeleteDeviceParams
 }
 
 type DeleteDeviceResponseObject interface {
@@ -4078,7 +4187,7 @@ type ImportJobResponseObject interface {
 	VisitImportJobResponse(w http.ResponseWriter) error
 }
 
-type ImportJob201JSONResponse Job
+type ImportJob201JSONResponse ImportedJob
 
 func (response ImportJob201JSONResponse) VisitImportJobResponse(w http.ResponseWriter) error {
 
@@ -4722,7 +4831,7 @@ type StrictServerInterface interface {
 	// Wishes What is wished, and what may be
 	// (GET /circuits/{circuit}/wishes)
 	Wishes(ctx context.Context, request WishesRequestObject) (WishesResponseObject, error)
-	// Wish Keep what is wished
+	// Wish Keep what is wished, in the stead of the version that was seen
 	// (PUT /circuits/{circuit}/wishes)
 	Wish(ctx context.Context, request WishRequestObject) (WishResponseObject, error)
 	// Devices The catalogue and your own device models
@@ -4734,7 +4843,7 @@ type StrictServerInterface interface {
 	// ExportDevices Your own device models as a file
 	// (GET /devices/file)
 	ExportDevices(ctx context.Context, request ExportDevicesRequestObject) (ExportDevicesResponseObject, error)
-	// ImportDevices Read a file of device models
+	// ImportDevices Read a file of device models; one whose id is taken by another is refused unless it shall replace it
 	// (POST /devices/file)
 	ImportDevices(ctx context.Context, request ImportDevicesRequestObject) (ImportDevicesResponseObject, error)
 	// TryDevice Put a device model on the bench, and keep nothing
@@ -5209,7 +5318,7 @@ func (sh *strictHandler) GetHistory(ctx *gin.Context, circuit CircuitID) {
 }
 
 // GetRevision operation middleware
-func (sh *strictHandler) GetRevision(ctx *gin.Context, circuit CircuitID, revision int) {
+func (sh *strictHandler) GetRevision(ctx *gin.Context, circuit CircuitID, revision Id) {
 	var request GetRevisionRequestObject
 
 	request.Circuit = circuit
@@ -5236,7 +5345,7 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, circuit CircuitID, revisi
 }
 
 // GoBackTo operation middleware
-func (sh *strictHandler) GoBackTo(ctx *gin.Context, circuit CircuitID, revision int) {
+func (sh *strictHandler) GoBackTo(ctx *gin.Context, circuit CircuitID, revision Id) {
 	var request GoBackToRequestObject
 
 	request.Circuit = circuit
@@ -5916,8 +6025,10 @@ func (sh *strictHandler) Devices(ctx *gin.Context, params DevicesParams) {
 }
 
 // AddDevice operation middleware
-func (sh *strictHandler) AddDevice(ctx *gin.Context) {
+func (sh *strictHandler) AddDevice(ctx *gin.Context, params AddDeviceParams) {
 	var request AddDeviceRequestObject
+
+	request.Params = params
 
 	var body AddDeviceJSONRequestBody
 	var err error
@@ -5982,8 +6093,10 @@ func (sh *strictHandler) ExportDevices(ctx *gin.Context) {
 }
 
 // ImportDevices operation middleware
-func (sh *strictHandler) ImportDevices(ctx *gin.Context) {
+func (sh *strictHandler) ImportDevices(ctx *gin.Context, params ImportDevicesParams) {
 	var request ImportDevicesRequestObject
+
+	request.Params = params
 
 	request.Body = ctx.Request.Body
 
@@ -6050,10 +6163,11 @@ func (sh *strictHandler) TryDevice(ctx *gin.Context) {
 }
 
 // DeleteDevice operation middleware
-func (sh *strictHandler) DeleteDevice(ctx *gin.Context, device string) {
+func (sh *strictHandler) DeleteDevice(ctx *gin.Context, device string, params DeleteDeviceParams) {
 	var request DeleteDeviceRequestObject
 
 	request.Device = device
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.DeleteDevice(ctx, request.(DeleteDeviceRequestObject))

@@ -92,7 +92,7 @@ func TestCompare(t *testing.T) {
 	if now := b.MustElement(".strip").MustText(); now != strip {
 		t.Errorf("with nothing shown the strip says %q", now)
 	}
-	b.MustNavigate("http://" + h.addr + "/circuits/1/choose?show=main-aux-sw1").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/1/choose?show=main-aux-sw1")).MustWaitLoad()
 	b.see("Hide the drawings")
 	if now := b.MustElement(".strip").MustText(); !strings.Contains(now, "signal") {
 		t.Errorf("the strip does not show what the boxes would hold: %q", now)
@@ -107,9 +107,9 @@ func TestCompare(t *testing.T) {
 	if n := len(b.MustElements(".compared thead th")); n != 2 {
 		t.Errorf("%d options side by side", n)
 	}
-	b.MustNavigate("http://" + h.addr + "/circuits/1/compare?o=main-aux-sw1,perpetual").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/1/compare?o=main-aux-sw1,perpetual")).MustWaitLoad()
 	b.see("Some of the options are not offered any more")
-	b.MustNavigate("http://" + h.addr + "/circuits/1/compare").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/1/compare")).MustWaitLoad()
 	b.see("None of these options is offered any more")
 }
 
@@ -120,7 +120,7 @@ func TestTenByKeys(t *testing.T) {
 	h.seed("observatory")
 	ten := circuittest.Chain(10)
 	ten.Name = "Ten on a tower stair"
-	b := h.open(fmt.Sprintf("/circuits/%d/choose", h.put(1, ten)), 1280, 800)
+	b := h.open(fmt.Sprintf("/circuits/%s/choose", h.put(h.ids.Job(t, 1), ten)), 1280, 800)
 	b.see("What these conductors can carry")
 	if n := len(b.MustElements(".strip .stop-name")); n < 11 {
 		t.Errorf("the strip has %d boxes", n)
@@ -168,8 +168,8 @@ func TestComparedOnPaper(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/1/choose", 900, 700)
 	b.see("What these conductors can carry")
-	ids := b.MustEval(`() => fetch("/api/v1/circuits/1/plan").then(r => r.json()).then(a => a.options.filter(o => o.feasible).slice(0, 4).map(o => o.id).join(","))`).Str()
-	b.MustNavigate("http://" + h.addr + "/circuits/1/compare?o=" + ids).MustWaitLoad()
+	ids := b.MustEval(`() => fetch("/api/v1/circuits/` + h.ids.Circuit(t, 1) + `/plan").then(r => r.json()).then(a => a.options.filter(o => o.feasible).slice(0, 4).map(o => o.id).join(","))`).Str()
+	b.MustNavigate(h.url("/circuits/1/compare?o=" + ids)).MustWaitLoad()
 	b.see("Price of the devices, in units")
 	b.press("Change to the dark theme") // paper stays paper
 	if err := (proto.EmulationSetEmulatedMedia{Media: "print"}).Call(b.Page); err != nil {
@@ -221,19 +221,19 @@ func TestOwnDevice(t *testing.T) {
 	b.press("Keep")
 	b.see("attic dimmer is kept")
 
-	b.MustNavigate("http://" + h.addr + "/circuits/1/choose").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/1/choose")).MustWaitLoad()
 	b.see("What these conductors can carry")
 	var plan struct {
 		Options []struct {
 			Devices []struct{ Device string }
 		}
 	}
-	raw := b.MustEval(`async () => await (await fetch("/api/v1/circuits/1/plan")).text()`).Str()
+	raw := b.MustEval(`async () => await (await fetch("/api/v1/circuits/` + h.ids.Circuit(t, 1) + `/plan")).text()`).Str()
 	if err := json.Unmarshal([]byte(raw), &plan); err != nil || !strings.Contains(raw, "attic-dimmer") {
 		t.Errorf("no plan knows the new model: %v", err)
 	}
 
-	b.MustNavigate("http://" + h.addr + "/devices").MustWaitLoad()
+	b.MustNavigate(h.url("/devices")).MustWaitLoad()
 	b.see("attic dimmer")
 	file := filepath.Join(t.TempDir(), "models.json")
 	text := b.MustEval(`async () => await (await fetch("/api/v1/devices/file")).text()`).Str()

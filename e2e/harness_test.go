@@ -23,6 +23,7 @@ import (
 
 	"ambivia/api"
 	"ambivia/store"
+	"ambivia/store/storetest"
 	"ambivia/web"
 )
 
@@ -66,6 +67,13 @@ type house struct {
 	store  *store.Store
 	server *httptest.Server
 	addr   string
+	ids    *storetest.Numbers // jobs and circuits in the order in which tests made them
+}
+
+// url is the address of a path, in which jobs and circuits may stand by number.
+func (h *house) url(path string) string {
+	h.t.Helper()
+	return "http://" + h.addr + h.ids.Address(h.t, path)
 }
 
 func start(t *testing.T) *house {
@@ -88,6 +96,10 @@ func (h *house) up() {
 	}
 	h.addr = l.Addr().String()
 	h.store = s
+	if h.ids == nil {
+		h.ids = &storetest.Numbers{}
+	}
+	h.ids.Store = s
 	handler := api.New(s, web.Page(), slog.New(slog.NewTextHandler(io.Discard, nil)), []string{h.addr})
 	h.server = &httptest.Server{Listener: l, Config: httptest.NewUnstartedServer(handler).Config}
 	h.server.Start()
@@ -138,7 +150,7 @@ func (h *house) open(path string, width, height int) *tab {
 		}
 	})()
 	page.EnableDomain(proto.LogEnable{})
-	page.MustNavigate("http://" + h.addr + path).MustWaitLoad()
+	page.MustNavigate(h.url(path)).MustWaitLoad()
 	h.t.Cleanup(func() {
 		if h.t.Failed() {
 			if dir := os.Getenv("AMBIVIA_FAILURES"); dir != "" {

@@ -268,7 +268,7 @@ func TestDemoFromNothing(t *testing.T) {
 	h := start(t)
 	b := h.open("/", 1280, 800)
 	for i, c := range circuits {
-		b.MustNavigate("http://" + h.addr).MustWaitLoad()
+		b.MustNavigate(h.url("")).MustWaitLoad()
 		newCircuit(b, fmt.Sprintf("Job %d", i), c.name, c.practice)
 		for _, box := range c.boxes {
 			b.fill("Where it is", box[0])
@@ -310,7 +310,7 @@ func TestTryThings(t *testing.T) {
 	b.press("Flip Chart room door")
 	b.lamp(true)
 	b.see("3 of 4 states seen")
-	if c, err := h.store.Circuit(context.Background(), 1); err != nil || c.Head.Number != 1 {
+	if c, err := h.store.Circuit(context.Background(), h.ids.Circuit(t, 1)); err != nil || c.Head.Number != 1 {
 		t.Errorf("trying things made revision %d, %v", c.Head.Number, err)
 	}
 }
@@ -333,8 +333,8 @@ func (h *house) seed(scene string) {
 	}
 }
 
-// put writes a circuit into a job of the database and returns its number.
-func (h *house) put(job int64, c *circuit.Circuit) int64 {
+// put writes a circuit into a job of the database and returns its id.
+func (h *house) put(job string, c *circuit.Circuit) string {
 	h.t.Helper()
 	var doc bytes.Buffer
 	if err := circuit.Write(&doc, c); err != nil {

@@ -48,11 +48,11 @@ func furnish(t *testing.T) *house {
 	h.seed("observatory")
 	b := h.open("/circuits/1/choose", 1280, 800)
 	b.choose("Smart main in Chart room door; Chart room window becomes a wired")
-	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
+	b.MustNavigate(h.url("/jobs/1")).MustWaitLoad()
 	b.fill("New circuit", "Eyepiece store")
 	b.press("Make circuit")
 	b.see("Begin where power does")
-	b.MustNavigate("http://" + h.addr + "/jobs/1").MustWaitLoad()
+	b.MustNavigate(h.url("/jobs/1")).MustWaitLoad()
 	faulty := filepath.Join(t.TempDir(), "faulty.json")
 	spoiled := scene("observatory")[1]
 	spoiled.Name = "Archive, a traveler loose"
@@ -69,7 +69,7 @@ func furnish(t *testing.T) *house {
 	b.see("West dome stair")
 	b.MustElement("input[type=file]").MustSetFiles(faulty)
 	b.see("Missing or odd")
-	b.MustNavigate("http://" + h.addr + "/circuits/2/trace").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/2/trace")).MustWaitLoad()
 	b.press("Hide it and practise")
 	b.see("circuits fit")
 	return h
@@ -93,7 +93,7 @@ func TestAccessible(t *testing.T) {
 					continue
 				}
 				name := fmt.Sprintf("%s %s %d", s.name, theme, size[0])
-				b.MustNavigate("http://" + h.addr + s.path).MustWaitLoad()
+				b.MustNavigate(h.url(s.path)).MustWaitLoad()
 				b.see(s.ready)
 				b.still()
 				if s.name == "job" {
@@ -171,7 +171,7 @@ func TestScreenshots(t *testing.T) {
 	shoot := func(name, path, ready, theme string, width, height int) {
 		b := h.open("/", width, height)
 		b.MustEval(`theme => localStorage.setItem("ambivia-theme", theme)`, theme)
-		b.MustNavigate("http://" + h.addr + path).MustWaitLoad()
+		b.MustNavigate(h.url(path)).MustWaitLoad()
 		b.see(ready)
 		b.still()
 		if name == "steps" { // one that is about a box

@@ -114,7 +114,7 @@ func TestTraceSettings(t *testing.T) {
 	}
 	c := settled(t)
 	c.Observations = c.Observations[:len(c.Observations)-1]
-	b = h.open(fmt.Sprintf("/circuits/%d/trace", h.put(1, c)), 390, 844)
+	b = h.open(fmt.Sprintf("/circuits/%s/trace", h.put(h.ids.Job(t, 1), c)), 390, 844)
 	b.see("circuits fit")
 	take := b.MustElementR("button", "Take it as")
 	as := strings.TrimPrefix(take.MustText(), "Take it as ")
@@ -138,7 +138,7 @@ func TestTraceSettings(t *testing.T) {
 func TestConfirmingReading(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
-	b := h.open(fmt.Sprintf("/circuits/%d/trace", h.put(1, settled(t))), 1280, 800)
+	b := h.open(fmt.Sprintf("/circuits/%s/trace", h.put(h.ids.Job(t, 1), settled(t))), 1280, 800)
 	b.see("circuit")
 	b.still()
 	b.see("Confirming reading")

@@ -70,7 +70,7 @@ func TestWire(t *testing.T) {
 	b.see("needed in all")
 	b.see("(was traveler)")
 	for path, want := range map[string]string{"paper/order?size=a4": "%PDF-", "paper/labels": "%PDF-", "paper/drawings": "%PDF-", "materials": "group,item"} {
-		if got := b.MustEval(`path => fetch("/api/v1/circuits/2/" + path).then(r => r.text()).then(t => t.slice(0, 10))`, path).Str(); !strings.HasPrefix(got, want) {
+		if got := b.MustEval(`path => fetch("/api/v1/circuits/`+h.ids.Circuit(t, 2)+`/" + path).then(r => r.text()).then(t => t.slice(0, 10))`, path).Str(); !strings.HasPrefix(got, want) {
 			t.Errorf("%s begins with %q", path, got)
 		}
 	}
@@ -139,7 +139,7 @@ func TestWireByKeys(t *testing.T) {
 	}
 	b.key(input.ArrowDown)
 	b.see("Bring the 3-way switch s1 in Archive door to the box")
-	b.MustNavigate("http://" + h.addr + "/circuits/2/wire").MustWaitLoad()
+	b.MustNavigate(h.url("/circuits/2/wire")).MustWaitLoad()
 	b.see("Only what changes")
 	focus(b, "Work order, PDF")
 	focus(b, "Other documents")
@@ -153,10 +153,10 @@ func TestWireOfTen(t *testing.T) {
 	h.seed("observatory")
 	ten := circuittest.Chain(10)
 	ten.Name = "Ten on a tower stair"
-	at := fmt.Sprintf("/circuits/%d/", h.put(1, ten))
+	at := fmt.Sprintf("/circuits/%s/", h.put(h.ids.Job(t, 1), ten))
 	b := h.open(at+"choose", 390, 844)
 	b.choose("Smart main in b1; b2")
-	b.MustNavigate("http://" + h.addr + at + "wire?see=steps").MustWaitLoad()
+	b.MustNavigate(h.url(at + "wire?see=steps")).MustWaitLoad()
 	b.see("New work, box by box")
 	steps := b.MustElements(".step")
 	if len(steps) < 60 {

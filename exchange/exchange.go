@@ -14,7 +14,7 @@ import (
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
-	"ambivia/core/photo"
+	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/store"
 )
@@ -22,13 +22,20 @@ import (
 // unnamed is what a circuit file without a name is called once it is in a job.
 const unnamed = "Imported circuit"
 
-// Job is a job that was read from a file and not yet written anywhere.
+// Job is a job that was read from a file and not yet written anywhere. The file must stay open
+// until it is.
 type Job struct {
 	Name     string
 	Circuits []*store.Whole
-	devices  map[string][]byte // people's own models that came with it
-	archive  []byte            // what it was read from, where that was an archive
+	Lost     []string // what of the file could not be kept, in words
+
+	devices map[string][]byte // people's own models that came with it
+	file    io.ReaderAt       // what it was read from, where that was an archive
+	size    int64
 }
+
+// Archived reports whether the job comes from an archive, with a history of its own.
+func (j *Job) Archived() bool { return j.file != nil }
 
 // Write writes the job to the store, all of it or nothing. A device model that meets another of
 // its id there is kept beside it under an id of its own.
@@ -51,13 +58,11 @@ func (j *Job) Write(ctx context.Context, s *store.Store) (store.Job, error) {
 		}
 	}
 	if len(renamed) > 0 {
-		read, err := archive.ReadRenamed(j.archive, renamed)
+		again, err := readArchive(j.file, j.size, renamed)
 		if err != nil {
 			return store.Job{}, err
 		}
-		if j, err = jobOf(read, j.archive); err != nil {
-			return store.Job{}, err
-		}
+		*j = *again
 	}
 	return s.AddWhole(ctx, j.Name, j.Circuits, j.devices)
 }
@@ -69,9 +74,9 @@ func ownDevices(ctx context.Context, s *store.Store) (map[string][]byte, error) 
 		return nil, err
 	}
 	out := map[string][]byte{}
-	for _, data := range list {
+	for _, kept := range list {
 		var d device.Device
-		if err := json.Unmarshal(data, &d); err != nil {
+		if err := json.Unmarshal(kept.Data, &d); err != nil {
 			return nil, err
 		}
 		if out[d.ID], err = json.Marshal(d); err != nil {
@@ -81,8 +86,8 @@ func ownDevices(ctx context.Context, s *store.Store) (map[string][]byte, error) 
 	return out, nil
 }
 
-// Export writes a job of the store as an archive.
-func Export(ctx context.Context, s *store.Store, id int64, w io.Writer) error {
+// Export writes a job of the store as an archive, a circuit at a time.
+func Export(ctx context.Context, s *store.Store, id string, w io.Writer) error {
 	job, err := s.Job(ctx, id)
 	if err != nil {
 		return err
@@ -91,18 +96,19 @@ func Export(ctx context.Context, s *store.Store, id int64, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	out := &archive.Job{Name: job.Name}
 	own, err := s.Devices(ctx)
 	if err != nil {
 		return err
 	}
-	for _, data := range own {
+	var devices []device.Device
+	for _, kept := range own {
 		var d device.Device
-		if err := json.Unmarshal(data, &d); err != nil {
+		if err := json.Unmarshal(kept.Data, &d); err != nil {
 			return err
 		}
-		out.Devices = append(out.Devices, d)
+		devices = append(devices, d)
 	}
+	out := archive.NewWriter(w)
 	for _, c := range circuits {
 		whole, err := s.Whole(ctx, c.ID)
 		if err != nil {
@@ -112,9 +118,11 @@ func Export(ctx context.Context, s *store.Store, id int64, w io.Writer) error {
 		if err != nil {
 			return err
 		}
-		out.Circuits = append(out.Circuits, *packed)
+		if err := out.Add(packed); err != nil {
+			return err
+		}
 	}
-	return archive.Write(w, out)
+	return out.Close(job.Name, devices)
 }
 
 func pack(whole *store.Whole) (*archive.Circuit, error) {
@@ -125,43 +133,40 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 		}
 	}
 	for _, p := range whole.History {
-		doc, err := circuit.Parse(p.Document)
-		if err != nil {
-			return nil, err
-		}
-		r := archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Said: p.Said, Created: p.Created, Document: doc}
-		if p.Choice != "" {
-			r.Planned = &retrofit.Option{ID: p.Choice}
-		}
-		out.Revisions = append(out.Revisions, r)
+		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Said: p.Said, Created: p.Created, Document: p.Document, Choice: p.Choice})
 	}
 	for i, p := range whole.Photos {
-		out.Photos = append(out.Photos, archive.Photo{Box: p.Box, Note: p.Note, Created: p.Created,
-			Photo: photo.Photo{JPEG: whole.Pictures[i], Width: p.Width, Height: p.Height}})
+		out.Photos = append(out.Photos, archive.Photo{Box: p.Box, Note: p.Note, Created: p.Created, Width: p.Width, Height: p.Height,
+			Picture: func() ([]byte, error) { return whole.Picture(i) }})
 	}
 	return out, nil
 }
 
-// Read reads a file from outside: a job archive, or a circuit file, which
+// Read reads a file from outside, of so many bytes: a job archive, or a circuit file, which
 // becomes a job of its own. Nothing is written.
-func Read(data []byte) (*Job, error) {
-	if !archive.Is(data) {
-		doc, err := circuit.Parse(data)
-		if err != nil {
-			return nil, err
-		}
-		return Fresh("", doc)
+func Read(file io.ReaderAt, size int64) (*Job, error) {
+	start := make([]byte, 4)
+	n, err := file.ReadAt(start, 0)
+	if err != nil && err != io.EOF {
+		return nil, err
 	}
-	read, err := archive.Read(data)
+	if archive.Is(start[:n]) {
+		return readArchive(file, size, nil)
+	}
+	doc, err := circuit.Read(io.NewSectionReader(file, 0, size))
 	if err != nil {
 		return nil, err
 	}
-	return jobOf(read, data)
+	return Fresh("", doc)
 }
 
-// jobOf makes a job of an archive that was read.
-func jobOf(read *archive.Job, data []byte) (*Job, error) {
-	out := &Job{Name: read.Name, devices: map[string][]byte{}, archive: data}
+// readArchive makes a job of an archive, with other ids for some of its device models.
+func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error) {
+	read, err := archive.Read(file, size, renamed)
+	if err != nil {
+		return nil, err
+	}
+	out := &Job{Name: read.Name, devices: map[string][]byte{}, file: file, size: size}
 	for _, d := range read.Devices {
 		model, err := json.Marshal(d)
 		if err != nil {
@@ -169,8 +174,9 @@ func jobOf(read *archive.Job, data []byte) (*Job, error) {
 		}
 		out.devices[d.ID] = model
 	}
-	for _, c := range read.Circuits {
-		whole, err := unpack(c)
+	library := device.NewLibrary(read.Devices)
+	for i := range read.Circuits {
+		whole, err := out.unpack(&read.Circuits[i], library)
 		if err != nil {
 			return nil, err
 		}
@@ -179,24 +185,30 @@ func jobOf(read *archive.Job, data []byte) (*Job, error) {
 	return out, nil
 }
 
-func unpack(c archive.Circuit) (*store.Whole, error) {
+// unpack makes a circuit of the store. The plan that is chosen at its head is made again; what was
+// chosen before that is made again when somebody goes back to it.
+func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole, error) {
 	out := &store.Whole{Head: c.Head}
+	ask := retrofit.Ask{Library: library}
 	if c.Wishes != nil {
 		var err error
 		if out.Wishes, err = json.Marshal(c.Wishes); err != nil {
 			return nil, err
 		}
+		ask.Wishes = *c.Wishes
 	}
 	for _, r := range c.Revisions {
-		document, err := encode(r.Document)
-		if err != nil {
-			return nil, err
-		}
 		p := store.Past{Parent: r.Parent, Next: r.Next,
-			Revision: store.Revision{Number: r.Number, Said: r.Said, Created: r.Created, Document: document}}
-		if r.Planned != nil {
-			p.Choice = r.Planned.ID
-			if p.Planned, err = json.Marshal(r.Planned); err != nil {
+			Revision: store.Revision{Number: r.Number, Said: r.Said, Created: r.Created, Document: r.Document, Choice: r.Choice}}
+		if r.Number == c.Head && r.Choice != "" {
+			doc, err := circuit.Parse(r.Document)
+			if err != nil {
+				return nil, err
+			}
+			if o := procedure.Offer(doc, ask, r.Choice); o == nil {
+				j.Lost = append(j.Lost, fmt.Sprintf("%s: the plan that was chosen (%s) is not offered for this circuit; choose one anew.", doc.Name, r.Choice))
+				p.Choice = ""
+			} else if p.Planned, err = json.Marshal(o); err != nil {
 				return nil, err
 			}
 		}
@@ -204,8 +216,8 @@ func unpack(c archive.Circuit) (*store.Whole, error) {
 	}
 	for _, p := range c.Photos {
 		out.Photos = append(out.Photos, store.Photo{Box: p.Box, Note: p.Note, Width: p.Width, Height: p.Height, Created: p.Created})
-		out.Pictures = append(out.Pictures, p.JPEG)
 	}
+	out.Picture = func(i int) ([]byte, error) { return c.Photos[i].Picture() }
 	return out, nil
 }
 
@@ -220,7 +232,7 @@ func Fresh(name string, circuits ...*circuit.Circuit) (*Job, error) {
 		if circuit.Blank(out.Name) {
 			out.Name = c.Name
 		}
-		document, err := encode(c)
+		document, err := circuit.Encode(c)
 		if err != nil {
 			return nil, err
 		}
@@ -228,10 +240,4 @@ func Fresh(name string, circuits ...*circuit.Circuit) (*Job, error) {
 			Revision: store.Revision{Number: 1, Said: "Circuit imported", Created: time.Now(), Document: document}}}})
 	}
 	return out, nil
-}
-
-func encode(c *circuit.Circuit) ([]byte, error) {
-	var b bytes.Buffer
-	err := circuit.Write(&b, c)
-	return b.Bytes(), err
 }

@@ -36,6 +36,10 @@ func must[T any](t *testing.T) func(T, error) T {
 	}
 }
 
+func read(data []byte) (*exchange.Job, error) {
+	return exchange.Read(bytes.NewReader(data), int64(len(data)))
+}
+
 // TestToAnotherProgram: a job goes out of one store and into another with its wishes, with
 // people's own device models and with a choice of such; a model of the same id that is
 // there already is left alone, and the one that comes stands beside it under an id of its own.
@@ -48,11 +52,11 @@ func TestToAnotherProgram(t *testing.T) {
 	own, _ := device.NewLibrary(nil).Get("sensing-either")
 	own.ID, own.Name = "shed-sensor", "Shed sensor"
 	model := must[[]byte](t)(json.Marshal(own))
-	if err := here.PutDevices(t.Context(), map[string][]byte{own.ID: model}); err != nil {
+	if _, err := here.PutDevices(t.Context(), map[string]store.Versioned{own.ID: {Data: model}}); err != nil {
 		t.Fatal(err)
 	}
 	wishes := []byte(`{"wishes":{"keep-switches":"must"}}`)
-	if err := here.Wish(t.Context(), circuit.ID, wishes); err != nil {
+	if err := here.Wish(t.Context(), circuit.ID, "", wishes); err != nil {
 		t.Fatal(err)
 	}
 	ask := retrofit.Ask{Library: device.NewLibrary([]device.Device{own})}
@@ -69,13 +73,14 @@ func TestToAnotherProgram(t *testing.T) {
 	if chosen == nil {
 		t.Fatal("nobody's own sensor is offered")
 	}
-	must[store.Circuit](t)(here.Revise(t.Context(), circuit.ID, circuit.Head.Number, store.Change{Said: "Chosen", Document: circuit.Head.Document, Choice: chosen.ID, Planned: must[[]byte](t)(json.Marshal(chosen))}))
+	must[store.Circuit](t)(here.Revise(t.Context(), circuit.ID, circuit.Head.ID, store.Change{Said: "Chosen", Document: circuit.Head.Document, Choice: chosen.ID, Planned: must[[]byte](t)(json.Marshal(chosen))}))
 
 	own.Name = "Another of that id"
 	other := must[[]byte](t)(json.Marshal(own))
 	for _, already := range []bool{false, true} {
 		if already {
-			if err := there.PutDevices(t.Context(), map[string][]byte{own.ID: other}); err != nil {
+			seen := must[[]store.Versioned](t)(there.Devices(t.Context()))[0].Version
+			if _, err := there.PutDevices(t.Context(), map[string]store.Versioned{own.ID: {Version: seen, Data: other}}); err != nil {
 				t.Fatal(err)
 			}
 		}
@@ -83,7 +88,7 @@ func TestToAnotherProgram(t *testing.T) {
 		if err := exchange.Export(t.Context(), here, job.ID, &packed); err != nil {
 			t.Fatal(err)
 		}
-		copied := must[store.Job](t)(must[*exchange.Job](t)(exchange.Read(packed.Bytes())).Write(t.Context(), there))
+		copied := must[store.Job](t)(must[*exchange.Job](t)(read(packed.Bytes())).Write(t.Context(), there))
 		circuit := must[[]store.Circuit](t)(there.Circuits(t.Context(), copied.ID))[0]
 		want := chosen.ID
 		if already {
@@ -95,12 +100,12 @@ func TestToAnotherProgram(t *testing.T) {
 		if planned := (retrofit.Option{}); json.Unmarshal(circuit.Head.Planned, &planned) != nil || planned.Devices[0].Name != "Shed sensor" {
 			t.Errorf("what was chosen is %+v", planned.Devices)
 		}
-		if got := must[[]byte](t)(there.Wishes(t.Context(), circuit.ID)); string(got) != string(wishes) {
-			t.Errorf("wishes come out as %s", got)
+		if got := must[store.Versioned](t)(there.Wishes(t.Context(), circuit.ID)); string(got.Data) != string(wishes) {
+			t.Errorf("wishes come out as %s", got.Data)
 		}
-		devices := must[[][]byte](t)(there.Devices(t.Context()))
-		if want := map[bool][]byte{false: model, true: other}[already]; string(devices[0]) != string(want) || len(devices) != map[bool]int{false: 1, true: 2}[already] {
-			t.Errorf("with a model of that id there already %t: %d devices, %s", already, len(devices), devices[0])
+		devices := must[[]store.Versioned](t)(there.Devices(t.Context()))
+		if want := map[bool][]byte{false: model, true: other}[already]; string(devices[0].Data) != string(want) || len(devices) != map[bool]int{false: 1, true: 2}[already] {
+			t.Errorf("with a model of that id there already %t: %d devices, %s", already, len(devices), devices[0].Data)
 		}
 	}
 }
@@ -108,7 +113,7 @@ func TestToAnotherProgram(t *testing.T) {
 // TestUnreadable: what is neither an archive nor a circuit file is refused, and names the place.
 func TestUnreadable(t *testing.T) {
 	for text, place := range map[string]string{`{"format": "ambivia-circuit/1"}`: "practice", "PK\x03\x04": "archive", "": "JSON"} {
-		if _, err := exchange.Read([]byte(text)); err == nil || !strings.Contains(err.Error(), place) {
+		if _, err := read([]byte(text)); err == nil || !strings.Contains(err.Error(), place) {
 			t.Errorf("%q: %v; want something about %q", text, err, place)
 		}
 	}

@@ -3,15 +3,16 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"time"
 )
 
 // Kept is how long what was removed lies in the bin.
 const Kept = 30 * 24 * time.Hour
 
-// Removed is a job or a circuit in the bin. Circuit is 0 for a whole job.
+// Removed is a job or a circuit in the bin. Circuit is "" for a whole job.
 type Removed struct {
-	Job, Circuit int64
+	Job, Circuit string
 	JobName      string
 	Document     []byte // of a circuit, at its head; nil for a job
 	Circuits     int    // of a job
@@ -21,7 +22,7 @@ type Removed struct {
 // Bin lists what was removed, the last first. What goes with its job is not listed by itself.
 func (s *Store) Bin(ctx context.Context) ([]Removed, error) {
 	rows, err := s.db.QueryContext(ctx, `
-		SELECT j.id, 0, j.name, '', (SELECT count(*) FROM circuits c WHERE c.job_id = j.id AND c.removed_at IS NULL), j.removed_at
+		SELECT j.id, '', j.name, '', (SELECT count(*) FROM circuits c WHERE c.job_id = j.id AND c.removed_at IS NULL), j.removed_at
 		FROM jobs j WHERE j.removed_at IS NOT NULL
 		UNION ALL
 		SELECT j.id, c.id, j.name, r.document, 0, c.removed_at
@@ -39,7 +40,7 @@ func (s *Store) Bin(ctx context.Context) ([]Removed, error) {
 		if err := rows.Scan(&r.Job, &r.Circuit, &r.JobName, &document, &r.Circuits, &at); err != nil {
 			return nil, err
 		}
-		if r.At = parseTime(at); r.Circuit != 0 {
+		if r.At = parseTime(at); r.Circuit != "" {
 			r.Document = []byte(document)
 		}
 		out = append(out, r)
@@ -48,48 +49,56 @@ func (s *Store) Bin(ctx context.Context) ([]Removed, error) {
 }
 
 // DeleteJob puts a job with its circuits into the bin.
-func (s *Store) DeleteJob(ctx context.Context, id int64) error {
+func (s *Store) DeleteJob(ctx context.Context, id string) error {
 	return s.one(ctx, `UPDATE jobs SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL`, id, now())
 }
 
 // DeleteCircuit puts a circuit with all its revisions into the bin.
-func (s *Store) DeleteCircuit(ctx context.Context, id int64) error {
+func (s *Store) DeleteCircuit(ctx context.Context, id string) error {
 	return s.one(ctx, `UPDATE circuits SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL AND job_id IN (SELECT id FROM jobs WHERE removed_at IS NULL)`, id, now())
 }
 
 // RestoreJob takes a job out of the bin, with the circuits that went with it.
-func (s *Store) RestoreJob(ctx context.Context, id int64) error {
+func (s *Store) RestoreJob(ctx context.Context, id string) error {
 	return s.one(ctx, `UPDATE jobs SET removed_at = NULL WHERE id = ? AND removed_at IS NOT NULL`, id)
 }
 
 // RestoreCircuit takes a circuit out of the bin. [ErrNotFound] where it is not there, or its job
 // is in the bin itself.
-func (s *Store) RestoreCircuit(ctx context.Context, id int64) error {
+func (s *Store) RestoreCircuit(ctx context.Context, id string) error {
 	return s.one(ctx, `UPDATE circuits SET removed_at = NULL WHERE id = ? AND removed_at IS NOT NULL AND job_id IN (SELECT id FROM jobs WHERE removed_at IS NULL)`, id)
 }
 
 // EmptyBin removes for good what lies in the bin since before a time, and gives its room back
-// to the disk.
+// to the disk. Photographs go one by one, so that little is written at once where the disk is full.
 func (s *Store) EmptyBin(ctx context.Context, before time.Time) error {
-	gone := int64(0)
-	err := s.do(ctx, func(tx *sql.Tx) error {
-		for _, table := range []string{"circuits", "jobs"} {
-			result, err := tx.ExecContext(ctx, `DELETE FROM `+table+` WHERE removed_at < ?`, formatTime(before))
-			if err != nil {
-				return err
-			}
-			n, err := result.RowsAffected()
-			if gone += n; err != nil {
-				return err
-			}
+	old := formatTime(before)
+	for {
+		var photo string
+		err := s.db.QueryRowContext(ctx, `SELECT p.id FROM photos p JOIN circuits c ON c.id = p.circuit_id JOIN jobs j ON j.id = c.job_id WHERE c.removed_at < ?1 OR j.removed_at < ?1 LIMIT 1`, old).Scan(&photo)
+		if errors.Is(err, sql.ErrNoRows) {
+			break
 		}
-		return nil
-	})
-	if err != nil || gone == 0 {
-		return err
+		if err != nil {
+			return told(err)
+		}
+		if err := s.removing(ctx, func() error {
+			_, err := s.db.ExecContext(ctx, `DELETE FROM photos WHERE id = ?`, photo)
+			return err
+		}); err != nil {
+			return err
+		}
 	}
-	_, err = s.db.ExecContext(ctx, `VACUUM`)
-	return err
+	return s.removing(ctx, func() error {
+		return s.do(ctx, func(tx *sql.Tx) error {
+			for _, table := range []string{"circuits", "jobs"} {
+				if _, err := tx.ExecContext(ctx, `DELETE FROM `+table+` WHERE removed_at < ?`, old); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
+	})
 }
 
 // one runs a statement that must change one row.
@@ -110,7 +119,7 @@ const keptCircuits = `(SELECT c.id FROM circuits c JOIN jobs j ON j.id = c.job_i
 // kept answers [ErrNotFound] where there is no such circuit, or it is in the bin.
 func kept(ctx context.Context, db interface {
 	QueryRowContext(ctx context.Context, query string, args ...any) *sql.Row
-}, circuit int64) error {
+}, circuit string) error {
 	var exists bool
 	return notFound(db.QueryRowContext(ctx, `SELECT 1 FROM circuits WHERE id = ? AND id IN `+keptCircuits, circuit).Scan(&exists))
 }

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"ambivia/store"
+	"ambivia/store/storetest"
 )
 
 // TestBin: what is removed can be had back whole for a while; until then nobody can read or
@@ -32,9 +33,9 @@ func TestBin(t *testing.T) {
 	gone := func(when string) {
 		t.Helper()
 		_, circuit := s.Circuit(ctx, c.ID)
-		_, revise := s.Revise(ctx, c.ID, c.Head.Number, store.Change{Said: "late", Document: []byte("{}")})
+		_, revise := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Said: "late", Document: []byte("{}")})
 		_, picture := s.Picture(ctx, photo.ID)
-		for what, err := range map[string]error{"circuit": circuit, "change": revise, "picture": picture, "wish": s.Wish(ctx, c.ID, []byte("{}")), "removed again": s.DeleteCircuit(ctx, c.ID)} {
+		for what, err := range map[string]error{"circuit": circuit, "change": revise, "picture": picture, "wish": s.Wish(ctx, c.ID, "", []byte("{}")), "removed again": s.DeleteCircuit(ctx, c.ID)} {
 			if !errors.Is(err, store.ErrNotFound) {
 				t.Errorf("%s, %s: %v", when, what, err)
 			}
@@ -84,7 +85,7 @@ func TestBin(t *testing.T) {
 	next, _ := s.CreateJob(ctx, "Tide mill")
 	other, err := s.CreateCircuit(ctx, next.ID, store.Change{Said: "made", Document: []byte("{}")})
 	if err != nil || next.ID == job.ID || other.ID == c.ID || other.Head.ID <= c.Head.ID {
-		t.Errorf("an id used twice: job %d after %d, circuit %d after %d, revision %d after %d, %v", next.ID, job.ID, other.ID, c.ID, other.Head.ID, c.Head.ID, err)
+		t.Errorf("an id used twice: job %s after %s, circuit %s after %s, revision %s after %s, %v", next.ID, job.ID, other.ID, c.ID, other.Head.ID, c.Head.ID, err)
 	}
 }
 
@@ -111,18 +112,24 @@ func TestOldDatabase(t *testing.T) {
 	if err != nil || len(jobs) != 2 || jobs[1].Circuits != 2 {
 		t.Fatalf("%+v, %v", jobs, err)
 	}
-	c, err := s.Circuit(ctx, 3)
+	n := storetest.Numbers{Store: s}
+	number := func(id string) string { return n.Circuit(t, map[string]int{"3": 1, "5": 2}[id]) }
+	c, err := s.Circuit(ctx, number("3"))
 	if err != nil || c.Head.Number != 2 || string(c.Head.Document) != "second" || !c.CanUndo || !c.CanRedo {
 		t.Errorf("%+v, %v", c, err)
 	}
-	if c, err = s.Redo(ctx, 3, 2); err != nil || string(c.Head.Document) != "third" {
+	if c, err = s.Redo(ctx, c.ID, c.Head.ID); err != nil || string(c.Head.Document) != "third" {
 		t.Errorf("redo: %+v, %v", c, err)
 	}
-	picture, err := s.Picture(ctx, 4)
-	if wishes, werr := s.Wishes(ctx, 3); err != nil || werr != nil || string(picture) != "jpeg" || string(wishes) != "{}" {
-		t.Errorf("%q %q %v %v", picture, wishes, err, werr)
+	photos, err := s.Photos(ctx, c.ID)
+	if err != nil || len(photos) != 1 {
+		t.Fatalf("%+v, %v", photos, err)
 	}
-	if house, err := s.House(ctx, 5); err != nil || house.Seed != 9 {
+	picture, err := s.Picture(ctx, photos[0].ID)
+	if wishes, werr := s.Wishes(ctx, c.ID); err != nil || werr != nil || string(picture) != "jpeg" || string(wishes.Data) != "{}" || wishes.Version == "" {
+		t.Errorf("%q %q %v %v", picture, wishes.Data, err, werr)
+	}
+	if house, err := s.House(ctx, number("5")); err != nil || house.Seed != 9 {
 		t.Errorf("%+v, %v", house, err)
 	}
 }

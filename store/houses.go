@@ -14,8 +14,8 @@ type House struct {
 
 // CreateHouse adds a circuit to a job, whose first revision is what can be seen of a
 // hidden house, and keeps the house with it.
-func (s *Store) CreateHouse(ctx context.Context, job int64, first Change, h House) (Circuit, error) {
-	var id int64
+func (s *Store) CreateHouse(ctx context.Context, job string, first Change, h House) (Circuit, error) {
+	var id string
 	err := s.do(ctx, func(tx *sql.Tx) error {
 		var err error
 		if id, err = createCircuit(ctx, tx, job, first); err != nil {
@@ -31,7 +31,7 @@ func (s *Store) CreateHouse(ctx context.Context, job int64, first Change, h Hous
 }
 
 // House returns the hidden house of a circuit; [ErrNotFound] where it has none.
-func (s *Store) House(ctx context.Context, circuit int64) (House, error) {
+func (s *Store) House(ctx context.Context, circuit string) (House, error) {
 	var h House
 	var document string
 	var seed int64

@@ -1,6 +1,10 @@
 package store
 
-import "context"
+import (
+	"context"
+
+	"ambivia/core/limits"
+)
 
 const selectJobs = `SELECT j.id, j.name, j.created_at, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id AND c.removed_at IS NULL WHERE j.removed_at IS NULL`
 
@@ -25,7 +29,7 @@ func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
 }
 
 // Job returns one job.
-func (s *Store) Job(ctx context.Context, id int64) (Job, error) {
+func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	var j Job
 	var created string
 	err := s.db.QueryRowContext(ctx, selectJobs+` AND j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Circuits)
@@ -35,19 +39,23 @@ func (s *Store) Job(ctx context.Context, id int64) (Job, error) {
 
 // CreateJob adds a job.
 func (s *Store) CreateJob(ctx context.Context, name string) (Job, error) {
-	result, err := s.db.ExecContext(ctx, `INSERT INTO jobs (name, created_at) VALUES (?, ?)`, name, now())
+	name, err := limits.Name(name)
 	if err != nil {
 		return Job{}, err
 	}
-	id, err := result.LastInsertId()
-	if err != nil {
+	id := newID()
+	if _, err := s.db.ExecContext(ctx, `INSERT INTO jobs (id, name, created_at) VALUES (?, ?, ?)`, id, name, now()); err != nil {
 		return Job{}, err
 	}
 	return s.Job(ctx, id)
 }
 
 // RenameJob gives a job another name.
-func (s *Store) RenameJob(ctx context.Context, id int64, name string) (Job, error) {
+func (s *Store) RenameJob(ctx context.Context, id string, name string) (Job, error) {
+	name, err := limits.Name(name)
+	if err != nil {
+		return Job{}, err
+	}
 	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ? AND removed_at IS NULL`, name, id); err != nil {
 		return Job{}, err
 	}

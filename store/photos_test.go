@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"ambivia/store"
+	"ambivia/store/storetest"
 )
 
 // circuitIn makes a job with one circuit.
@@ -28,10 +29,10 @@ func circuitIn(t *testing.T, s *store.Store) (store.Job, store.Circuit) {
 func TestPhotos(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "a.db"))
 	_, c := circuitIn(t, s)
-	var ids []int64
+	var ids []string
 	for i, note := range []string{"before", "lid off", ""} {
 		p, err := s.AddPhoto(t.Context(), store.Photo{Circuit: c.ID, Box: "door", Note: note, Width: 40 + i, Height: 30}, []byte{0xff, byte(i)})
-		if err != nil || p.ID == 0 || p.Created.IsZero() {
+		if err != nil || p.ID == "" || p.Created.IsZero() {
 			t.Fatalf("%+v, %v", p, err)
 		}
 		ids = append(ids, p.ID)
@@ -53,8 +54,8 @@ func TestPhotos(t *testing.T) {
 		"removed twice":      s.DeletePhoto(t.Context(), ids[1]),
 		"a picture gone":     second(s.Picture(t.Context(), ids[1])),
 		"a note on nothing":  second(s.NotePhoto(t.Context(), ids[1], "x")),
-		"of no circuit":      second(s.AddPhoto(t.Context(), store.Photo{Circuit: 99}, nil)),
-		"no circuit to read": second(s.Whole(t.Context(), 99)),
+		"of no circuit":      second(s.AddPhoto(t.Context(), store.Photo{Circuit: storetest.Nobody}, nil)),
+		"no circuit to read": second(s.Whole(t.Context(), storetest.Nobody)),
 	} {
 		if !errors.Is(err, store.ErrNotFound) {
 			t.Errorf("%s: %v", what, err)
@@ -89,7 +90,7 @@ func TestHouses(t *testing.T) {
 	if _, err := s.House(t.Context(), plain.ID); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("a circuit without a house: %v", err)
 	}
-	if _, err := s.CreateHouse(t.Context(), 99, store.Change{Document: []byte(`{}`)}, hidden); err == nil {
+	if _, err := s.CreateHouse(t.Context(), storetest.Nobody, store.Change{Document: []byte(`{}`)}, hidden); err == nil {
 		t.Error("a house in no job")
 	}
 	if list, err := s.Circuits(t.Context(), job.ID); err != nil || len(list) != 2 {
@@ -104,18 +105,18 @@ func TestWhole(t *testing.T) {
 	_, c := circuitIn(t, s)
 	for n := 1; n <= 3; n++ {
 		var err error
-		if c, err = s.Revise(t.Context(), c.ID, c.Head.Number, store.Change{Said: "step", Document: []byte{'0' + byte(n)}, Choice: "main", Planned: []byte("{}")}); err != nil {
+		if c, err = s.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Said: "step", Document: []byte{'0' + byte(n)}, Choice: "main", Planned: []byte("{}")}); err != nil {
 			t.Fatal(err)
 		}
 	}
-	c, err := s.Undo(t.Context(), c.ID, c.Head.Number)
+	c, err := s.Undo(t.Context(), c.ID, c.Head.ID)
 	if err != nil {
 		t.Fatal(err)
 	}
 	if _, err := s.AddPhoto(t.Context(), store.Photo{Circuit: c.ID, Box: "b", Note: "n", Width: 1, Height: 2}, []byte("jpeg")); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.Wish(t.Context(), c.ID, []byte(`{"budget":3}`)); err != nil {
+	if err := s.Wish(t.Context(), c.ID, "", []byte(`{"budget":3}`)); err != nil {
 		t.Fatal(err)
 	}
 	whole, err := s.Whole(t.Context(), c.ID)
@@ -135,7 +136,7 @@ func TestWhole(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if again.Head != whole.Head || len(again.History) != len(whole.History) || len(again.Photos) != 1 || string(again.Pictures[0]) != "jpeg" || string(again.Wishes) != string(whole.Wishes) {
+		if again.Head != whole.Head || len(again.History) != len(whole.History) || len(again.Photos) != 1 || string(pictureOf(t, again)) != "jpeg" || string(again.Wishes) != string(whole.Wishes) {
 			t.Errorf("came in as %+v", again)
 		}
 		for i, p := range again.History {
@@ -144,7 +145,7 @@ func TestWhole(t *testing.T) {
 				t.Errorf("revision %d came in as %+v; it was %+v", i, p, was)
 			}
 		}
-		redone, err := s.Redo(t.Context(), copied.ID, copied.Head.Number)
+		redone, err := s.Redo(t.Context(), copied.ID, copied.Head.ID)
 		if err != nil || string(redone.Head.Document) != "3" {
 			t.Errorf("redo leads to %s, %v", redone.Head.Document, err)
 		}
@@ -175,13 +176,13 @@ func TestJobsFromStartToEnd(t *testing.T) {
 	if renamed, err := s.RenameJob(t.Context(), job.ID, "Wool shed, north"); err != nil || renamed.Name != "Wool shed, north" || renamed.Circuits != 1 {
 		t.Errorf("%+v, %v", renamed, err)
 	}
-	if _, err := s.RenameJob(t.Context(), 99, "x"); !errors.Is(err, store.ErrNotFound) {
+	if _, err := s.RenameJob(t.Context(), storetest.Nobody, "x"); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("renamed nothing: %v", err)
 	}
-	if r, err := s.Revision(t.Context(), c.ID, 1); err != nil || string(r.Document) != `{"n":0}` {
+	if r, err := s.Revision(t.Context(), c.ID, c.Head.ID); err != nil || string(r.Document) != `{"n":0}` {
 		t.Errorf("%s, %v", r.Document, err)
 	}
-	if _, err := s.Revision(t.Context(), c.ID, 9); !errors.Is(err, store.ErrNotFound) {
+	if _, err := s.Revision(t.Context(), c.ID, storetest.Nobody); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("a revision that is none: %v", err)
 	}
 	if err := s.DeleteJob(t.Context(), job.ID); err != nil {
@@ -195,4 +196,14 @@ func TestJobsFromStartToEnd(t *testing.T) {
 	if _, err := s.CreateCircuit(t.Context(), job.ID, store.Change{Document: []byte("{}")}); err == nil {
 		t.Error("a circuit in a job that is gone")
 	}
+}
+
+// pictureOf is the first picture of a whole circuit.
+func pictureOf(t *testing.T, w *store.Whole) []byte {
+	t.Helper()
+	jpeg, err := w.Picture(0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return jpeg
 }

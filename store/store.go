@@ -4,7 +4,11 @@
 // revision whose parent is the head it was made on; undo moves the head to the
 // parent, redo to the revision that the parent led to last. Nothing is ever
 // overwritten. Whoever changes a circuit names the revision that they saw: if
-// that is not the head any more, the change is refused with [ErrStale].
+// that is not the head any more, the change is refused with [ErrStale]. Wishes and
+// devices have versions to the same end.
+//
+// Every id is a UUID of version 7: nobody can guess one, none is ever given twice, and
+// they sort in the order of making.
 package store
 
 import (
@@ -18,6 +22,7 @@ import (
 	"os"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the database driver
 )
@@ -25,18 +30,22 @@ import (
 // Errors that callers tell apart.
 var (
 	ErrNotFound = errors.New("not found")
-	ErrStale    = errors.New("the circuit was changed meanwhile")
+	ErrStale    = errors.New("it was changed meanwhile")
 	ErrNothing  = errors.New("nothing to undo or redo")
 	ErrNewer    = errors.New("the database was written by a newer version of this program; use that one, or another file")
 	ErrDamaged  = errors.New("the database is damaged; take the newest backup, or export what can still be read")
 )
 
 // Store is an open database. It is safe for use by several goroutines.
-type Store struct{ db *sql.DB }
+type Store struct {
+	db   *sql.DB
+	path string // "" in memory
+	lost *time.Time
+}
 
 // Job is one customer's work. The number of its circuits is counted.
 type Job struct {
-	ID       int64
+	ID       string
 	Name     string
 	Circuits int
 	Created  time.Time
@@ -45,7 +54,7 @@ type Job struct {
 // Revision is one state of a circuit. Document is a circuit file; Planned, if
 // not empty, the chosen plan's. Said tells in a few words what was changed.
 type Revision struct {
-	ID       int64
+	ID       string
 	Number   int
 	Said     string
 	Document []byte
@@ -56,7 +65,7 @@ type Revision struct {
 
 // Circuit is a circuit at its head revision.
 type Circuit struct {
-	ID, Job          int64
+	ID, Job          string
 	Head             Revision
 	CanUndo, CanRedo bool
 }
@@ -75,19 +84,32 @@ var migrations embed.FS
 // Open opens the file, creating it and bringing it to the newest schema.
 // ":memory:" opens a database of its own that lives as long as the store.
 func Open(ctx context.Context, path string) (*Store, error) {
-	pragmas := url.Values{"_pragma": {"foreign_keys(1)", "busy_timeout(5000)", "journal_mode(WAL)", "synchronous(FULL)", "secure_delete(1)"}, "_txlock": {"immediate"}}
+	pragmas := url.Values{"_pragma": {"foreign_keys(1)", "busy_timeout(20000)", "journal_mode(WAL)", "synchronous(FULL)", "secure_delete(1)"}, "_txlock": {"immediate"}}
 	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+pragmas.Encode())
 	if err != nil {
 		return nil, err
 	}
+	s := &Store{db: db}
 	if path == ":memory:" {
 		db.SetMaxOpenConns(1)
-	} else if err := ownersEyes(path); err != nil {
-		return nil, errors.Join(err, db.Close())
+	} else {
+		s.path = path
+		if err := ownersEyes(path); err != nil {
+			return nil, errors.Join(err, db.Close())
+		}
 	}
-	s := &Store{db}
-	if err := s.prepare(ctx, path); err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), db.Close())
+	since, lost := alone(path)
+	changed, err := s.prepare(ctx, path)
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, told(err)), db.Close())
+	}
+	if s.path != "" {
+		if lost && !changed { // the program of before did not leave its files like that
+			s.lost = &since
+		}
+		if err := errors.Join(s.spaced(ctx), s.giveBack(ctx)); err != nil {
+			return nil, errors.Join(fmt.Errorf("opening %s: %w", path, told(err)), db.Close())
+		}
 	}
 	return s, nil
 }
@@ -104,38 +126,39 @@ func ownersEyes(path string) error {
 	return os.Chmod(path, 0o600)
 }
 
-// prepare looks at the file and brings it to the newest schema, with a copy of it as it was.
-func (s *Store) prepare(ctx context.Context, path string) error {
+// prepare looks at the file and brings it to the newest schema, with a copy of it as it was; it
+// says whether it changed that.
+func (s *Store) prepare(ctx context.Context, path string) (changed bool, err error) {
 	var verdict string
 	if err := s.db.QueryRowContext(ctx, `PRAGMA quick_check(1)`).Scan(&verdict); err != nil {
-		return err
+		return false, err
 	}
 	if verdict != "ok" {
-		return fmt.Errorf("%w: %s", ErrDamaged, verdict)
+		return false, fmt.Errorf("%w: %s", ErrDamaged, verdict)
 	}
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		return false, err
 	}
 	provider, err := goose.NewProvider(goose.DialectSQLite3, s.db, files)
 	if err != nil {
-		return err
+		return false, err
 	}
 	have, want, err := provider.GetVersions(ctx)
 	switch {
 	case err != nil:
-		return err
+		return false, err
 	case have > want:
-		return ErrNewer
+		return false, ErrNewer
 	case have == want:
-		return nil
+		return false, nil
 	case have > 0 && path != ":memory:":
 		if err := s.Backup(ctx, fmt.Sprintf("%s.before-schema-%d", path, want)); err != nil && !errors.Is(err, fs.ErrExist) {
-			return fmt.Errorf("a copy before the schema is changed: %w", err)
+			return false, fmt.Errorf("a copy before the schema is changed: %w", err)
 		}
 	}
 	_, err = provider.Up(ctx)
-	return err
+	return true, err
 }
 
 // Backup writes a consistent copy of the database to a file that is not there yet, while others
@@ -151,19 +174,35 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 }
 
 // Close closes the database.
-func (s *Store) Close() error { return s.db.Close() }
+func (s *Store) Close() error {
+	if s.path != "" { // where nobody else has it open, all is in the one file from now on
+		s.db.SetMaxIdleConns(0)
+		if conn, err := s.db.Conn(context.Background()); err == nil {
+			_, _ = conn.ExecContext(context.Background(), `PRAGMA busy_timeout = 0; PRAGMA journal_mode = DELETE`)
+			_ = conn.Close()
+		}
+	}
+	return s.db.Close()
+}
 
 // do runs f in one transaction.
 func (s *Store) do(ctx context.Context, f func(*sql.Tx) error) error {
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
-		return err
+		return told(err)
 	}
 	if err := f(tx); err != nil {
-		return errors.Join(err, tx.Rollback())
+		back := tx.Rollback()
+		if errors.Is(back, sql.ErrTxDone) {
+			back = nil
+		}
+		return errors.Join(told(err), back)
 	}
-	return tx.Commit()
+	return told(tx.Commit())
 }
+
+// newID makes an id.
+func newID() string { return uuid.Must(uuid.NewV7()).String() } // it fails where the system has no random numbers
 
 func now() string { return formatTime(time.Now()) }
 

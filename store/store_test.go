@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"ambivia/store"
+	"ambivia/store/storetest"
 )
 
 func open(t *testing.T, path string) *store.Store {
@@ -47,7 +48,7 @@ func TestUndoAcrossRestart(t *testing.T) {
 			t.Fatal(err)
 		}
 		s = open(t, path)
-		base := c.Head.Number
+		base := c.Head.ID
 		switch step.do {
 		case "undo":
 			c, err = s.Undo(ctx, c.ID, base)
@@ -63,10 +64,14 @@ func TestUndoAcrossRestart(t *testing.T) {
 			t.Fatalf("step %d, %s: at %s, undo %v, redo %v", i, step.do, c.Head.Document, c.CanUndo, c.CanRedo)
 		}
 	}
-	if old, err := s.Revision(ctx, c.ID, 3); err != nil || string(old.Document) != "2" {
+	history, err := s.History(ctx, c.ID)
+	if err != nil || len(history) != 4 {
+		t.Fatalf("%d revisions, %v", len(history), err)
+	}
+	if old, err := s.Revision(ctx, c.ID, history[2].ID); err != nil || string(old.Document) != "2" {
 		t.Errorf("the branch that was undone is lost: %s, %v", old.Document, err)
 	}
-	if _, err := s.Redo(ctx, c.ID, c.Head.Number); !errors.Is(err, store.ErrNothing) {
+	if _, err := s.Redo(ctx, c.ID, c.Head.ID); !errors.Is(err, store.ErrNothing) {
 		t.Errorf("redo at the end: %v", err)
 	}
 }
@@ -84,7 +89,7 @@ func TestStale(t *testing.T) {
 	results := make([]error, 8)
 	for i := range results {
 		wg.Go(func() {
-			_, results[i] = s.Revise(ctx, c.ID, c.Head.Number, store.Change{Document: fmt.Append(nil, i)})
+			_, results[i] = s.Revise(ctx, c.ID, c.Head.ID, store.Change{Document: fmt.Append(nil, i)})
 		})
 	}
 	wg.Wait()
@@ -105,7 +110,7 @@ func TestJobs(t *testing.T) {
 	ctx := context.Background()
 	s := open(t, ":memory:")
 	a, _ := s.CreateJob(ctx, "a")
-	if _, err := s.CreateCircuit(ctx, a.ID+1, store.Change{}); !errors.Is(err, store.ErrNotFound) {
+	if _, err := s.CreateCircuit(ctx, storetest.Nobody, store.Change{}); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("a circuit of no job: %v", err)
 	}
 	c, err := s.CreateCircuit(ctx, a.ID, store.Change{Document: []byte("{}")})

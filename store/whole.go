@@ -4,17 +4,19 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+
+	"ambivia/core/limits"
 )
 
 // Whole is a circuit with its whole history and its photographs, as it goes into
 // an archive and comes out of one. Head, Parent and Next are numbers of
 // revisions; 0 is none.
 type Whole struct {
-	Head     int
-	History  []Past
-	Photos   []Photo
-	Pictures [][]byte // of the photographs, in their order
-	Wishes   []byte   // what is wanted of the plan, or nil
+	Head    int
+	History []Past
+	Photos  []Photo
+	Picture func(i int) ([]byte, error) // of a photograph, by its place in Photos
+	Wishes  []byte                      // what is wanted of the plan, or nil
 }
 
 // Past is a revision with its place in the history.
@@ -24,7 +26,7 @@ type Past struct {
 }
 
 // Whole returns a circuit with everything that belongs to it.
-func (s *Store) Whole(ctx context.Context, circuit int64) (*Whole, error) {
+func (s *Store) Whole(ctx context.Context, circuit string) (*Whole, error) {
 	c, err := s.Circuit(ctx, circuit)
 	if err != nil {
 		return nil, err
@@ -33,24 +35,20 @@ func (s *Store) Whole(ctx context.Context, circuit int64) (*Whole, error) {
 	if out.History, err = s.History(ctx, circuit); err != nil {
 		return nil, err
 	}
-	if out.Wishes, err = s.Wishes(ctx, circuit); err != nil {
+	wishes, err := s.Wishes(ctx, circuit)
+	if err != nil {
 		return nil, err
 	}
+	out.Wishes = wishes.Data
 	if out.Photos, err = s.Photos(ctx, circuit); err != nil {
 		return nil, err
 	}
-	for _, p := range out.Photos {
-		jpeg, err := s.Picture(ctx, p.ID)
-		if err != nil {
-			return nil, err
-		}
-		out.Pictures = append(out.Pictures, jpeg)
-	}
+	out.Picture = func(i int) ([]byte, error) { return s.Picture(ctx, out.Photos[i].ID) }
 	return out, nil
 }
 
 // History lists all revisions of a circuit in the order of making.
-func (s *Store) History(ctx context.Context, circuit int64) ([]Past, error) {
+func (s *Store) History(ctx context.Context, circuit string) ([]Past, error) {
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT r.id, r.number, r.said, r.document, r.choice, r.planned, r.created_at, coalesce(p.number, 0), coalesce(n.number, 0)
 		FROM revisions r LEFT JOIN revisions p ON p.id = r.parent_id LEFT JOIN revisions n ON n.id = r.next_id
@@ -76,17 +74,21 @@ func (s *Store) History(ctx context.Context, circuit int64) ([]Past, error) {
 // step: either all of it is written or nothing. Device models that came with it are kept
 // by their ids, but for those that are here already: a job from outside changes none.
 func (s *Store) AddWhole(ctx context.Context, name string, circuits []*Whole, devices map[string][]byte) (Job, error) {
-	var job int64
-	err := s.do(ctx, func(tx *sql.Tx) error {
-		result, err := tx.ExecContext(ctx, `INSERT INTO jobs (name, created_at) VALUES (?, ?)`, name, now())
-		if err != nil {
-			return err
-		}
-		if job, err = result.LastInsertId(); err != nil {
+	name, err := limits.Name(name)
+	if err != nil {
+		return Job{}, err
+	}
+	if len(circuits) > limits.Circuits {
+		return Job{}, limits.Full("a job has %d circuits at most", limits.Circuits)
+	}
+	var job string
+	err = s.do(ctx, func(tx *sql.Tx) error {
+		job = newID()
+		if _, err := tx.ExecContext(ctx, `INSERT INTO jobs (id, name, created_at) VALUES (?, ?, ?)`, job, name, now()); err != nil {
 			return err
 		}
 		for id, data := range devices {
-			if _, err := tx.ExecContext(ctx, `INSERT INTO devices (id, data, created_at) VALUES (?, ?, ?) ON CONFLICT (id) DO NOTHING`, id, string(data), now()); err != nil {
+			if _, err := tx.ExecContext(ctx, `INSERT INTO devices (id, version, data, created_at) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING`, id, newID(), string(data), now()); err != nil {
 				return err
 			}
 		}
@@ -103,30 +105,37 @@ func (s *Store) AddWhole(ctx context.Context, name string, circuits []*Whole, de
 	return s.Job(ctx, job)
 }
 
-func addWhole(ctx context.Context, tx *sql.Tx, job int64, c *Whole) error {
-	result, err := tx.ExecContext(ctx, `INSERT INTO circuits (job_id, head_id, created_at) VALUES (?, 0, ?)`, job, now())
-	if err != nil {
-		return err
-	}
-	id, err := result.LastInsertId()
-	if err != nil {
+func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
+	id := newID()
+	if _, err := tx.ExecContext(ctx, `INSERT INTO circuits (id, job_id, head_id, created_at) VALUES (?, ?, '', ?)`, id, job, now()); err != nil {
 		return err
 	}
 	if c.Wishes != nil {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, data) VALUES (?, ?)`, id, string(c.Wishes)); err != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, version, data) VALUES (?, ?, ?)`, id, newID(), string(c.Wishes)); err != nil {
 			return err
 		}
 	}
-	ids := map[int]int64{} // of revisions by their number
-	for _, p := range c.History {
-		parent := sql.NullInt64{Int64: ids[p.Parent], Valid: p.Parent != 0}
-		result, err := tx.ExecContext(ctx, `
-			INSERT INTO revisions (circuit_id, parent_id, number, said, document, choice, planned, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-			id, parent, p.Number, p.Said, string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created))
-		if err != nil {
+	ids := map[int]string{} // of revisions by their number
+	bytes := int64(0)
+	for n, p := range c.History {
+		if err := limits.Document(n, bytes, int64(len(p.Document))); err != nil {
 			return err
 		}
-		if ids[p.Number], err = result.LastInsertId(); err != nil {
+		bytes += int64(len(p.Document))
+	}
+	if err := roomInJob(ctx, tx, id, bytes); err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, `UPDATE circuits SET history_bytes = ? WHERE id = ?`, bytes, id); err != nil {
+		return err
+	}
+	for _, p := range c.History {
+		parent := sql.NullString{String: ids[p.Parent], Valid: p.Parent != 0}
+		ids[p.Number] = newID()
+		_, err := tx.ExecContext(ctx, `
+			INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			ids[p.Number], id, parent, p.Number, limits.Said(p.Said), string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created))
+		if err != nil {
 			return err
 		}
 	}
@@ -138,15 +147,22 @@ func addWhole(ctx context.Context, tx *sql.Tx, job int64, c *Whole) error {
 			return err
 		}
 	}
-	if ids[c.Head] == 0 {
+	if ids[c.Head] == "" {
 		return fmt.Errorf("a circuit without its head revision %d", c.Head)
 	}
 	if _, err := tx.ExecContext(ctx, `UPDATE circuits SET head_id = ? WHERE id = ?`, ids[c.Head], id); err != nil {
 		return err
 	}
 	for i, p := range c.Photos {
+		if err := limits.Note(p.Note); err != nil {
+			return err
+		}
 		p.Circuit = id
-		if _, err := insertPhoto(ctx, tx, p, c.Pictures[i]); err != nil {
+		jpeg, err := c.Picture(i)
+		if err != nil {
+			return err
+		}
+		if _, err := insertPhoto(ctx, tx, p, jpeg); err != nil {
 			return err
 		}
 	}

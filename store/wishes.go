@@ -1,74 +1,126 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"errors"
+	"slices"
 )
 
-// Wishes returns what was wished for a circuit, or nil where nothing was; [ErrNotFound]
-// where there is no such circuit.
-func (s *Store) Wishes(ctx context.Context, circuit int64) ([]byte, error) {
-	var data string
-	err := s.db.QueryRowContext(ctx, `SELECT data FROM wishes WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&data)
-	if errors.Is(err, sql.ErrNoRows) {
-		return nil, kept(ctx, s.db, circuit)
-	}
-	return []byte(data), err
+// Versioned is something that is replaced as a whole. Version is "" where there is none yet; who
+// replaces it names the version that they saw, else [ErrStale].
+type Versioned struct {
+	Version string
+	Data    []byte
 }
 
-// Wish keeps what is wished for a circuit.
-func (s *Store) Wish(ctx context.Context, circuit int64, data []byte) error {
+// Wishes returns what was wished for a circuit, empty where nothing was; [ErrNotFound] where there
+// is no such circuit.
+func (s *Store) Wishes(ctx context.Context, circuit string) (Versioned, error) {
+	var v Versioned
+	var data string
+	err := s.db.QueryRowContext(ctx, `SELECT version, data FROM wishes WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&v.Version, &data)
+	if errors.Is(err, sql.ErrNoRows) {
+		return v, kept(ctx, s.db, circuit)
+	}
+	v.Data = []byte(data)
+	return v, err
+}
+
+// Wish keeps what is wished for a circuit in the stead of the version base.
+func (s *Store) Wish(ctx context.Context, circuit, base string, data []byte) error {
 	return s.do(ctx, func(tx *sql.Tx) error {
 		if err := kept(ctx, tx, circuit); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, data) VALUES (?, ?) ON CONFLICT (circuit_id) DO UPDATE SET data = excluded.data`, circuit, string(data))
+		var have string
+		if err := tx.QueryRowContext(ctx, `SELECT version FROM wishes WHERE circuit_id = ?`, circuit).Scan(&have); err != nil && !errors.Is(err, sql.ErrNoRows) {
+			return err
+		}
+		if have != base {
+			return ErrStale
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, version, data) VALUES (?, ?, ?) ON CONFLICT (circuit_id) DO UPDATE SET version = excluded.version, data = excluded.data`, circuit, newID(), string(data))
 		return err
 	})
 }
 
 // Devices returns people's own device models, oldest first: each the JSON of one.
-func (s *Store) Devices(ctx context.Context) ([][]byte, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT data FROM devices ORDER BY created_at, id`)
+func (s *Store) Devices(ctx context.Context) ([]Versioned, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT version, data FROM devices ORDER BY created_at, id`)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var out [][]byte
+	var out []Versioned
 	for rows.Next() {
+		var v Versioned
 		var data string
-		if err := rows.Scan(&data); err != nil {
+		if err := rows.Scan(&v.Version, &data); err != nil {
 			return nil, err
 		}
-		out = append(out, []byte(data))
+		v.Data = []byte(data)
+		out = append(out, v)
 	}
 	return out, rows.Err()
 }
 
-// PutDevices keeps device models by their ids, all of them or none; one that has the id of
-// another takes its place.
-func (s *Store) PutDevices(ctx context.Context, byID map[string][]byte) error {
-	return s.do(ctx, func(tx *sql.Tx) error {
-		for id, data := range byID {
-			if _, err := tx.ExecContext(ctx, `INSERT INTO devices (id, data, created_at) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data`, id, string(data), now()); err != nil {
+// PutDevices keeps device models by their ids, all of them or none: each in the stead of the
+// version that it names, or as the first of its id; one that is there just so stays. Where one is not that any more nothing is
+// written, and the ids that are in the way come back with [ErrStale].
+func (s *Store) PutDevices(ctx context.Context, byID map[string]Versioned) (stale []string, err error) {
+	err = s.do(ctx, func(tx *sql.Tx) error {
+		for id, v := range byID {
+			have, err := deviceNow(ctx, tx, id)
+			if err != nil {
+				return err
+			}
+			if have.Version != "" && bytes.Equal(have.Data, v.Data) {
+				continue // it is there already
+			}
+			if have.Version != v.Version {
+				stale = append(stale, id)
+				continue
+			}
+			if _, err := tx.ExecContext(ctx, `INSERT INTO devices (id, version, data, created_at) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET version = excluded.version, data = excluded.data`, id, newID(), string(v.Data), now()); err != nil {
 				return err
 			}
 		}
+		if len(stale) > 0 {
+			return ErrStale
+		}
 		return nil
+	})
+	slices.Sort(stale)
+	return stale, err
+}
+
+// DeleteDevice forgets the version base of one of them; [ErrNotFound] where there is none,
+// [ErrStale] where it is another by now.
+func (s *Store) DeleteDevice(ctx context.Context, id, base string) error {
+	return s.do(ctx, func(tx *sql.Tx) error {
+		have, err := deviceNow(ctx, tx, id)
+		switch {
+		case err != nil:
+			return err
+		case have.Version == "":
+			return ErrNotFound
+		case have.Version != base:
+			return ErrStale
+		}
+		_, err = tx.ExecContext(ctx, `DELETE FROM devices WHERE id = ?`, id)
+		return err
 	})
 }
 
-// DeleteDevice forgets one of them; [ErrNotFound] where there is none.
-func (s *Store) DeleteDevice(ctx context.Context, id string) error {
-	return s.do(ctx, func(tx *sql.Tx) error {
-		r, err := tx.ExecContext(ctx, `DELETE FROM devices WHERE id = ?`, id)
-		if err != nil {
-			return err
-		}
-		if n, err := r.RowsAffected(); err != nil || n == 0 {
-			return errors.Join(err, ErrNotFound)
-		}
-		return nil
-	})
+// deviceNow is a device as it stands, empty where there is none.
+func deviceNow(ctx context.Context, tx *sql.Tx, id string) (v Versioned, err error) {
+	var data string
+	err = tx.QueryRowContext(ctx, `SELECT version, data FROM devices WHERE id = ?`, id).Scan(&v.Version, &data)
+	if errors.Is(err, sql.ErrNoRows) {
+		return v, nil
+	}
+	v.Data = []byte(data)
+	return v, err
 }

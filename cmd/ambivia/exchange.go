@@ -1,18 +1,15 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"path/filepath"
-	"strconv"
 
 	"github.com/spf13/cobra"
 
-	"ambivia/core/archive"
 	"ambivia/exchange"
 	"ambivia/store"
 )
@@ -27,15 +24,16 @@ func importCommand() *cobra.Command {
 			together := &exchange.Job{Name: name}
 			var jobs []*exchange.Job
 			for _, path := range args { // all are read before anything is written
-				file, err := readFile(path)
+				file, size, err := openFile(path)
 				if err != nil {
 					return err
 				}
-				job, err := exchange.Read(file)
+				defer file.Close() // pictures are read when the job is written
+				job, err := exchange.Read(file, size)
 				if err != nil {
 					return oneLine(path, err)
 				}
-				if archive.Is(file) {
+				if job.Archived() {
 					jobs = append(jobs, job)
 				} else {
 					together.Circuits = append(together.Circuits, job.Circuits...)
@@ -50,9 +48,10 @@ func importCommand() *cobra.Command {
 			}
 			defer s.Close()
 			type answer struct {
-				Job      string  `json:"job"`
-				Number   int64   `json:"number"`
-				Circuits []int64 `json:"circuits"`
+				Job      string   `json:"job"`
+				ID       string   `json:"id"`
+				Circuits []string `json:"circuits"`
+				Lost     []string `json:"lost,omitempty"`
 			}
 			var out []answer
 			for _, job := range jobs {
@@ -64,7 +63,7 @@ func importCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				a := answer{Job: made.Name, Number: made.ID}
+				a := answer{Job: made.Name, ID: made.ID, Lost: job.Lost}
 				for _, c := range circuits {
 					a.Circuits = append(a.Circuits, c.ID)
 				}
@@ -81,18 +80,20 @@ func importCommand() *cobra.Command {
 	return cmd
 }
 
-// readFile reads a file up to the largest size that any import takes.
-func readFile(path string) ([]byte, error) {
+// openFile opens a file that is to be imported, and says how large it is.
+func openFile(path string) (*os.File, int64, error) {
 	f, err := os.Open(path)
 	if err != nil {
-		return nil, oneLine(path, err)
+		return nil, 0, oneLine(path, err)
 	}
-	defer f.Close()
-	data, err := io.ReadAll(io.LimitReader(f, archive.MaxBytes+1))
+	info, err := f.Stat()
+	if err == nil && !info.Mode().IsRegular() {
+		err = errors.New("this is no file")
+	}
 	if err != nil {
-		return nil, oneLine(path, err)
+		return nil, 0, errors.Join(oneLine(path, err), f.Close())
 	}
-	return data, nil
+	return f, info.Size(), nil
 }
 
 func exportCommand() *cobra.Command {
@@ -104,7 +105,7 @@ func exportCommand() *cobra.Command {
 		Args:  cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if all == (len(args) == 1) {
-				return errors.New("export: name one job by its number, or all of them with --all")
+				return errors.New("export: name one job by its id, or all of them with --all")
 			}
 			s, err := openStore(cmd.Context(), data)
 			if err != nil {
@@ -114,11 +115,10 @@ func exportCommand() *cobra.Command {
 			if all {
 				return exportAll(cmd, s, out)
 			}
-			id, err := strconv.ParseInt(args[0], 10, 64)
-			if err != nil {
-				return fmt.Errorf("export %s: name the job by its number, as import prints it and the page's address shows it", args[0])
+			told, err := exportJob(cmd.Context(), s, args[0], out)
+			if errors.Is(err, store.ErrNotFound) {
+				return fmt.Errorf("export %s: there is no such job; name it by its id, as import prints it and the page's address shows it", args[0])
 			}
-			told, err := exportJob(cmd.Context(), s, id, out)
 			if err != nil {
 				return err
 			}
@@ -135,26 +135,32 @@ func exportCommand() *cobra.Command {
 // exported is what is told of a job that was written.
 type exported struct {
 	Job      string `json:"job"`
-	Number   int64  `json:"number"`
+	ID       string `json:"id"`
 	Circuits int    `json:"circuits"`
 	File     string `json:"file"`
-	Bytes    int    `json:"bytes"`
+	Bytes    int64  `json:"bytes"`
 }
 
-// exportJob writes one job; nothing is written where something fails.
-func exportJob(ctx context.Context, s *store.Store, id int64, out string) (*exported, error) {
-	var b bytes.Buffer
-	if err := exchange.Export(ctx, s, id, &b); err != nil {
-		return nil, oneLine(fmt.Sprintf("job %d", id), err)
-	}
+// exportJob writes one job. A file that is there already is replaced only once the new one is whole.
+func exportJob(ctx context.Context, s *store.Store, id string, out string) (*exported, error) {
 	job, err := s.Job(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	if err := os.WriteFile(out, b.Bytes(), 0o600); err != nil {
+	file, err := os.CreateTemp(filepath.Dir(out), ".ambivia-export-*")
+	if err != nil {
 		return nil, oneLine(out, err)
 	}
-	return &exported{job.Name, id, job.Circuits, out, b.Len()}, nil
+	defer os.Remove(file.Name()) // it is not there any more where all went well
+	err = exchange.Export(ctx, s, id, file)
+	size, _ := file.Seek(0, io.SeekCurrent)
+	if err = errors.Join(err, file.Sync(), file.Close()); err != nil {
+		return nil, oneLine(fmt.Sprintf("job %s", id), err)
+	}
+	if err := os.Rename(file.Name(), out); err != nil {
+		return nil, oneLine(out, err)
+	}
+	return &exported{job.Name, id, job.Circuits, out, size}, nil
 }
 
 // exportAll writes every job into a folder. A job that cannot be written is told, and the others
@@ -169,7 +175,7 @@ func exportAll(cmd *cobra.Command, s *store.Store, folder string) error {
 	}
 	out, failed := []*exported{}, []error{}
 	for _, j := range jobs {
-		told, err := exportJob(cmd.Context(), s, j.ID, filepath.Join(folder, fmt.Sprintf("job-%d.zip", j.ID)))
+		told, err := exportJob(cmd.Context(), s, j.ID, filepath.Join(folder, fmt.Sprintf("job-%s.zip", j.ID)))
 		if err != nil {
 			failed = append(failed, err)
 			continue

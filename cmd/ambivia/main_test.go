@@ -16,6 +16,7 @@ import (
 	"ambivia/core/retrofit"
 	"ambivia/demo"
 	"ambivia/store"
+	"ambivia/store/storetest"
 )
 
 // file writes a circuit, changed as text if old is not "", and returns its path.
@@ -232,17 +233,18 @@ func TestDrawAndImport(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer s.Close()
-	if list, err := s.Circuits(context.Background(), 1); err != nil || len(list) != 2 {
+	ids := storetest.Numbers{Store: s}
+	if list, err := s.Circuits(context.Background(), ids.Job(t, 1)); err != nil || len(list) != 2 {
 		t.Errorf("%d circuits, %v", len(list), err)
 	}
 	whole := filepath.Join(dir, "job.zip")
-	if out, err = run("export", "1", "-o", whole, "--data", data); err != nil || !strings.Contains(out, whole) {
+	if out, err = run("export", ids.Job(t, 1), "-o", whole, "--data", data); err != nil || !strings.Contains(out, whole) {
 		t.Fatalf("%s, %v", out, err)
 	}
 	if out, err = run("import", whole, good, "--data", data); err != nil || !strings.Contains(out, `"jobs"`) {
 		t.Fatalf("%s, %v", out, err)
 	}
-	if list, err := s.Circuits(context.Background(), 2); err != nil || len(list) != 2 {
+	if list, err := s.Circuits(context.Background(), ids.Job(t, 2)); err != nil || len(list) != 2 {
 		t.Errorf("%d circuits came back, %v", len(list), err)
 	}
 	folder, copied := filepath.Join(dir, "all"), filepath.Join(dir, "copy.db")
@@ -259,7 +261,7 @@ func TestDrawAndImport(t *testing.T) {
 	if out, err = run("backup", copied, "--data", data); err != nil || !strings.Contains(out, copied) {
 		t.Fatalf("%s, %v", out, err)
 	}
-	if out, err = run("export", "1", "-o", filepath.Join(dir, "of-copy.zip"), "--data", copied); err != nil {
+	if out, err = run("export", ids.Job(t, 1), "-o", filepath.Join(dir, "of-copy.zip"), "--data", copied); err != nil {
 		t.Errorf("the copy: %s, %v", out, err)
 	}
 	// A damaged archive beside a good file: nothing of either is written.

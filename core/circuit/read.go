@@ -86,6 +86,19 @@ func Write(w io.Writer, c *Circuit) error {
 	return enc.Encode(c)
 }
 
+// Encode is the circuit as [Write] writes it. A circuit whose file would be too large to be read
+// again is refused with an [*Error]: a compact file can grow past the limit when it is written out.
+func Encode(c *Circuit) ([]byte, error) {
+	var b bytes.Buffer
+	if err := Write(&b, c); err != nil {
+		return nil, err
+	}
+	if b.Len() > MaxBytes {
+		return nil, fail(CodeTooLarge, "", 0, "written out the circuit is larger than %d MiB, the limit for a circuit", MaxBytes>>20)
+	}
+	return b.Bytes(), nil
+}
+
 // Clone returns a deep copy.
 func (c *Circuit) Clone() *Circuit {
 	data, err := json.Marshal(c)

@@ -3,7 +3,7 @@ import { client, noAnswer, take, takeCircuit, type Circuit, type Edit, type Sche
 
 /** What was shown before goes on being shown, marked as not current, while the same of another
  * revision is worked out; never what was of another circuit. */
-function ofSame<T>(circuit: number, before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined {
+function ofSame<T>(circuit: string, before: T | undefined, query: { queryKey: readonly unknown[] } | undefined): T | undefined {
   return query?.queryKey[1] === circuit ? before : undefined;
 }
 
@@ -12,17 +12,17 @@ export const usePractices = () =>
 
 export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(client.GET("/jobs")) });
 
-export const useJob = (job: number) =>
+export const useJob = (job: string) =>
   useQuery({ queryKey: ["job", job], queryFn: () => take(client.GET("/jobs/{job}", { params: { path: { job } } })) });
 
-export const useCircuit = (circuit: number) =>
+export const useCircuit = (circuit: string) =>
   useQuery({
     queryKey: ["circuit", circuit],
     queryFn: () => takeCircuit(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
   });
 
 /** The plan of a circuit as it is and for what is wished now. */
-export function usePlan(circuit: number, revision: number) {
+export function usePlan(circuit: string, revision: string) {
   const wishes = useWishes(circuit);
   return useQuery({
     queryKey: ["plan", circuit, revision, wishes.data],
@@ -32,7 +32,7 @@ export function usePlan(circuit: number, revision: number) {
   });
 }
 
-export const useOption = (circuit: number, revision: number, option: string | undefined) =>
+export const useOption = (circuit: string, revision: string, option: string | undefined) =>
   useQuery({
     queryKey: ["plan", circuit, revision, "option", option],
     queryFn: () => take(client.GET("/circuits/{circuit}/options/{option}", { params: { path: { circuit, option: option ?? "" } } })),
@@ -40,7 +40,7 @@ export const useOption = (circuit: number, revision: number, option: string | un
     retry: false,
   });
 
-export const useOptionDiagram = (circuit: number, revision: number, of: Version, option: string) =>
+export const useOptionDiagram = (circuit: string, revision: string, of: Version, option: string) =>
   useQuery({
     queryKey: ["plan", circuit, revision, "diagram", of, option],
     queryFn: () =>
@@ -51,18 +51,22 @@ export const useOptionDiagram = (circuit: number, revision: number, of: Version,
 export const useDevices = () =>
   useQuery({ queryKey: ["devices"], queryFn: () => take(client.GET("/devices", { params: { query: { practice: "na" } } })) });
 
-export const useWishes = (circuit: number) =>
+export const useWishes = (circuit: string) =>
   useQuery({
     queryKey: ["wishes", circuit],
     queryFn: () => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } } })),
   });
 
 /** Keeps wishes, and lets the plan be made for them at once. */
-export function useWish(circuit: number) {
+export function useWish(circuit: string) {
   const queries = useQueryClient();
   return useMutation({
     scope: { id: `wishes-${circuit}` },
-    mutationFn: (body: Schemas["Wishes"]) => take(client.PUT("/circuits/{circuit}/wishes", { params: { path: { circuit } }, body })),
+    mutationFn: (wishes: Schemas["Wishes"]) => {
+      const base = queries.getQueryData<Schemas["WishesAnswer"]>(["wishes", circuit])?.version ?? "";
+      return take(client.PUT("/circuits/{circuit}/wishes", { params: { path: { circuit } }, body: { base, wishes } }));
+    },
+    onError: () => void queries.invalidateQueries({ queryKey: ["wishes", circuit] }),
     onSuccess: (next) => {
       queries.setQueryData(["wishes", circuit], next);
       void queries.invalidateQueries({ queryKey: ["plan", circuit] });
@@ -72,7 +76,7 @@ export function useWish(circuit: number) {
 
 export type Prefer = "dead" | "trips";
 
-export const useTrace = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+export const useTrace = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["trace", circuit, revision, prefer],
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer } }, signal })),
@@ -82,7 +86,7 @@ export const useTrace = (circuit: number, revision: number, prefer: Prefer, want
     retry: false,
   });
 
-export const useAhead = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+export const useAhead = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["ahead", circuit, revision, prefer],
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/ahead", { params: { path: { circuit }, query: { prefer } }, signal })),
@@ -91,7 +95,7 @@ export const useAhead = (circuit: number, revision: number, prefer: Prefer, want
     retry: false,
   });
 
-export const useTree = (circuit: number, revision: number, prefer: Prefer, wanted: boolean) =>
+export const useTree = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["tree", circuit, revision, prefer],
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/tree", { params: { path: { circuit }, query: { prefer } }, signal })),
@@ -100,7 +104,7 @@ export const useTree = (circuit: number, revision: number, prefer: Prefer, wante
     retry: false,
   });
 
-export const useDiagram = (circuit: number, revision: number, of: Version, compare: boolean) =>
+export const useDiagram = (circuit: string, revision: string, of: Version, compare: boolean) =>
   useQuery({
     queryKey: ["diagram", circuit, revision, of, compare],
     queryFn: () =>
@@ -108,7 +112,7 @@ export const useDiagram = (circuit: number, revision: number, of: Version, compa
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
-export const useFront = (circuit: number, revision: number, box: string) =>
+export const useFront = (circuit: string, revision: string, box: string) =>
   useQuery({
     queryKey: ["front", circuit, revision, box],
     queryFn: () =>
@@ -117,7 +121,7 @@ export const useFront = (circuit: number, revision: number, box: string) =>
   });
 
 /** A drawing of another kind: a box, one line, or what changes. */
-export const useDrawing = (circuit: number, revision: number, query: { of: Version; box?: string; view?: "wiring" | "line" | "difference"; compare?: boolean }) =>
+export const useDrawing = (circuit: string, revision: string, query: { of: Version; box?: string; view?: "wiring" | "line" | "difference"; compare?: boolean }) =>
   useQuery({
     queryKey: ["diagram", circuit, revision, query],
     queryFn: () => take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query }, parseAs: "text" })),
@@ -125,7 +129,7 @@ export const useDrawing = (circuit: number, revision: number, query: { of: Versi
   });
 
 /** The steps of the chosen plan, or the way back after so many of them. */
-export const useProcedure = (circuit: number, revision: number, back?: number) =>
+export const useProcedure = (circuit: string, revision: string, back?: number) =>
   useQuery({
     queryKey: ["procedure", circuit, revision, back],
     queryFn: () => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } } })),
@@ -133,7 +137,7 @@ export const useProcedure = (circuit: number, revision: number, back?: number) =
     staleTime: Infinity,
   });
 
-export const usePress = (circuit: number) =>
+export const usePress = (circuit: string) =>
   useMutation({
     mutationFn: (body: Schemas["PressRequest"]) =>
       take(client.POST("/circuits/{circuit}/press", { params: { path: { circuit } }, body })),
@@ -147,14 +151,14 @@ export type Change =
   | { do: "choose"; option: string }
   | { do: "record" };
 
-export function useChange(circuit: number) {
+export function useChange(circuit: string) {
   const queries = useQueryClient();
   return useMutation({
     scope: { id: `circuit-${circuit}` }, // one after the other: a double press is two presses
     retry: (_, error) => noAnswer(error), // it is made on a revision, so it cannot be made twice
     retryDelay: 1000,
     mutationFn: (change: Change) => {
-      const base = queries.getQueryData<Circuit>(["circuit", circuit])?.revision ?? 0;
+      const base = queries.getQueryData<Circuit>(["circuit", circuit])?.revision ?? "";
       const params = { path: { circuit } };
       switch (change.do) {
         case "edit":

@@ -374,7 +374,7 @@ export interface paths {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                revision: number;
+                revision: components["schemas"]["Id"];
             };
             cookie?: never;
         };
@@ -457,7 +457,7 @@ export interface paths {
         };
         /** What is wished, and what may be */
         get: operations["wishes"];
-        /** Keep what is wished */
+        /** Keep what is wished, in the stead of the version that was seen */
         put: operations["wish"];
         post?: never;
         delete?: never;
@@ -511,7 +511,7 @@ export interface paths {
         /** Your own device models as a file */
         get: operations["exportDevices"];
         put?: never;
-        /** Read a file of device models */
+        /** Read a file of device models; one whose id is taken by another is refused unless it shall replace it */
         post: operations["importDevices"];
         delete?: never;
         options?: never;
@@ -796,6 +796,8 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A UUID of version 7 */
+        Id: string;
         Problem: {
             type: string;
             title: string;
@@ -804,8 +806,8 @@ export interface components {
             detail: string;
             place?: string;
             problems?: components["schemas"]["FileProblem"][];
-            /** @description The number of the head revision */
-            head?: number;
+            /** @description The head revision, or the version that stands, when a change was stale */
+            head?: string;
             /** @description What was changed meanwhile */
             changed?: string[];
         };
@@ -844,8 +846,7 @@ export interface components {
             caution: string;
         };
         Photo: {
-            /** Format: int64 */
-            id: number;
+            id: components["schemas"]["Id"];
             box: string;
             note: string;
             width: number;
@@ -876,6 +877,7 @@ export interface components {
             name: string;
         };
         Revision: {
+            id: components["schemas"]["Id"];
             number: number;
             said: string;
             /** Format: date-time */
@@ -885,13 +887,8 @@ export interface components {
             chosen: string;
         };
         Binned: {
-            /** Format: int64 */
-            job: number;
-            /**
-             * Format: int64
-             * @description Of a circuit that was removed by itself
-             */
-            circuit?: number;
+            job: components["schemas"]["Id"];
+            circuit?: components["schemas"]["Id"];
             name: string;
             /** @description For a circuit, what its job is called */
             of?: string;
@@ -906,24 +903,26 @@ export interface components {
             until: string;
         };
         Job: {
-            /** Format: int64 */
-            id: number;
+            id: components["schemas"]["Id"];
             name: string;
             circuits: number;
             /** Format: date-time */
             created: string;
         };
+        ImportedJob: {
+            job: components["schemas"]["Job"];
+            /** @description What of the file could not be kept */
+            lost: string[];
+        };
         JobDetail: {
-            /** Format: int64 */
-            id: number;
+            id: components["schemas"]["Id"];
             name: string;
             /** Format: date-time */
             created: string;
             circuits: components["schemas"]["CircuitSummary"][];
         };
         CircuitSummary: {
-            /** Format: int64 */
-            id: number;
+            id: components["schemas"]["Id"];
             name: string;
             practice: string;
             /** @enum {string} */
@@ -941,12 +940,12 @@ export interface components {
             /** @description A hidden house answers its tests */
             house: boolean;
             photos: components["schemas"]["Photo"][];
-            /** Format: int64 */
-            id: number;
-            /** Format: int64 */
-            job: number;
+            id: components["schemas"]["Id"];
+            job: components["schemas"]["Id"];
             jobName: string;
-            revision: number;
+            revision: components["schemas"]["Id"];
+            /** @description Of the revision in the history */
+            number: number;
             said: string;
             canUndo: boolean;
             canRedo: boolean;
@@ -1017,7 +1016,7 @@ export interface components {
             lamps?: string[];
         };
         EditRequest: {
-            base: number;
+            base: components["schemas"]["Id"];
             edit: components["schemas"]["Edit"];
         };
         Edit: {
@@ -1271,10 +1270,10 @@ export interface components {
             wrong: string[];
         };
         BaseRequest: {
-            base: number;
+            base: components["schemas"]["Id"];
         };
         ChoiceRequest: {
-            base: number;
+            base: components["schemas"]["Id"];
             /** @description The id of an option of the plan, or empty to take the choice back */
             option: string;
         };
@@ -1417,7 +1416,13 @@ export interface components {
             circuit: string;
             was?: string;
         };
+        WishRequest: {
+            /** @description The version that was seen, empty where nothing was wished yet */
+            base: string;
+            wishes: components["schemas"]["Wishes"];
+        };
         WishesAnswer: {
+            version: string;
             radios: components["schemas"]["Named"][];
             /** @description In which faces come */
             colours: string[];
@@ -1454,6 +1459,8 @@ export interface components {
         };
         LibraryDevice: {
             own: boolean;
+            /** @description Of one of your own */
+            version?: string;
             /** @description What it does, in the words of the practice */
             text: string;
             device: components["schemas"]["Device"];
@@ -1641,11 +1648,13 @@ export interface components {
         };
     };
     parameters: {
-        JobID: number;
-        CircuitID: number;
+        JobID: components["schemas"]["Id"];
+        CircuitID: components["schemas"]["Id"];
         /** @description Dead tests first, or fewest walks */
         Prefer: "dead" | "trips";
-        PhotoID: number;
+        /** @description The version that was seen, of a device that is changed or removed */
+        DeviceBase: string;
+        PhotoID: components["schemas"]["Id"];
     };
     requestBodies: never;
     headers: never;
@@ -1993,7 +2002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Job"];
+                    "application/json": components["schemas"]["ImportedJob"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -2300,7 +2309,7 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                revision: number;
+                revision: components["schemas"]["Id"];
             };
             cookie?: never;
         };
@@ -2324,7 +2333,7 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                revision: number;
+                revision: components["schemas"]["Id"];
             };
             cookie?: never;
         };
@@ -2454,7 +2463,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Wishes"];
+                "application/json": components["schemas"]["WishRequest"];
             };
         };
         responses: {
@@ -2495,7 +2504,10 @@ export interface operations {
     };
     addDevice: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The version that was seen, of a device that is changed or removed */
+                base?: components["parameters"]["DeviceBase"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2571,7 +2583,9 @@ export interface operations {
     };
     importDevices: {
         parameters: {
-            query?: never;
+            query?: {
+                replace?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2598,7 +2612,10 @@ export interface operations {
     };
     deleteDevice: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The version that was seen, of a device that is changed or removed */
+                base?: components["parameters"]["DeviceBase"];
+            };
             header?: never;
             path: {
                 device: string;

@@ -21,10 +21,10 @@ export function Photos(props: { box: string }) {
     onSettled,
   });
   const note = useMutation({
-    mutationFn: (p: { photo: number; note: string }) => take(client.PATCH("/photos/{photo}", { params: { path: { photo: p.photo } }, body: { note: p.note } })),
+    mutationFn: (p: { photo: string; note: string }) => take(client.PATCH("/photos/{photo}", { params: { path: { photo: p.photo } }, body: { note: p.note } })),
     onSettled,
   });
-  const remove = useMutation({ mutationFn: (photo: number) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })), onSettled });
+  const remove = useMutation({ mutationFn: (photo: string) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })), onSettled });
   const photos = circuit.photos.filter((p) => p.box === props.box);
   return (
     <section aria-label="Photographs">

@@ -51,7 +51,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
   };
   const bench = useMutation({ mutationFn: (body: Record<string, unknown>) => take(client.POST("/devices/try", { body })) });
   const keep = useMutation({
-    mutationFn: (body: Record<string, unknown>) => take(client.POST("/devices", { body })),
+    mutationFn: (body: Record<string, unknown>) => take(client.POST("/devices", { params: { query: { base: from.version } }, body })),
     onSuccess: (d) => props.kept(d.device.name),
   });
   return (

@@ -23,7 +23,7 @@ const preferKey = "ambivia-prefer";
 
 export function CircuitPage() {
   const params = useParams();
-  const id = Number(params.circuit);
+  const id = params.circuit ?? "";
   const stage = params.stage as Stage;
   const [search, setSearch] = useSearchParams();
   const go = useNavigate();
@@ -35,9 +35,9 @@ export function CircuitPage() {
 
   const data = circuit.data;
   const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
-  const trace = useTrace(id, data?.revision ?? 0, prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
+  const trace = useTrace(id, data?.revision ?? "", prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
   const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
-  const option = useOption(id, data?.revision ?? 0, shown);
+  const option = useOption(id, data?.revision ?? "", shown);
   const strip = data?.reading.strip ?? [];
   const box = strip.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)

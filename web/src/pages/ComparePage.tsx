@@ -10,10 +10,10 @@ import { Shell, Trail } from "../ui/Shell";
 
 /** Options side by side, for the electrician and the customer, on the page and on paper. */
 export function ComparePage() {
-  const id = Number(useParams().circuit);
+  const id = useParams().circuit ?? "";
   const [search] = useSearchParams();
   const circuit = useCircuit(id);
-  const plan = usePlan(id, circuit.data?.revision ?? 0);
+  const plan = usePlan(id, circuit.data?.revision ?? "");
   const wishes = useWishes(id);
   const practices = usePractices();
   const wanted = (search.get("o") ?? "").split(",").slice(0, 4);

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
-import { asFile, client, take, type Schemas } from "../api/client";
+import { asFile, client, ProblemError, take, type Schemas } from "../api/client";
 import { useDevices } from "../api/queries";
 import { DeviceForm } from "../devices/DeviceForm";
 import { DropFile } from "../ui/DropFile";
@@ -21,14 +21,26 @@ export function DevicesPage() {
   };
   const [edited, setEdited] = useState<Known>();
   const [said, setSaid] = useState("");
+  const [held, setHeld] = useState<File>();
   const remove = useMutation({
-    mutationFn: (device: string) => take(client.DELETE("/devices/{device}", { params: { path: { device } } })),
+    mutationFn: (known: Known) => take(client.DELETE("/devices/{device}", { params: { path: { device: known.device.id }, query: { base: known.version } } })),
     onSettled: fresh,
   });
   const read = useMutation({
-    mutationFn: (file: File) => take(client.POST("/devices/file", asFile(file))),
+    mutationFn: (file: File) => {
+      setHeld(file);
+      return take(client.POST("/devices/file", asFile(file)));
+    },
     onSuccess: ({ kept }) => {
       setSaid(kept === 1 ? "1 model was read and behaves." : `${kept} models were read, and all of them behave.`);
+      fresh();
+    },
+  });
+  const replace = useMutation({
+    mutationFn: (file: File) => take(client.POST("/devices/file", { params: { query: { replace: true } }, ...asFile(file) })),
+    onSuccess: ({ kept }) => {
+      read.reset();
+      setSaid(kept === 1 ? "1 model was read, in the stead of yours where they had one name in files." : `${kept} models were read, in the stead of yours where they had one name in files.`);
       fresh();
     },
   });
@@ -55,7 +67,7 @@ export function DevicesPage() {
               <button type="button" className="tool" aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
                 <Pencil aria-hidden size={18} />
               </button>
-              <Remove what={d.device.name} warning="Plans that were chosen with it keep it; new plans do without." onRemove={() => remove.mutate(d.device.id)} />
+              <Remove what={d.device.name} warning="Plans that were chosen with it keep it; new plans do without." onRemove={() => remove.mutate(d)} />
             </Model>
           ))}
         </ul>
@@ -67,6 +79,14 @@ export function DevicesPage() {
             </a>
           )}
         </div>
+        {held && read.error instanceof ProblemError && read.error.problem.code === "stale" && (
+          <p>
+            <button type="button" className="button" disabled={replace.isPending} onClick={() => replace.mutate(held)}>
+              Take the file’s in their stead
+            </button>
+          </p>
+        )}
+        <Notice error={replace.error} />
         <p role="status" className="quiet">
           {said}
         </p>

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { client, take, takeCircuit } from "../api/client";
+import { client, take, takeCircuit, type Schemas } from "../api/client";
 import { useCircuit } from "../api/queries";
 import { Drawing } from "../circuit/LiveDiagram";
 import { Notice, Waiting } from "../ui/Notice";
@@ -9,20 +9,20 @@ import { Shell, Trail } from "../ui/Shell";
 
 /** Every revision of a circuit: when, what; each can be looked at and made the head again. */
 export function HistoryPage() {
-  const id = Number(useParams().circuit);
+  const id = useParams().circuit ?? "";
   const queries = useQueryClient();
   const go = useNavigate();
   const circuit = useCircuit(id);
-  const [shown, setShown] = useState<number>();
-  const revision = circuit.data?.revision ?? 0;
-  const history = useQuery({ queryKey: ["history", id, revision], queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })), enabled: revision > 0 });
+  const [shown, setShown] = useState<Schemas["Revision"]>();
+  const revision = circuit.data?.revision ?? "";
+  const history = useQuery({ queryKey: ["history", id, revision], queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })), enabled: revision !== "" });
   const drawing = useQuery({
-    queryKey: ["history", id, "drawing", shown],
-    queryFn: () => take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown ?? 0 } }, parseAs: "text" })),
+    queryKey: ["history", id, "drawing", shown?.id],
+    queryFn: () => take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } }, parseAs: "text" })),
     enabled: shown !== undefined,
   });
   const back = useMutation({
-    mutationFn: (to: number) => takeCircuit(client.POST("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: to } }, body: { base: revision } })),
+    mutationFn: (to: string) => takeCircuit(client.POST("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: to } }, body: { base: revision } })),
     onSuccess: (next) => {
       queries.setQueryData(["circuit", id], next);
       void go(`/circuits/${id}/survey`);
@@ -45,13 +45,13 @@ export function HistoryPage() {
         <Notice error={circuit.error ?? history.error ?? drawing.error ?? back.error} />
         {history.isPending && <Waiting what="Reading the history" />}
         {shown !== undefined && drawing.data && (
-          <div className="sheet" role="region" aria-label={`Revision ${shown}: drawing`} tabIndex={0}>
+          <div className="sheet" role="region" aria-label={`Revision ${shown.number}: drawing`} tabIndex={0}>
             <Drawing svg={drawing.data} large={false} />
           </div>
         )}
         <ol className="history">
           {history.data?.map((r) => (
-            <li key={r.number} className="row items-center">
+            <li key={r.id} className="row items-center">
               <span className="flex-1">
                 <strong>{r.number}</strong> {r.said}
                 {r.head && <em> · as it is now</em>}
@@ -61,10 +61,10 @@ export function HistoryPage() {
                   {r.chosen && " · with a plan chosen"}
                 </span>
               </span>
-              <button type="button" className="button" aria-pressed={shown === r.number} onClick={() => setShown(r.number)} aria-label={`Look at revision ${r.number}`}>
+              <button type="button" className="button" aria-pressed={shown?.id === r.id} onClick={() => setShown(r)} aria-label={`Look at revision ${r.number}`}>
                 Look
               </button>
-              <button type="button" className="button" disabled={r.head || back.isPending} onClick={() => back.mutate(r.number)} aria-label={`Go back to revision ${r.number}`}>
+              <button type="button" className="button" disabled={r.head || back.isPending} onClick={() => back.mutate(r.id)} aria-label={`Go back to revision ${r.number}`}>
                 Go back to this
               </button>
             </li>

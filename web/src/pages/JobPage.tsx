@@ -20,7 +20,7 @@ const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
 };
 
 export function JobPage() {
-  const id = Number(useParams().job);
+  const id = useParams().job ?? "";
   const job = useJob(id);
   const practices = usePractices();
   const queries = useQueryClient();
@@ -33,7 +33,7 @@ export function JobPage() {
     },
   });
   const removeCircuit = useMutation({
-    mutationFn: (circuit: number) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
+    mutationFn: (circuit: string) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
     onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
   });
   const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
@@ -81,7 +81,7 @@ export function JobPage() {
   );
 }
 
-function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
+function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
   const [name, setName] = useState("");
   const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
   const go = useNavigate();
@@ -105,7 +105,7 @@ function NewCircuit(props: { job: number; practices: Schemas["Practice"][] }) {
   );
 }
 
-function ImportFile(props: { job: number }) {
+function ImportFile(props: { job: string }) {
   const go = useNavigate();
   const read = useMutation({
     mutationFn: (file: File) => takeCircuit(client.POST("/jobs/{job}/import", { params: { path: { job: props.job } }, ...asFile(file) })),

@@ -52,12 +52,29 @@ function ImportJob() {
   const queries = useQueryClient();
   const read = useMutation({
     mutationFn: (file: File) => take(client.POST("/import", asFile(file))),
-    onSuccess: (job) => {
+    onSuccess: ({ job, lost }) => {
       void queries.invalidateQueries({ queryKey: ["jobs"] });
-      void go(`/jobs/${job.id}`);
+      if (lost.length === 0) void go(`/jobs/${job.id}`);
     },
   });
-  return <DropFile label="Import a job archive" accept=".zip,.json,application/zip,application/json" read={read} />;
+  return (
+    <>
+      <DropFile label="Import a job archive" accept=".zip,.json,application/zip,application/json" read={read} />
+      {read.data && read.data.lost.length > 0 && (
+        <div className="notice" role="alert">
+          <p>{read.data.job.name} was read, but for:</p>
+          <ul>
+            {read.data.lost.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+          <Link className="button" to={`/jobs/${read.data.job.id}`}>
+            Open the job
+          </Link>
+        </div>
+      )}
+    </>
+  );
 }
 
 function NewJob() {
