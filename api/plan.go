@@ -21,8 +21,12 @@ import (
 	"ambivia/store"
 )
 
-// keptPlans bounds how many plans are remembered: they are made again when asked for.
-const keptPlans = 24
+// keptPlans and keptOffers bound how many plans, and options with the documents that they become,
+// are remembered: they are made again when asked for.
+const (
+	keptPlans  = 24
+	keptOffers = 16
+)
 
 // ask reads what is wished for a circuit, and everybody's own devices.
 func (s *Server) ask(ctx context.Context, id string) (retrofit.Ask, string, error) {
@@ -72,7 +76,15 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 		return answer, nil
 	}
 	wanted := ask
-	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Answer, error) { return procedure.Plan(ctx, doc, wanted) })
+	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Answer, error) {
+		answer, err := procedure.Plan(ctx, doc, wanted)
+		if err == nil {
+			for i := range answer.Options { // a document for each would be more than is asked for
+				answer.Options[i].After = nil
+			}
+		}
+		return answer, err
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -91,17 +103,35 @@ func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circui
 	if err != nil {
 		return nil, err
 	}
-	for _, o := range answer.Options {
-		if o.ID == id && o.Feasible {
-			return &o, nil
-		}
-	}
-	ask, _, err := s.ask(ctx, c.ID)
+	ask, key, err := s.ask(ctx, c.ID)
 	if err != nil {
 		return nil, err
 	}
-	if o := procedure.Offer(doc, ask, id); o != nil {
-		return o, nil
+	key = fmt.Sprintf("%s/%s/%s/%s", c.ID, c.Head.ID, id, key)
+	s.mu.Lock()
+	offered := s.offers[key]
+	s.mu.Unlock()
+	if offered == nil {
+		offered, err = askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(doc, ask, id), nil })
+		if err != nil {
+			return nil, err
+		}
+	}
+	if offered != nil {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		if len(s.offers) >= keptOffers {
+			clear(s.offers)
+		}
+		s.offers[key] = offered
+		o := *offered // whoever asks may leave parts out
+		for _, listed := range answer.Options {
+			if listed.ID == id && listed.Feasible { // judged among the others
+				o = listed
+				o.After = offered.After
+			}
+		}
+		return &o, nil
 	}
 	return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
 }
@@ -117,10 +147,7 @@ func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObj
 		return nil, err
 	}
 	out := retrofit.Answer{Options: []retrofit.Option{}, Conflicts: answer.Conflicts}
-	for _, o := range answer.Options {
-		o.After = nil
-		out.Options = append(out.Options, o)
-	}
+	out.Options = append(out.Options, answer.Options...)
 	return Plan200JSONResponse(out), nil
 }
 

@@ -5,9 +5,15 @@ package main
 import (
 	"fmt"
 	"os"
+	"runtime/debug"
 )
 
+// memory is how much the program takes, about: where it comes near, room that is not needed any more
+// is given back at once.
+const memory = 800 << 20
+
 func main() {
+	debug.SetMemoryLimit(memory)
 	if err := newRoot().Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, "ambivia: "+err.Error())
 		os.Exit(2)

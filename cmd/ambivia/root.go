@@ -1,6 +1,8 @@
 package main
 
 import (
+	"bufio"
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -142,11 +144,42 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return printJSON(cmd.OutOrStdout(), answer)
+			return printPlan(cmd.OutOrStdout(), answer)
 		},
 	}
 	files.flags(cmd)
 	return cmd
+}
+
+// printPlan prints a plan as [printJSON] would, an option at a time: a plan of many lights holds a
+// document for each, and written out all at once they would take as much memory again.
+func printPlan(w io.Writer, answer *retrofit.Answer) error {
+	out := bufio.NewWriter(w)
+	_, _ = out.WriteString("{\n \"options\": [") // the first error is told at the end
+	for i, o := range answer.Options {
+		var b bytes.Buffer
+		enc := json.NewEncoder(&b)
+		enc.SetEscapeHTML(false)
+		enc.SetIndent("  ", " ")
+		if err := enc.Encode(o); err != nil {
+			return err
+		}
+		if i > 0 {
+			_ = out.WriteByte(',')
+		}
+		_, _ = out.WriteString("\n  ")
+		_, _ = out.Write(bytes.TrimRight(b.Bytes(), "\n"))
+	}
+	_, _ = out.WriteString("\n ]")
+	if len(answer.Conflicts) > 0 {
+		conflicts, err := json.MarshalIndent(answer.Conflicts, " ", " ")
+		if err != nil {
+			return err
+		}
+		_, _ = fmt.Fprintf(out, ",\n \"conflicts\": %s", conflicts)
+	}
+	_, _ = out.WriteString("\n}\n")
+	return out.Flush()
 }
 
 func readWishes(path string) (retrofit.Wishes, error) {

@@ -99,19 +99,6 @@ func Encode(c *Circuit) ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-// Clone returns a deep copy.
-func (c *Circuit) Clone() *Circuit {
-	data, err := json.Marshal(c)
-	if err != nil {
-		panic("circuit: a document always marshals: " + err.Error())
-	}
-	var out Circuit
-	if err := json.Unmarshal(data, &out); err != nil {
-		panic("circuit: a marshalled document always unmarshals: " + err.Error())
-	}
-	return &out
-}
-
 func fail(code Code, place string, line int, format string, args ...any) *Error {
 	return &Error{[]Problem{{code, place, line, fmt.Sprintf(format, args...)}}}
 }

@@ -1,6 +1,7 @@
 package circuit
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 )
@@ -20,6 +21,24 @@ func ParseRef(s string) (Ref, error) {
 
 // String writes the ref as [ParseRef] reads it.
 func (r Ref) String() string { return r.Owner + "." + r.Part }
+
+// Compare orders refs as their texts are ordered.
+func (r Ref) Compare(other Ref) int {
+	if r.Owner == other.Owner {
+		return strings.Compare(r.Part, other.Part)
+	}
+	n := min(len(r.Owner), len(other.Owner))
+	if c := strings.Compare(r.Owner[:n], other.Owner[:n]); c != 0 {
+		return c
+	}
+	next := func(owner string) byte { // where one is the beginning of the other, its dot decides
+		if len(owner) == n {
+			return '.'
+		}
+		return owner[n]
+	}
+	return cmp.Compare(next(r.Owner), next(other.Owner))
+}
 
 // MarshalText writes the ref as [ParseRef] reads it.
 func (r Ref) MarshalText() ([]byte, error) { return []byte(r.String()), nil }

@@ -100,16 +100,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 func (i *inspector) numberFindings() {
 	say := Speak(i.doc)
 	for _, b := range i.doc.Boxes {
-		if i.doc.Practice == "na" && b.Kind != circuit.Panel {
-			if f := BoxFill(i.doc, b.ID); f.Missing == "" && !f.Fits() {
-				i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Sentence(b.Label()), f.Inch3, f.Volume),
-					"A deeper or wider box, or fewer conductors. The stamped volume rules.")
-				last := &i.found[len(i.found)-1]
-				for _, l := range f.Lines {
-					last.Lines = append(last.Lines, fmt.Sprintf("%s: %g × %.2f = %.2f in³", l.What, l.Count, l.Inch3/l.Count, l.Inch3))
-				}
-			}
-		}
+		i.fillFinding(b)
 		if fed := i.suppliesIn(b.ID); len(fed) > 1 && b.Kind != circuit.Panel {
 			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", Sentence(b.Label()), len(fed), strings.Join(fed, ", ")),
 				"Switch all of them off before working here, and test every conductor, neutrals too.")
@@ -151,6 +142,34 @@ const bendRoomMm = 10
 
 // depthFindings compares box depths with the devices in them, for practices that
 // go by depth.
+// Room lists what the record says of boxes that are too full or not deep enough. It looks at no
+// state of the circuit, so it costs little.
+func Room(c *circuit.Circuit) []Finding {
+	i := &inspector{doc: c}
+	for _, b := range c.Boxes {
+		i.fillFinding(b)
+	}
+	i.depthFindings(Speak(c))
+	return i.found
+}
+
+// fillFinding counts a box where the practice counts.
+func (i *inspector) fillFinding(b circuit.Box) {
+	if i.doc.Practice != "na" || b.Kind == circuit.Panel {
+		return
+	}
+	f := BoxFill(i.doc, b.ID)
+	if f.Missing != "" || f.Fits() {
+		return
+	}
+	i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Sentence(b.Label()), f.Inch3, f.Volume),
+		"A deeper or wider box, or fewer conductors. The stamped volume rules.")
+	last := &i.found[len(i.found)-1]
+	for _, l := range f.Lines {
+		last.Lines = append(last.Lines, fmt.Sprintf("%s: %g × %.2f = %.2f in³", l.What, l.Count, l.Inch3/l.Count, l.Inch3))
+	}
+}
+
 func (i *inspector) depthFindings(say Speaker) {
 	for _, d := range i.doc.Devices {
 		b := i.doc.Box(d.Box)

@@ -2,6 +2,8 @@ package procedure
 
 import (
 	"context"
+	"runtime"
+	"sync"
 
 	"ambivia/core/circuit"
 	"ambivia/core/retrofit"
@@ -14,13 +16,24 @@ func Plan(ctx context.Context, c *circuit.Circuit, ask retrofit.Ask) (*retrofit.
 	if err != nil {
 		return nil, err
 	}
+	var wait sync.WaitGroup
+	next := make(chan *retrofit.Option)
+	for range runtime.GOMAXPROCS(0) {
+		wait.Go(func() {
+			for o := range next {
+				countShort(c, o, ask)
+			}
+		})
+	}
 	for i := range answer.Options {
 		if ctx.Err() != nil {
-			return nil, ctx.Err()
+			break
 		}
-		countShort(c, &answer.Options[i], ask)
+		next <- &answer.Options[i]
 	}
-	return answer, nil
+	close(next)
+	wait.Wait()
+	return answer, ctx.Err()
 }
 
 // Offer makes one option of a circuit by its id, as [retrofit.OfferFor] does; nil where there is

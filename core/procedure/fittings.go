@@ -154,10 +154,7 @@ type tight struct {
 // tightBoxes lists what the record as planned says of the room in boxes.
 func tightBoxes(after *circuit.Circuit) []tight {
 	var out []tight
-	for _, f := range inspect.Check(after).Findings {
-		if f.Code != "box-fill" && f.Code != "box-depth" {
-			continue
-		}
+	for _, f := range inspect.Room(after) {
 		for _, e := range f.At {
 			box := e.Box
 			if d := after.Device(e.Owner); box == "" && d != nil {

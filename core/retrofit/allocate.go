@@ -85,16 +85,23 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 // inOrder sorts nets by what they join, so that the order of the record decides nothing.
 func inOrder(nets []*net) []*net {
 	key := func(x *net) string {
-		least := ""
+		if len(x.places) == 0 {
+			return string(x.role) + " "
+		}
+		least := x.places[0].ref
 		for _, q := range x.places {
-			if s := q.ref.String(); least == "" || s < least {
-				least = s
+			if q.ref.Compare(least) < 0 {
+				least = q.ref
 			}
 		}
-		return string(x.role) + " " + least
+		return string(x.role) + " " + least.String()
+	}
+	keys := map[*net]string{}
+	for _, x := range nets {
+		keys[x] = key(x)
 	}
 	out := slices.Clone(nets)
-	slices.SortStableFunc(out, func(a, b *net) int { return strings.Compare(key(a), key(b)) })
+	slices.SortStableFunc(out, func(a, b *net) int { return strings.Compare(keys[a], keys[b]) })
 	return out
 }
 

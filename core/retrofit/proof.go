@@ -108,19 +108,31 @@ const capped = "capped"
 func Changes(before, after *circuit.Circuit) []Change {
 	was, now := inspect.Speak(before), inspect.Speak(after)
 	out := []Change{}
+	old, fresh := tellJoins(was, before), tellJoins(now, after)
+	same := map[[2]int]bool{} // of a join before and one after: whether they hold the same
 	for _, b := range before.Boxes {
 		for _, m := range before.EndsIn(b.ID) {
 			e := circuit.End{Ref: m, Box: b.ID}
-			c := Change{Box: b.ID, End: e, Was: partners(before, e), Now: partners(after, e)}
-			if mark := after.MarkOn(e); mark != before.MarkOn(e) {
-				c.Mark = mark
+			pair := [2]int{old.at[e], fresh.at[e]}
+			alike, known := same[pair]
+			if !known {
+				alike = pair[0] > 0 && pair[1] > 0 && sameMembers(before.Joins[pair[0]-1], after.Joins[pair[1]-1])
+				same[pair] = alike
 			}
+			mark := after.MarkOn(e)
+			if mark == before.MarkOn(e) {
+				mark = ""
+			}
+			if alike && mark == "" {
+				continue
+			}
+			c := Change{Box: b.ID, End: e, Was: old.partners(e), Now: fresh.partners(e), Mark: mark}
 			if c.Was == c.Now && c.Mark == "" {
 				continue
 			}
-			c.Text = upper(describe(was, before, e)) + " → " + describe(now, after, e)
-			if c.Was == c.Now {
-				c.Text = "Stays as it is"
+			c.Text = "Stays as it is"
+			if c.Was != c.Now {
+				c.Text = upper(old.describe(e)) + " → " + fresh.describe(e)
 			}
 			if c.Mark != "" {
 				c.Text += "; re-mark as " + now.Word(c.Mark)
@@ -131,51 +143,123 @@ func Changes(before, after *circuit.Circuit) []Change {
 	return out
 }
 
-// shared lists what stands in the end's join beside it, in a fixed order.
-func shared(c *circuit.Circuit, e circuit.End) []circuit.Ref {
-	j := c.JoinOf(e.Box, e.Ref)
-	if j < 0 {
-		return nil
+// joinTeller says what ends of a document are joined to. What a join holds is put into words once,
+// however many of its members are asked about.
+type joinTeller struct {
+	say   inspect.Speaker
+	doc   *circuit.Circuit
+	at    map[circuit.End]int // the place of each member's join among the joins, from 1
+	words map[int][]memberWords
+}
+
+// memberWords is one member of a join: as it is written, and in words.
+type memberWords struct {
+	ref     circuit.Ref
+	written string
+	words   string
+	screw   bool
+}
+
+func tellJoins(say inspect.Speaker, c *circuit.Circuit) *joinTeller {
+	t := &joinTeller{say, c, map[circuit.End]int{}, map[int][]memberWords{}}
+	for i, j := range c.Joins {
+		for _, m := range j.Of {
+			t.at[circuit.End{Ref: m, Box: j.Box}] = i + 1
+		}
 	}
-	out := slices.DeleteFunc(slices.Clone(c.Joins[j].Of), func(m circuit.Ref) bool { return m == e.Ref })
-	slices.SortFunc(out, func(a, b circuit.Ref) int { return strings.Compare(a.String(), b.String()) })
+	return t
+}
+
+// members lists what a join holds in a fixed order.
+func (t *joinTeller) members(join int) []memberWords {
+	if known, ok := t.words[join]; ok {
+		return known
+	}
+	var out []memberWords
+	if join > 0 {
+		j := t.doc.Joins[join-1]
+		of := slices.Clone(j.Of)
+		slices.SortFunc(of, circuit.Ref.Compare)
+		for _, m := range of {
+			out = append(out, t.member(m, j.Box))
+		}
+	}
+	t.words[join] = out
 	return out
 }
 
-func partners(c *circuit.Circuit, e circuit.End) string {
-	refs := shared(c, e)
-	if len(refs) == 0 {
-		return capped
+func (t *joinTeller) member(m circuit.Ref, box string) memberWords {
+	w := memberWords{ref: m, written: m.String()}
+	if d := t.doc.Device(m.Owner); d != nil {
+		name := d.Name
+		if circuit.Blank(name) {
+			name = t.say.Word(d.Type)
+		}
+		w.screw, w.words = true, t.say.Word(m.Part)+" of "+name+" "+d.ID
+		return w
 	}
-	names := make([]string, len(refs))
-	for i, m := range refs {
-		names[i] = m.String()
+	w.words = m.Part
+	if other, ok := t.doc.Cable(m.Owner).Other(box); ok {
+		w.words += " towards " + t.say.Box(other)
+	} else {
+		w.words += " of " + m.Owner
 	}
-	return strings.Join(names, ", ")
+	return w
 }
 
-// describe says in words what the end is joined to: the screws first.
-func describe(say inspect.Speaker, c *circuit.Circuit, e circuit.End) string {
-	var screws, cores []string
-	for _, m := range shared(c, e) {
-		if d := c.Device(m.Owner); d != nil {
-			name := d.Name
-			if circuit.Blank(name) {
-				name = say.Word(d.Type)
-			}
-			screws = append(screws, say.Word(m.Part)+" of "+name+" "+d.ID)
+// partners lists what an end is joined to, as it is written in a file.
+func (t *joinTeller) partners(e circuit.End) string {
+	var out strings.Builder
+	for _, w := range t.members(t.at[e]) {
+		if w.ref == e.Ref {
 			continue
 		}
-		text := m.Part
-		if other, ok := c.Cable(m.Owner).Other(e.Box); ok {
-			text += " towards " + say.Box(other)
-		} else {
-			text += " of " + m.Owner
+		if out.Len() > 0 {
+			out.WriteString(", ")
 		}
-		cores = append(cores, text)
+		out.WriteString(w.written)
 	}
-	if len(screws)+len(cores) == 0 {
+	if out.Len() == 0 {
 		return capped
 	}
-	return strings.Join(append(screws, cores...), ", ")
+	return out.String()
+}
+
+// describe says in words what an end is joined to: the screws first.
+func (t *joinTeller) describe(e circuit.End) string {
+	var words []string
+	more := 0
+	for _, screws := range []bool{true, false} {
+		for _, w := range t.members(t.at[e]) {
+			switch {
+			case w.screw != screws || w.ref == e.Ref:
+			case len(words) == mostNamed:
+				more++
+			default:
+				words = append(words, w.words)
+			}
+		}
+	}
+	switch {
+	case len(words) == 0:
+		return capped
+	case more > 0:
+		return strings.Join(words, ", ") + fmt.Sprintf(" and %d more", more)
+	}
+	return strings.Join(words, ", ")
+}
+
+// mostNamed is how many members of a join are named one by one: nobody reads more.
+const mostNamed = 8
+
+// sameMembers reports whether two joins hold the same, in whatever order.
+func sameMembers(a, b circuit.Join) bool {
+	if len(a.Of) != len(b.Of) {
+		return false
+	}
+	in := map[circuit.Ref]bool{}
+	for _, m := range a.Of {
+		in[m] = true
+	}
+	return !slices.ContainsFunc(b.Of, func(m circuit.Ref) bool { return !in[m] })
 }

@@ -34,7 +34,10 @@ func (p *planner) both(ctx context.Context, groups []group) []Option {
 
 // next plans one group of a document with one strategy and some devices.
 func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strategy string) []Option {
-	with := newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: of})
+	with := p
+	if doc != p.doc || of != p.library {
+		with = newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: of})
+	}
 	var out []Option
 	for _, now := range with.groups() {
 		if !slices.Equal(now.controls, g.controls) {
