@@ -16,14 +16,17 @@ import (
 
 	"github.com/disintegration/imaging"
 	_ "golang.org/x/image/webp" // a format that is taken
+
+	"ambivia/core/limits"
 )
 
 // Limits for pictures from outside.
 const (
-	MaxBytes  = 24 << 20   // size of the file
-	maxPixels = 60_000_000 // width times height, known before anything is decoded
-	side      = 2048       // longest side of what is kept
-	quality   = 85         // of the JPEG that is kept
+	MaxBytes     = 24 << 20   // size of the file
+	maxPixels    = 60_000_000 // width times height, known before anything is decoded
+	side         = 2048       // longest side of what is kept
+	quality      = 85         // of the JPEG that is kept
+	leastQuality = 25         // at which any picture of that side fits [limits.PhotoBytes]
 )
 
 // Photo is a picture that was made anew: a JPEG file without any metadata.
@@ -44,7 +47,7 @@ func Clean(data []byte) (*Photo, error) {
 	if err != nil {
 		return nil, err
 	}
-	if format == "jpeg" && config.Width <= side && config.Height <= side && bare(data) {
+	if format == "jpeg" && config.Width <= side && config.Height <= side && len(data) <= limits.PhotoBytes && bare(data) {
 		if _, err := jpeg.Decode(bytes.NewReader(data)); err == nil {
 			return &Photo{data, config.Width, config.Height}, nil // as Clean itself wrote it
 		}
@@ -54,12 +57,16 @@ func Clean(data []byte) (*Photo, error) {
 		return nil, &Error{"photo-broken", "the picture is damaged and cannot be read to its end"}
 	}
 	picture = imaging.Fit(picture, side, side, imaging.Lanczos)
-	var b bytes.Buffer
-	if err := jpeg.Encode(&b, picture, &jpeg.Options{Quality: quality}); err != nil {
-		return nil, err
-	}
 	size := picture.Bounds().Size()
-	return &Photo{b.Bytes(), size.X, size.Y}, nil
+	for q := quality; ; q -= 15 { // few pictures are so busy that they are too large at first
+		var b bytes.Buffer
+		if err := jpeg.Encode(&b, picture, &jpeg.Options{Quality: q}); err != nil {
+			return nil, err
+		}
+		if b.Len() <= limits.PhotoBytes || q <= leastQuality {
+			return &Photo{b.Bytes(), size.X, size.Y}, nil
+		}
+	}
 }
 
 // measure refuses what is no picture, or too large, before it is decoded.
