@@ -7,7 +7,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: demo test race houses page generate check-generated chromium ngspice poppler bench screenshots clean
+.PHONY: demo test race fuzz reliability houses page generate check-generated chromium ngspice poppler bench screenshots clean
 
 demo: page
 	go build -o bin/ambivia ./cmd/ambivia
@@ -33,6 +33,14 @@ test: page chromium ngspice poppler check-generated
 # Every test but the long ones, watched for data races.
 race: page
 	go test -timeout 40m -race -short ./core/... ./api/...
+
+# Every fuzz target for two minutes each: FUZZTIME=10m make fuzz.
+fuzz: page
+	FUZZTIME=$(or $(FUZZTIME),2m) sh scripts/fuzz.sh
+
+# Attacks a server of its own and its data on loopback, within bounds; the tables of docs/reliability.md.
+reliability: page
+	go run ./scripts/reliability
 
 # Traces 10,000 random hidden houses by the tests proposed; "make test" traces 2,000.
 houses:

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"strings"
 	"time"
@@ -69,8 +70,14 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 	if err != nil {
 		return Circuit{}, err
 	}
-	reading := survey.Read(doc)
-	reading.Report.Table = nil // the page asks for one state at a time
+	reading, err := askOnce(ctx, s.desk, fmt.Sprintf("reading %s %d", c.Head.ID, len(doc.Gates)), func(context.Context) (*survey.Reading, error) {
+		out := survey.Read(doc)
+		out.Report.Table = nil // the page asks for one state at a time
+		return out, nil
+	})
+	if err != nil {
+		return Circuit{}, err
+	}
 	photos, err := s.store.Photos(ctx, c.ID)
 	if err != nil {
 		return Circuit{}, err

@@ -48,6 +48,7 @@ type Server struct {
 	offers   map[string]*retrofit.Option
 	desk     *desk
 	contract routers.Router
+	followed sync.Map // by the key of a tree of tests that is being followed: how many tests it has
 }
 
 // New makes the handler of the whole program: the contract below /api/v1 and

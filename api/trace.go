@@ -164,18 +164,37 @@ func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (Trace
 	ctx, cancel := context.WithTimeout(ctx, treeTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	root, err := askOnce(ctx, s.desk, fmt.Sprintf("tree %s %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Node, error) {
+	key := treeKey(c, prefer)
+	root, err := askOnce(ctx, s.desk, key, func(ctx context.Context) (*trace.Node, error) {
+		defer s.followed.Delete(key)
 		t, err := trace.New(ctx, doc)
 		if err != nil {
 			return nil, err
 		}
 		say := inspect.Speak(doc)
-		return t.Tree(ctx, prefer, func(o circuit.Observation) string { return trace.Describe(say, o) }, nil)
+		return t.Tree(ctx, prefer, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(tests int) { s.followed.Store(key, tests) })
 	})
 	if err != nil {
 		return nil, tooLong(err)
 	}
 	return TraceTree200JSONResponse(*root), nil
+}
+
+func treeKey(c store.Circuit, prefer trace.Prefer) string {
+	return fmt.Sprintf("tree %s %s", c.Head.ID, prefer)
+}
+
+// TraceFollowed tells how far a tree is that somebody waits for; 0 where none is being followed.
+func (s *Server) TraceFollowed(ctx context.Context, r TraceFollowedRequestObject) (TraceFollowedResponseObject, error) {
+	c, err := s.store.Circuit(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	tests := 0
+	if now, under := s.followed.Load(treeKey(c, preferred(r.Params.Prefer))); under {
+		tests, _ = now.(int)
+	}
+	return TraceFollowed200JSONResponse{Tests: tests}, nil
 }
 
 // RecordTraced makes the traced circuit the circuit of record.

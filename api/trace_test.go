@@ -34,6 +34,9 @@ func TestTracing(t *testing.T) {
 	if tree := b.call("GET", "/circuits/2/trace/tree?prefer=trips", nil, 200); tree["branches"] == nil {
 		t.Error("the tree has no branch")
 	}
+	if far := b.call("GET", "/circuits/2/trace/followed?prefer=trips", nil, 200)["tests"]; far != 0.0 {
+		t.Errorf("a tree that is done is still being followed: %v tests", far)
+	}
 	b.call("POST", "/circuits/2/trace/preview", map[string]any{"power": "off", "instrument": "continuity", "at": []string{"nothing.black@b1", "s1.common"}}, 422)
 	b.call("POST", "/circuits/2/ask", map[string]any{"power": "off", "instrument": "tea-leaves"}, 422)
 	undone := false

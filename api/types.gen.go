@@ -868,6 +868,12 @@ type TraceAheadParams struct {
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
 }
 
+// TraceFollowedParams defines parameters for TraceFollowed.
+type TraceFollowedParams struct {
+	// Prefer Dead tests first, or fewest walks
+	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
 // TraceTreeParams defines parameters for TraceTree.
 type TraceTreeParams struct {
 	// Prefer Dead tests first, or fewest walks
@@ -1039,6 +1045,9 @@ type ServerInterface interface {
 	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
 	// (GET /circuits/{circuit}/trace/ahead)
 	TraceAhead(c *gin.Context, circuit CircuitID, params TraceAheadParams)
+	// TraceFollowed How far the tree of tests is, while it is being followed
+	// (GET /circuits/{circuit}/trace/followed)
+	TraceFollowed(c *gin.Context, circuit CircuitID, params TraceFollowedParams)
 	// PreviewTest What a test chosen by hand would tell
 	// (POST /circuits/{circuit}/trace/preview)
 	PreviewTest(c *gin.Context, circuit CircuitID)
@@ -1929,6 +1938,42 @@ func (siw *ServerInterfaceWrapper) TraceAhead(c *gin.Context) {
 	siw.Handler.TraceAhead(c, circuit, params)
 }
 
+// TraceFollowed operation middleware
+func (siw *ServerInterfaceWrapper) TraceFollowed(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TraceFollowedParams
+
+	// ------------- Optional query parameter "prefer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "prefer", c.Request.URL.Query(), &params.Prefer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter prefer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TraceFollowed(c, circuit, params)
+}
+
 // PreviewTest operation middleware
 func (siw *ServerInterfaceWrapper) PreviewTest(c *gin.Context) {
 
@@ -2580,6 +2625,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/circuits/:circuit/trace/preview", wrapper.PreviewTest)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/ahead", wrapper.TraceAhead)
+	router.GET(options.BaseURL+"/circuits/:circuit/trace/followed", wrapper.TraceFollowed)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/tree", wrapper.TraceTree)
 	router.POST(options.BaseURL+"/circuits/:circuit/record", wrapper.RecordTraced)
 	router.GET(options.BaseURL+"/circuits/:circuit/house", wrapper.CompareHouse)
@@ -3736,6 +3782,48 @@ func (response TraceAheaddefaultApplicationProblemPlusJSONResponse) VisitTraceAh
 	return err
 }
 
+type TraceFollowedRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  TraceFollowedParams
+}
+
+type TraceFollowedResponseObject interface {
+	VisitTraceFollowedResponse(w http.ResponseWriter) error
+}
+
+type TraceFollowed200JSONResponse struct {
+	Tests int `json:"tests"`
+}
+
+func (response TraceFollowed200JSONResponse) VisitTraceFollowedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceFolloweddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TraceFolloweddefaultApplicationProblemPlusJSONResponse) VisitTraceFollowedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PreviewTestRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Body    *PreviewTestJSONRequestBody
@@ -4819,6 +4907,9 @@ type StrictServerInterface interface {
 	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
 	// (GET /circuits/{circuit}/trace/ahead)
 	TraceAhead(ctx context.Context, request TraceAheadRequestObject) (TraceAheadResponseObject, error)
+	// TraceFollowed How far the tree of tests is, while it is being followed
+	// (GET /circuits/{circuit}/trace/followed)
+	TraceFollowed(ctx context.Context, request TraceFollowedRequestObject) (TraceFollowedResponseObject, error)
 	// PreviewTest What a test chosen by hand would tell
 	// (POST /circuits/{circuit}/trace/preview)
 	PreviewTest(ctx context.Context, request PreviewTestRequestObject) (PreviewTestResponseObject, error)
@@ -5806,6 +5897,33 @@ func (sh *strictHandler) TraceAhead(ctx *gin.Context, circuit CircuitID, params 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TraceAheadResponseObject); ok {
 		if err := validResponse.VisitTraceAheadResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TraceFollowed operation middleware
+func (sh *strictHandler) TraceFollowed(ctx *gin.Context, circuit CircuitID, params TraceFollowedParams) {
+	var request TraceFollowedRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TraceFollowed(ctx, request.(TraceFollowedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TraceFollowed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TraceFollowedResponseObject); ok {
+		if err := validResponse.VisitTraceFollowedResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

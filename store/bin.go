@@ -50,12 +50,16 @@ func (s *Store) Bin(ctx context.Context) ([]Removed, error) {
 
 // DeleteJob puts a job with its circuits into the bin.
 func (s *Store) DeleteJob(ctx context.Context, id string) error {
-	return s.one(ctx, `UPDATE jobs SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL`, id, now())
+	return s.removing(ctx, func() error {
+		return s.one(ctx, `UPDATE jobs SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL`, id, now())
+	})
 }
 
 // DeleteCircuit puts a circuit with all its revisions into the bin.
 func (s *Store) DeleteCircuit(ctx context.Context, id string) error {
-	return s.one(ctx, `UPDATE circuits SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL AND job_id IN (SELECT id FROM jobs WHERE removed_at IS NULL)`, id, now())
+	return s.removing(ctx, func() error {
+		return s.one(ctx, `UPDATE circuits SET removed_at = ?2 WHERE id = ?1 AND removed_at IS NULL AND job_id IN (SELECT id FROM jobs WHERE removed_at IS NULL)`, id, now())
+	})
 }
 
 // RestoreJob takes a job out of the bin, with the circuits that went with it.

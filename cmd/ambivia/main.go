@@ -10,7 +10,7 @@ import (
 
 // memory is how much the program takes, about: where it comes near, room that is not needed any more
 // is given back at once.
-const memory = 800 << 20
+const memory = 850 << 20
 
 func main() {
 	debug.SetMemoryLimit(memory)

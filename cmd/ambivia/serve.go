@@ -117,6 +117,10 @@ func openStore(ctx context.Context, path string) (*store.Store, error) {
 	if err != nil {
 		return nil, oneLine(path, err)
 	}
+	if since := s.Lost(); since != nil {
+		fmt.Fprintf(os.Stderr, "ambivia: %s: the file %s-wal that belongs to it is missing; what was written after %s may be lost. If it is still where the program ran, put it beside the file, or copy the database with ambivia backup.\n",
+			path, filepath.Base(path), since.Local().Format("2 January 2006, 15:04"))
+	}
 	return s, nil
 }
 

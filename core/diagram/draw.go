@@ -423,15 +423,29 @@ func (s *Scene) legendRows() [][]legendEntry {
 
 // crossings counts where conductors of different classes cross.
 func crossings(wires []Wire) int {
+	around := make([]Rect, len(wires)) // each wire as a whole: most are nowhere near each other
+	parts := make([][]Rect, len(wires))
+	for i, w := range wires {
+		for x := 1; x < len(w.Path); x++ {
+			part := spanned(w.Path[x-1], w.Path[x])
+			if x == 1 {
+				around[i] = part
+			}
+			right, bottom := max(around[i].X+around[i].W, part.X+part.W), max(around[i].Y+around[i].H, part.Y+part.H)
+			around[i].X, around[i].Y = min(around[i].X, part.X), min(around[i].Y, part.Y)
+			around[i].W, around[i].H = right-around[i].X, bottom-around[i].Y
+			parts[i] = append(parts[i], part)
+		}
+	}
 	n := 0
 	for i, a := range wires {
-		for _, b := range wires[i+1:] {
-			if a.Class == b.Class {
+		for k := i + 1; k < len(wires); k++ {
+			if a.Class == wires[k].Class || !meet(around[i], around[k]) {
 				continue
 			}
-			for x := 1; x < len(a.Path); x++ {
-				for y := 1; y < len(b.Path); y++ {
-					if cross(a.Path[x-1], a.Path[x], b.Path[y-1], b.Path[y]) {
+			for _, r := range parts[i] {
+				for _, s := range parts[k] {
+					if meet(r, s) {
 						n++
 					}
 				}
@@ -441,11 +455,11 @@ func crossings(wires []Wire) int {
 	return n
 }
 
-// cross reports whether two orthogonal segments meet.
-func cross(a, b, c, d Point) bool {
-	box := func(p, q Point) Rect {
-		return Rect{math.Min(p.X, q.X), math.Min(p.Y, q.Y), math.Abs(p.X - q.X), math.Abs(p.Y - q.Y)}
-	}
-	r, s := box(a, b), box(c, d)
+// spanned is what a straight run takes, meet whether two such share a point.
+func spanned(p, q Point) Rect {
+	return Rect{min(p.X, q.X), min(p.Y, q.Y), max(p.X, q.X) - min(p.X, q.X), max(p.Y, q.Y) - min(p.Y, q.Y)}
+}
+
+func meet(r, s Rect) bool {
 	return r.X <= s.X+s.W && s.X <= r.X+r.W && r.Y <= s.Y+s.H && s.Y <= r.Y+r.H
 }

@@ -7,9 +7,9 @@ import (
 	"ambivia/core/circuit"
 )
 
-// mostWork bounds one exploration to about a second: each lamp of each state is kept, and where
+// mostWork bounds one exploration to about a second on a slow machine: each lamp of each state is kept, and where
 // lamps feed each other a state costs the square of those that do not hang side by side.
-const mostWork = 30_000_000
+const mostWork = 10_000_000
 
 // leastStates is how many states are visited however many lamps there are.
 const leastStates = 256

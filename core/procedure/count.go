@@ -2,10 +2,9 @@ package procedure
 
 import (
 	"context"
-	"runtime"
-	"sync"
 
 	"ambivia/core/circuit"
+	"ambivia/core/parallel"
 	"ambivia/core/retrofit"
 )
 
@@ -16,24 +15,7 @@ func Plan(ctx context.Context, c *circuit.Circuit, ask retrofit.Ask) (*retrofit.
 	if err != nil {
 		return nil, err
 	}
-	var wait sync.WaitGroup
-	next := make(chan *retrofit.Option)
-	for range runtime.GOMAXPROCS(0) {
-		wait.Go(func() {
-			for o := range next {
-				countShort(c, o, ask)
-			}
-		})
-	}
-	for i := range answer.Options {
-		if ctx.Err() != nil {
-			break
-		}
-		next <- &answer.Options[i]
-	}
-	close(next)
-	wait.Wait()
-	return answer, ctx.Err()
+	return answer, parallel.Each(ctx, len(answer.Options), func(i int) { countShort(c, &answer.Options[i], ask) })
 }
 
 // Offer makes one option of a circuit by its id, as [retrofit.OfferFor] does; nil where there is

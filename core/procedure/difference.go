@@ -55,8 +55,12 @@ func compare(before, after *circuit.Circuit) *difference {
 // name.
 func between[T any](before, after []T, name func(T) any) (gone, come []T) {
 	lacking := func(in, from []T) (out []T) {
+		there := make(map[any]bool, len(in))
+		for _, y := range in {
+			there[name(y)] = true
+		}
 		for _, x := range from {
-			if !slices.ContainsFunc(in, func(y T) bool { return name(x) == name(y) }) {
+			if !there[name(x)] {
 				out = append(out, x)
 			}
 		}

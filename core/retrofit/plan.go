@@ -17,15 +17,14 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"runtime"
 	"slices"
 	"strings"
-	"sync"
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/parallel"
 )
 
 // Option is one strategy at one place: a feasible plan with its whole document,
@@ -238,25 +237,11 @@ func PlanFor(ctx context.Context, c *circuit.Circuit, ask Ask) (*Answer, error) 
 	p := newPlanner(c, ask)
 	trials := p.trials()
 	out := &Answer{Options: make([]Option, len(trials))}
-	var wait sync.WaitGroup
-	next := make(chan int)
-	for range min(runtime.GOMAXPROCS(0), max(1, len(trials))) {
-		wait.Go(func() {
-			for i := range next {
-				out.Options[i] = p.option(trials[i].group, trials[i].proposal)
-				out.Options[i].group = trials[i].number
-			}
-		})
-	}
-	for i := range trials {
-		if ctx.Err() != nil {
-			break
-		}
-		next <- i
-	}
-	close(next)
-	wait.Wait()
-	if ctx.Err() == nil {
+	err := parallel.Each(ctx, len(trials), func(i int) {
+		out.Options[i] = p.option(trials[i].group, trials[i].proposal)
+		out.Options[i].group = trials[i].number
+	})
+	if err == nil {
 		out.Options = append(out.Options, p.withNewCables(ctx, trials, out.Options)...)
 	}
 	if groups := p.groups(); len(groups) > 1 && len(groups) <= maxTogether && p.faulty == nil {

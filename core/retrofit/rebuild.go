@@ -28,7 +28,7 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 		}
 	}
 	r.keepUnconcerned()
-	out := p.doc.Clone()
+	out := draft(p.doc)
 	out.Devices = slices.DeleteFunc(out.Devices, func(x circuit.Device) bool { return slices.Contains(d.remove, x.ID) })
 	out.Boxes = append(out.Boxes, d.boxes...)
 	out.Devices = append(out.Devices, d.add...)
@@ -47,6 +47,15 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 	out.Links = append(out.Links, d.links...)
 	out.Observations = nil // readings were taken of the circuit as found
 	return out
+}
+
+// draft is a copy of a document in which what a plan changes may be changed: it shares the rest, of
+// which many plans would else hold a copy each.
+func draft(c *circuit.Circuit) *circuit.Circuit {
+	out := *c
+	out.Boxes, out.Cables, out.Links = slices.Clip(c.Boxes), slices.Clip(c.Cables), slices.Clip(c.Links)
+	out.Devices, out.Marks, out.Models = slices.Clone(c.Devices), slices.Clone(c.Marks), maps.Clone(c.Models)
+	return &out
 }
 
 // keepUnconcerned decides about the cores that no net needs. One whose

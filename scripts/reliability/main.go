@@ -155,11 +155,15 @@ func (s *server) end(signal os.Signal) error {
 
 // ask sends JSON and returns the answer's fields and status.
 func (s *server) ask(method, path string, body any) (map[string]any, int, error) {
-	data, err := json.Marshal(body)
-	if err != nil {
-		return nil, 0, err
+	var sent io.Reader
+	if body != nil {
+		data, err := json.Marshal(body)
+		if err != nil {
+			return nil, 0, err
+		}
+		sent = bytes.NewReader(data)
 	}
-	request, err := http.NewRequest(method, s.base+path, bytes.NewReader(data))
+	request, err := http.NewRequest(method, s.base+path, sent)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -241,7 +245,7 @@ func stop(dir, program string) error {
 	if err != nil {
 		return err
 	}
-	whole, err := circuit.Encode(circuittest.Chain(5))
+	whole, err := circuit.Encode(circuittest.Chain(3))
 	if err != nil {
 		return err
 	}
@@ -254,9 +258,9 @@ func stop(dir, program string) error {
 		return err
 	}
 	_ = answer.Body.Close()
-	hidden, _, err := s.ask("POST", "/circuits/"+c["id"].(string)+"/house", nil)
-	if err != nil {
-		return err
+	hidden, status, err := s.ask("POST", "/circuits/"+c["id"].(string)+"/house", nil)
+	if err != nil || status != http.StatusCreated {
+		return fmt.Errorf("no house: status %d, %v, %v", status, hidden["detail"], err)
 	}
 	go func() { _, _, _ = s.ask("GET", "/circuits/"+hidden["id"].(string)+"/trace/tree", nil) }()
 	time.Sleep(time.Second)

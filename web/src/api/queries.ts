@@ -104,6 +104,16 @@ export const useTree = (circuit: string, revision: string, prefer: Prefer, wante
     retry: false,
   });
 
+/** How far that tree is, asked each second while it is being followed. */
+export const useFollowed = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
+  useQuery({
+    queryKey: ["followed", circuit, revision, prefer],
+    queryFn: () => take(client.GET("/circuits/{circuit}/trace/followed", { params: { path: { circuit }, query: { prefer } } })),
+    enabled: wanted,
+    refetchInterval: 1000,
+    gcTime: 0,
+  });
+
 export const useDiagram = (circuit: string, revision: string, of: Version, compare: boolean) =>
   useQuery({
     queryKey: ["diagram", circuit, revision, of, compare],

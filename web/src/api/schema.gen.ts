@@ -600,6 +600,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/trace/followed": {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** How far the tree of tests is, while it is being followed */
+        get: operations["traceFollowed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/trace/tree": {
         parameters: {
             query?: {
@@ -2708,6 +2730,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TraceForecast"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    traceFollowed: {
+        parameters: {
+            query?: {
+                /** @description Dead tests first, or fewest walks */
+                prefer?: components["parameters"]["Prefer"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many tests */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        tests: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

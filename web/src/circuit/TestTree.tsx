@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Printer } from "lucide-react";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
-import { useTree, type Prefer } from "../api/queries";
+import { useFollowed, useTree, type Prefer } from "../api/queries";
 import { Notice } from "../ui/Notice";
 import { useWork } from "./work";
 
@@ -15,6 +15,7 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
   const [asked, setAsked] = useState<string>();
   const key = `${circuit.revision} ${prefer}`;
   const tree = useTree(circuit.id, circuit.revision, prefer, asked === key);
+  const followed = useFollowed(circuit.id, circuit.revision, prefer, tree.isFetching);
   return (
     <details className="block tree">
       <summary>The whole way, before the first step</summary>
@@ -35,7 +36,7 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
               Stop
             </button>
           )}
-          <span role="status">{tree.isFetching ? "Following every reading …" : ""}</span>
+          <span role="status">{tree.isFetching ? `Following every reading … ${followed.data ? `${followed.data.tests} tests so far` : ""}` : ""}</span>
         </div>
       )}
       <Notice error={tree.error} />
