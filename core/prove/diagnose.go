@@ -87,7 +87,11 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 	if len(b.right.net.MechanicalBits()) > mostSwitches {
 		return nil, errTooMany
 	}
-	for i, m := range b.mistakes() {
+	mistakes, err := b.mistakes()
+	if err != nil {
+		return nil, err
+	}
+	for i, m := range mistakes {
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}

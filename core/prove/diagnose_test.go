@@ -55,7 +55,10 @@ func TestDiagnose(t *testing.T) {
 			t.Fatal(err)
 		}
 		w := of(c, o)
-		mistakes := w.mistakes()
+		mistakes, err := w.mistakes()
+		if err != nil {
+			t.Fatal(err)
+		}
 		var m Mistake
 		for {
 			if m = mistakes[rng.IntN(len(mistakes))]; !w.sameAsRight(m) {

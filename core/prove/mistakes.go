@@ -1,6 +1,7 @@
 package prove
 
 import (
+	"errors"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -39,39 +40,62 @@ func (w *work) joinOf(e circuit.End) int {
 
 func isScrew(e circuit.End) bool { return e.Box == "" }
 
-// mistakes lists every single mistake.
-func (w *work) mistakes() []Mistake {
+// mostMistakes bounds how many mistakes are gone through: each is a circuit of its own.
+const mostMistakes = 20_000
+
+var errTooManyEnds = errors.New("cables: so many ends stand in one box that their mistakes are too many to be gone through; give the option whose work is to be proved, or split what has nothing to do with each other")
+
+// mistakes lists every single mistake; the error is [errTooManyEnds].
+func (w *work) mistakes() ([]Mistake, error) {
 	var out []Mistake
-	for _, e := range w.ends {
-		if w.joinOf(e) >= 0 {
+	boxes, joins := make([]string, len(w.ends)), make([]int, len(w.ends))
+	alone := map[string]int{} // ends of a box that stand alone
+	for i, e := range w.ends {
+		boxes[i], joins[i] = w.boxOf(e), w.joinOf(e)
+		if joins[i] < 0 {
+			alone[boxes[i]]++
+		} else {
 			out = append(out, Mistake{Loose, []circuit.End{e}})
 		}
 	}
+	expected := 0 // of those alone in a box each may be exchanged with each that is not
+	for i, box := range boxes {
+		if joins[i] >= 0 {
+			expected += alone[box]
+		}
+	}
+	if expected > mostMistakes {
+		return nil, errTooManyEnds
+	}
 	for i, e := range w.ends {
-		for _, f := range w.ends[:i] {
-			a, b := w.joinOf(e), w.joinOf(f)
-			if w.boxOf(e) == w.boxOf(f) && (a != b) {
+		for k, f := range w.ends[:i] {
+			if boxes[i] == boxes[k] && joins[i] != joins[k] {
 				out = append(out, Mistake{Swap, []circuit.End{f, e}})
 			}
 		}
+		if len(out) > mostMistakes {
+			return nil, errTooManyEnds
+		}
 	}
-	for _, e := range w.ends {
+	for i, e := range w.ends {
 		if isScrew(e) {
 			continue
 		}
-		own := w.joinOf(e)
 		for j, join := range w.doc.Joins {
-			if join.Box == e.Box && j != own && len(join.Of) > 1 {
+			if join.Box == e.Box && j != joins[i] && len(join.Of) > 1 {
 				out = append(out, Mistake{Misplaced, []circuit.End{e, w.endOf(join, join.Of[0])}})
 			}
 		}
-		for _, f := range w.ends {
-			if isScrew(f) && w.boxOf(f) == e.Box && w.joinOf(f) < 0 {
+		for k, f := range w.ends {
+			if isScrew(f) && boxes[k] == e.Box && joins[k] < 0 {
 				out = append(out, Mistake{Misplaced, []circuit.End{e, f}})
 			}
 		}
 	}
-	return out
+	if len(out) > mostMistakes {
+		return nil, errTooManyEnds
+	}
+	return out, nil
 }
 
 func (w *work) endOf(j circuit.Join, m circuit.Ref) circuit.End {

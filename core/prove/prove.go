@@ -111,7 +111,10 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 // where that is nil, whether the circuit is as recorded. The error is the context's.
 func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Proof, error) {
 	w := of(c, o)
-	mistakes := w.mistakes()
+	mistakes, err := w.mistakes()
+	if err != nil {
+		return nil, err
+	}
 	s, err := newSearch(ctx, w, mistakes)
 	if err != nil {
 		return nil, err

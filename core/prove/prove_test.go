@@ -92,7 +92,11 @@ func TestRandomPlans(t *testing.T) {
 		controls := electric.New(o.After).Controls()
 		naive += len(controls) << (len(controls) - 1)
 		w := of(c, o)
-		s, err := newSearch(context.Background(), w, w.mistakes())
+		single, err := w.mistakes()
+		if err != nil {
+			t.Fatal(err)
+		}
+		s, err := newSearch(context.Background(), w, single)
 		if err != nil {
 			t.Fatal(err)
 		}
