@@ -378,6 +378,8 @@ func (d *drawing) screwLabel(name string) string {
 func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
 	say := inspect.Speak(c)
 	switch {
+	case dev.Case != "":
+		return dev.ID + " · further gang of " + dev.Case
 	case !circuit.Blank(dev.Name):
 		return dev.ID + " · " + dev.Name
 	case dev.Type == circuit.TypeSupply:

@@ -235,6 +235,9 @@ func (w *writer) plate(s *Step, box string) {
 		gangs = *b.Gangs
 	}
 	note := "at " + b.Label()
+	if b.Gangs != nil { // what stood two in a gang leaves one opening
+		was = min(was, gangs)
+	}
 	if blanks := max(0, was-now-covers); blanks > 0 {
 		note += fmt.Sprintf(", with %d blank", blanks)
 	}

@@ -1,6 +1,8 @@
 package procedure
 
 import (
+	"slices"
+
 	"ambivia/core/circuit"
 	"ambivia/core/retrofit"
 )
@@ -39,7 +41,12 @@ func (w *writer) try() {
 	w.step(Trying, KindPowerOn, "", "{breaker} on.")
 	for _, q := range w.p.Option.Places {
 		if !w.wireless(q.Device) {
-			w.step(Trying, KindCheck, q.Box, "Switch the light on and off here, with every other switch both ways: each press changes it.")
+			here := "here"
+			if slices.ContainsFunc(w.p.Option.Places, func(x retrofit.Place) bool { return x.Box == q.Box && x.Device != q.Device }) {
+				here = "with " + w.newName(*w.p.After.Device(q.Device)) // one of several in the box
+			}
+			s := w.step(Trying, KindCheck, q.Box, "Switch the light on and off %s, with every other switch both ways: each press changes it.", here)
+			s.Device = q.Device
 		}
 	}
 	w.neighbours()
