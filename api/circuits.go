@@ -128,7 +128,7 @@ func (s *Server) create(ctx context.Context, job string, doc *circuit.Circuit, s
 	if err != nil {
 		return Circuit{}, err
 	}
-	c, err := s.store.CreateCircuit(ctx, job, store.Change{Said: said, Document: data})
+	c, err := s.store.CreateCircuit(ctx, job, store.Change{Said: said, By: who(ctx), Document: data})
 	if err != nil {
 		return Circuit{}, err
 	}
@@ -212,6 +212,7 @@ func (s *Server) change(ctx context.Context, id string, base string, f func(*cir
 	if err != nil {
 		return Circuit{}, err
 	}
+	next.By = who(ctx)
 	return s.moved(ctx, id, base)(s.store.Revise(ctx, id, base, next))
 }
 

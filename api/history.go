@@ -23,7 +23,7 @@ func (s *Server) GetHistory(ctx context.Context, r GetHistoryRequestObject) (Get
 	out := GetHistory200JSONResponse{}
 	for i := len(list) - 1; i >= 0; i-- {
 		x := list[i]
-		out = append(out, Revision{Id: x.ID, Number: x.Number, Said: x.Said, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
+		out = append(out, Revision{Id: x.ID, Number: x.Number, Said: x.Said, By: x.By, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
 	}
 	return out, nil
 }

@@ -12,6 +12,7 @@ import (
 	"mime"
 	"net"
 	"net/http"
+	"net/url"
 	"path"
 	"runtime/debug"
 	"slices"
@@ -65,7 +66,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(server.logged, server.recovered, server.guarded, server.nothingNull, server.held)
+	engine.Use(server.logged, server.recovered, server.guarded, server.nothingNull, server.held, server.named)
 	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
@@ -123,6 +124,23 @@ func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 // next request, while the database may still listen to the last one's.
 func own(handle StrictHandlerFunc, _ string) StrictHandlerFunc {
 	return func(c *gin.Context, request any) (any, error) { return handle(c.Copy(), request) }
+}
+
+// byHeader is where the page says who works at it, percent-encoded; nobody is held to it.
+const byHeader = "Ambivia-By"
+
+// named keeps who makes a request, as they call themselves.
+func (s *Server) named(c *gin.Context) {
+	if name, err := url.PathUnescape(c.GetHeader(byHeader)); err == nil {
+		c.Set(byHeader, name)
+	}
+	c.Next()
+}
+
+// who makes the request that a handler answers, "" where nobody said.
+func who(ctx context.Context) string {
+	name, _ := ctx.Value(byHeader).(string)
+	return name
 }
 
 // logged writes one line for each request: the route, not the address, so that

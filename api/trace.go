@@ -241,7 +241,7 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.CreateHouse(ctx, c.Job, store.Change{Said: "House hidden", Document: data}, store.House{Document: c.Head.Document, Seed: seed})
+	made, err := s.store.CreateHouse(ctx, c.Job, store.Change{Said: "House hidden", By: who(ctx), Document: data}, store.House{Document: c.Head.Document, Seed: seed})
 	if err != nil {
 		return nil, err
 	}

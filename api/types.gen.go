@@ -669,6 +669,9 @@ type Report = inspect.Report
 
 // Revision defines model for Revision.
 type Revision struct {
+	// By Who, as they call themselves; empty where nobody said
+	By string `json:"by"`
+
 	// Chosen The option that was chosen then, or nothing
 	Chosen  string    `json:"chosen"`
 	Created time.Time `json:"created"`

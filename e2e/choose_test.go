@@ -246,6 +246,17 @@ func TestOwnDevice(t *testing.T) {
 	b.MustElement("input[type=file]").MustSetFiles(file)
 	b.see("1 model was read and behaves")
 	b.see("attic dimmer")
+	other := filepath.Join(t.TempDir(), "other.json")
+	if err := os.WriteFile(other, []byte(strings.ReplaceAll(text, "attic dimmer", "loft dimmer")), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	b.tolerate("409")
+	b.MustElement("input[type=file]").MustSetFiles(other)
+	b.see("there is another model")
+	b.see("attic dimmer")
+	b.press("Take the file’s in their stead")
+	b.see("loft dimmer")
+	b.gone("attic dimmer")
 	wrong := filepath.Join(t.TempDir(), "wrong.json")
 	if err := os.WriteFile(wrong, []byte(`{"format": "ambivia-devices/1", "devices": [{"id": "x"}]}`), 0o600); err != nil {
 		t.Fatal(err)

@@ -73,19 +73,25 @@ func TestNothingOfAnother(t *testing.T) {
 	b.gone("Not current")
 }
 
-// TestHistory: every revision stands in a list with what was done; an older one is looked at and
+// TestHistory: every revision stands in a list with what was done and by whom; an older one is looked at and
 // made the head again, which is one revision more.
 func TestHistory(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
 	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
 	b.see("It works")
+	b.press("Who works here")
+	b.see("It stays here, and in what is recorded.")
+	b.key([]input.Key("Ada")...)
+	b.key(input.Enter)
+	b.gone("It stays here, and in what is recorded.")
 	b.fill("Name", "Arch")
 	b.key(input.Enter)
 	b.see("Arch: line")
 	b.press("Export")
 	b.press("History: every revision")
 	b.see("as it is now")
+	b.see("· Ada")
 	b.press("Look at revision 1")
 	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector("[aria-label='Revision 1: drawing'] svg")?.textContent.includes("Chart room door")`)); err != nil {
 		t.Fatal("the revision is not drawn")

@@ -133,7 +133,7 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 		}
 	}
 	for _, p := range whole.History {
-		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Said: p.Said, Created: p.Created, Document: p.Document, Choice: p.Choice})
+		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Said: p.Said, By: p.By, Created: p.Created, Document: p.Document, Choice: p.Choice})
 	}
 	for i, p := range whole.Photos {
 		out.Photos = append(out.Photos, archive.Photo{Box: p.Box, Note: p.Note, Created: p.Created, Width: p.Width, Height: p.Height,
@@ -199,7 +199,7 @@ func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole,
 	}
 	for _, r := range c.Revisions {
 		p := store.Past{Parent: r.Parent, Next: r.Next,
-			Revision: store.Revision{Number: r.Number, Said: r.Said, Created: r.Created, Document: r.Document, Choice: r.Choice}}
+			Revision: store.Revision{Number: r.Number, Said: r.Said, By: r.By, Created: r.Created, Document: r.Document, Choice: r.Choice}}
 		if r.Number == c.Head && r.Choice != "" {
 			doc, err := circuit.Parse(r.Document)
 			if err != nil {

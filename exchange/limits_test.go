@@ -116,7 +116,7 @@ func made(t *testing.T, s *store.Store, job string, rng *rand.Rand, revisions, g
 	doc.Name = letters(rng, limits.NameLetters)
 	write := func() store.Change {
 		doc.Boxes[rng.IntN(len(doc.Boxes))].Name = letters(rng, 3+rng.IntN(limits.NameLetters-3))
-		return store.Change{Said: letters(rng, 3+rng.IntN(limits.SaidLetters-3)), Document: must[[]byte](t)(circuit.Encode(doc))}
+		return store.Change{Said: letters(rng, 3+rng.IntN(limits.SaidLetters-3)), By: letters(rng, 20), Document: must[[]byte](t)(circuit.Encode(doc))}
 	}
 	c := must[store.Circuit](t)(s.CreateCircuit(t.Context(), job, write()))
 	for n := 1; n < revisions; n++ {

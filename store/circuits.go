@@ -8,7 +8,7 @@ import (
 )
 
 const selectCircuits = `
-	SELECT c.id, c.job_id, r.id, r.number, r.said, r.document, r.choice, r.planned, r.created_at,
+	SELECT c.id, c.job_id, r.id, r.number, r.said, r.made_by, r.document, r.choice, r.planned, r.created_at,
 	       r.parent_id IS NOT NULL, r.next_id IS NOT NULL
 	FROM circuits c JOIN revisions r ON r.id = c.head_id JOIN jobs j ON j.id = c.job_id
 	WHERE c.removed_at IS NULL AND j.removed_at IS NULL`
@@ -18,7 +18,7 @@ type scanner interface{ Scan(...any) error }
 func scanCircuit(row scanner) (Circuit, error) {
 	var c Circuit
 	var document, planned, created string
-	err := row.Scan(&c.ID, &c.Job, &c.Head.ID, &c.Head.Number, &c.Head.Said, &document, &c.Head.Choice, &planned, &created, &c.CanUndo, &c.CanRedo)
+	err := row.Scan(&c.ID, &c.Job, &c.Head.ID, &c.Head.Number, &c.Head.Said, &c.Head.By, &document, &c.Head.Choice, &planned, &created, &c.CanUndo, &c.CanRedo)
 	c.Head.Document, c.Head.Planned, c.Head.Created = []byte(document), []byte(planned), parseTime(created)
 	return c, notFound(err)
 }
@@ -50,8 +50,8 @@ func (s *Store) Circuit(ctx context.Context, id string) (Circuit, error) {
 func (s *Store) Revision(ctx context.Context, circuit, id string) (Revision, error) {
 	var r Revision
 	var document, planned, created string
-	err := s.db.QueryRowContext(ctx, `SELECT id, number, said, document, choice, planned, created_at FROM revisions WHERE circuit_id = ? AND id = ? AND circuit_id IN `+keptCircuits,
-		circuit, id).Scan(&r.ID, &r.Number, &r.Said, &document, &r.Choice, &planned, &created)
+	err := s.db.QueryRowContext(ctx, `SELECT id, number, said, made_by, document, choice, planned, created_at FROM revisions WHERE circuit_id = ? AND id = ? AND circuit_id IN `+keptCircuits,
+		circuit, id).Scan(&r.ID, &r.Number, &r.Said, &r.By, &document, &r.Choice, &planned, &created)
 	r.Document, r.Planned, r.Created = []byte(document), []byte(planned), parseTime(created)
 	return r, notFound(err)
 }
@@ -101,9 +101,9 @@ func appendRevision(ctx context.Context, tx *sql.Tx, circuit string, parent sql.
 	}
 	id := newID()
 	_, err := tx.ExecContext(ctx, `
-		INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at)
-		VALUES (?1, ?2, ?3, (SELECT coalesce(max(number), 0) + 1 FROM revisions WHERE circuit_id = ?2), ?4, ?5, ?6, ?7, ?8)`,
-		id, circuit, parent, limits.Said(c.Said), string(c.Document), c.Choice, string(c.Planned), now())
+		INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at, made_by)
+		VALUES (?1, ?2, ?3, (SELECT coalesce(max(number), 0) + 1 FROM revisions WHERE circuit_id = ?2), ?4, ?5, ?6, ?7, ?8, ?9)`,
+		id, circuit, parent, limits.Said(c.Said), string(c.Document), c.Choice, string(c.Planned), now(), limits.By(c.By))
 	if err != nil {
 		return err
 	}

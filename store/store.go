@@ -52,11 +52,13 @@ type Job struct {
 }
 
 // Revision is one state of a circuit. Document is a circuit file; Planned, if
-// not empty, the chosen plan's. Said tells in a few words what was changed.
+// not empty, the chosen plan's. Said tells in a few words what was changed, By who did it,
+// "" where nobody said.
 type Revision struct {
 	ID       string
 	Number   int
 	Said     string
+	By       string
 	Document []byte
 	Choice   string
 	Planned  []byte
@@ -73,6 +75,7 @@ type Circuit struct {
 // Change is what a new revision holds.
 type Change struct {
 	Said     string
+	By       string
 	Document []byte
 	Choice   string
 	Planned  []byte

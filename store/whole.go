@@ -50,7 +50,7 @@ func (s *Store) Whole(ctx context.Context, circuit string) (*Whole, error) {
 // History lists all revisions of a circuit in the order of making.
 func (s *Store) History(ctx context.Context, circuit string) ([]Past, error) {
 	rows, err := s.db.QueryContext(ctx, `
-		SELECT r.id, r.number, r.said, r.document, r.choice, r.planned, r.created_at, coalesce(p.number, 0), coalesce(n.number, 0)
+		SELECT r.id, r.number, r.said, r.made_by, r.document, r.choice, r.planned, r.created_at, coalesce(p.number, 0), coalesce(n.number, 0)
 		FROM revisions r LEFT JOIN revisions p ON p.id = r.parent_id LEFT JOIN revisions n ON n.id = r.next_id
 		WHERE r.circuit_id = ? ORDER BY r.number`, circuit)
 	if err != nil {
@@ -61,7 +61,7 @@ func (s *Store) History(ctx context.Context, circuit string) ([]Past, error) {
 	for rows.Next() {
 		var p Past
 		var document, planned, created string
-		if err := rows.Scan(&p.ID, &p.Number, &p.Said, &document, &p.Choice, &planned, &created, &p.Parent, &p.Next); err != nil {
+		if err := rows.Scan(&p.ID, &p.Number, &p.Said, &p.By, &document, &p.Choice, &planned, &created, &p.Parent, &p.Next); err != nil {
 			return nil, err
 		}
 		p.Document, p.Planned, p.Created = []byte(document), []byte(planned), parseTime(created)
@@ -133,8 +133,8 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 		parent := sql.NullString{String: ids[p.Parent], Valid: p.Parent != 0}
 		ids[p.Number] = newID()
 		_, err := tx.ExecContext(ctx, `
-			INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			ids[p.Number], id, parent, p.Number, limits.Said(p.Said), string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created))
+			INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			ids[p.Number], id, parent, p.Number, limits.Said(p.Said), string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created), limits.By(p.By))
 		if err != nil {
 			return err
 		}

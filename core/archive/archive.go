@@ -65,7 +65,7 @@ type Circuit struct {
 // file, Choice the id of the chosen option of its plan, or "".
 type Revision struct {
 	Number, Parent, Next int
-	Said                 string
+	Said, By             string // By is who made it, or ""
 	Created              time.Time
 	Document             []byte
 	Choice               string
@@ -118,6 +118,7 @@ type revisionRecord struct {
 	Parent   int             `json:"parent,omitempty"`
 	Next     int             `json:"next,omitempty"`
 	Said     string          `json:"said"`
+	By       string          `json:"by,omitempty"`
 	Choice   string          `json:"choice,omitempty"`
 	Created  time.Time       `json:"created"`
 	Document json.RawMessage `json:"document"`

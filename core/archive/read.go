@@ -317,7 +317,7 @@ func (r *reader) history(c *Circuit, i int) (head *circuit.Circuit, err error) {
 		if h.Number == c.Head {
 			head = doc
 		}
-		c.Revisions = append(c.Revisions, Revision{h.Number, h.Parent, h.Next, h.Said, h.Created, data, r.choice(h.Choice)})
+		c.Revisions = append(c.Revisions, Revision{h.Number, h.Parent, h.Next, h.Said, limits.By(h.By), h.Created, data, r.choice(h.Choice)})
 	}
 	if _, err := dec.Token(); err != nil {
 		return nil, wrong(err)

@@ -63,6 +63,15 @@ func Said(said string) string {
 	return string([]rune(said)[:SaidLetters-1]) + "…"
 }
 
+// By shortens what somebody calls themselves to the length of a name.
+func By(name string) string {
+	name = strings.TrimSpace(strings.ToValidUTF8(name, ""))
+	if r := []rune(name); len(r) > NameLetters {
+		return string(r[:NameLetters])
+	}
+	return name
+}
+
 // Document refuses a revision for which a circuit's history has no room left: it has so many
 // revisions and bytes already.
 func Document(revisions int, bytes, more int64) error {

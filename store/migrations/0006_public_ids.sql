@@ -37,6 +37,7 @@ CREATE TABLE new_revisions (
     choice TEXT NOT NULL DEFAULT '',
     planned TEXT NOT NULL DEFAULT '',
     created_at TEXT NOT NULL,
+    made_by TEXT NOT NULL DEFAULT '', -- who, as the person calls themselves on their machine
     UNIQUE (circuit_id, number)
 ) STRICT;
 INSERT INTO new_circuits SELECT i.new, j.new, r.new, created_at, removed_at,
@@ -45,7 +46,7 @@ INSERT INTO new_circuits SELECT i.new, j.new, r.new, created_at, removed_at,
     JOIN old_ids i ON i.of_table = 'circuits' AND i.old = circuits.id
     JOIN old_ids j ON j.of_table = 'jobs' AND j.old = job_id
     JOIN old_ids r ON r.of_table = 'revisions' AND r.old = head_id;
-INSERT INTO new_revisions SELECT i.new, c.new, p.new, n.new, number, said, document, choice, planned, created_at FROM revisions
+INSERT INTO new_revisions SELECT i.new, c.new, p.new, n.new, number, said, document, choice, planned, created_at, '' FROM revisions
     JOIN old_ids i ON i.of_table = 'revisions' AND i.old = revisions.id
     JOIN old_ids c ON c.of_table = 'circuits' AND c.old = circuit_id
     LEFT JOIN old_ids p ON p.of_table = 'revisions' AND p.old = parent_id

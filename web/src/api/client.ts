@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { whoWorks } from "../ui/whoWorks";
 import { answered, unanswered } from "./away";
 import type { CircuitFile } from "./circuit.gen";
 import type { components, paths } from "./schema.gen";
@@ -18,6 +19,12 @@ export type Circuit = Omit<Schemas["Circuit"], "document" | "choice"> & {
 };
 
 export const client = createClient<paths>({ baseUrl: "/api/v1" });
+client.use({
+  onRequest({ request }) {
+    const who = whoWorks();
+    if (who) request.headers.set("Ambivia-By", encodeURIComponent(who));
+  },
+});
 
 /** An answer that says what is wrong, or that no answer came. */
 export class ProblemError extends Error {

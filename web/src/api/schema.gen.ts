@@ -902,6 +902,8 @@ export interface components {
             id: components["schemas"]["Id"];
             number: number;
             said: string;
+            /** @description Who, as they call themselves; empty where nobody said */
+            by: string;
             /** Format: date-time */
             created: string;
             head: boolean;

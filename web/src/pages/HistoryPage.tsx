@@ -58,6 +58,7 @@ export function HistoryPage() {
                 <br />
                 <span className="quiet">
                   {new Date(r.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
+                  {r.by && ` · ${r.by}`}
                   {r.chosen && " · with a plan chosen"}
                 </span>
               </span>

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { useAway } from "../api/away";
 import { Shortcuts } from "./Shortcuts";
+import { Who } from "./Who";
 import { chooseTheme, currentTheme } from "./theme";
 
 /** The frame of every screen: the way back on the left, tools on the right. */
@@ -25,6 +26,7 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
         </nav>
         <div className="tools">
           {props.tools}
+          <Who />
           <ThemeSwitch />
           <Shortcuts />
         </div>
