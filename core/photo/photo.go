@@ -14,7 +14,6 @@ import (
 	"image/jpeg"
 	_ "image/png" // a format that is taken
 
-	"github.com/disintegration/imaging"
 	_ "golang.org/x/image/webp" // a format that is taken
 
 	"ambivia/core/limits"
@@ -52,11 +51,11 @@ func Clean(data []byte) (*Photo, error) {
 			return &Photo{data, config.Width, config.Height}, nil // as Clean itself wrote it
 		}
 	}
-	picture, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
+	decoded, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {
 		return nil, &Error{"photo-broken", "the picture is damaged and cannot be read to its end"}
 	}
-	picture = imaging.Fit(picture, side, side, imaging.Lanczos)
+	picture := upright(fitted(decoded), orientation(data, format))
 	size := picture.Bounds().Size()
 	for q := quality; ; q -= 15 { // few pictures are so busy that they are too large at first
 		var b bytes.Buffer
