@@ -1,15 +1,16 @@
-# make demo   builds all and starts the program with demo data
-# make test   builds all and passes every test, those in the browser too
-# Both install what is missing; a second run starts in seconds.
+# make help lists what there is. Each target installs what it is missing; a second run starts in seconds.
 
 PORT ?= 8420
 PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: demo test race fuzz reliability houses page generate check-generated chromium ngspice poppler bench screenshots clean
+.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated chromium ngspice poppler bench screenshots clean
 
-demo: page
+help: ## this list
+	@awk 'BEGIN { FS = ":.*## " } /^[a-z-]+:.*## / { printf "  make %-12s %s\n", $$1, $$2 }' $(firstword $(MAKEFILE_LIST))
+
+demo: page ## builds all and starts the program with demo data
 	go build -o bin/ambivia ./cmd/ambivia
 	./bin/ambivia serve --demo --data data/demo.db --address 127.0.0.1:$(PORT)
 
@@ -22,28 +23,39 @@ $(NODE_MODULES): web/package.json web/package-lock.json
 	cd web && npm ci --silent --no-audit --no-fund
 	@touch $@
 
-test: page chromium ngspice poppler check-generated
+# The page with reload, beside the program: two processes, ended together.
+dev: $(NODE_MODULES) ## the page with reload beside the server
+	go build -o bin/ambivia ./cmd/ambivia
+	@trap 'kill 0' EXIT; ./bin/ambivia serve --demo --data data/demo.db & cd web && npx vite
+
+lint: $(NODE_MODULES) check-generated ## format, vet, staticcheck, the page's types and rules
 	cd web && npm run --silent check
 	@unformatted=$$(gofmt -l $$(git ls-files '*.go' | grep -v '\.gen\.go$$')); test -z "$$unformatted" || { echo "gofmt: $$unformatted"; exit 1; }
 	go vet ./...
+	go tool -modfile=tools/go.mod staticcheck ./...
+
+cover: page ## how much of each package the tests go through
+	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
+
+test: page chromium ngspice poppler lint ## builds all and passes every test, those in the browser too
 	go test -timeout 20m -v ./core/netlist # prints how well model and simulator agree
 	go test -timeout 40m -v ./core/trace # prints what tracing takes
 	go test -timeout 40m $$(go list ./... | grep -v /core/netlist$$ | grep -v /core/trace$$)
 
 # Every test but the long ones, watched for data races.
-race: page
+race: page ## the tests but the long ones, watched for data races
 	go test -timeout 40m -race -short ./core/... ./api/...
 
 # Every fuzz target for two minutes each: FUZZTIME=10m make fuzz.
-fuzz: page
+fuzz: page ## every fuzz target for two minutes
 	FUZZTIME=$(or $(FUZZTIME),2m) sh scripts/fuzz.sh
 
 # Attacks a server of its own and its data on loopback, within bounds; the tables of docs/reliability.md.
-reliability: page
+reliability: page ## kills, limits, full disks: docs/reliability.md
 	go run ./scripts/reliability
 
 # Traces 10,000 random hidden houses by the tests proposed; "make test" traces 2,000.
-houses:
+houses: ## traces 10,000 random hidden houses
 	AMBIVIA_HOUSES=1000 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 
 # The browser of the tests: Debian's Chromium, installed if there is none.
@@ -60,19 +72,19 @@ poppler:
 	@command -v pdftotext >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq poppler-utils >/dev/null; }
 
 # Generated code: the contract's Go types, the page's types of contract and file.
-generate: $(NODE_MODULES)
+generate: $(NODE_MODULES) ## code from the contract and the schema
 	go tool -modfile=tools/go.mod oapi-codegen -config api/generate.yaml -o api/types.gen.go api/openapi.yaml
 	cd web && npm run --silent generate >/dev/null
 
 check-generated: $(NODE_MODULES)
 	@sh scripts/check-generated.sh
 
-bench:
+bench: ## speed, for docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./core/...
 
 # Pictures of the main views from demo data, for docs/screenshots.
-screenshots: page chromium
+screenshots: page chromium ## pictures of the main views, for docs/screenshots
 	AMBIVIA_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -count=1 -run TestScreenshots
 
-clean:
+clean: ## what was built goes
 	rm -rf bin web/dist/page

@@ -13,5 +13,14 @@ export default defineConfig({
     // One script, from this very machine: nothing is won by cutting it.
     chunkSizeWarningLimit: 800,
   },
-  server: { proxy: { "/api": "http://127.0.0.1:8420" } },
+  server: {
+    // The server answers its own page only: what comes through here says that it is it.
+    proxy: {
+      "/api": {
+        target: "http://127.0.0.1:8420",
+        changeOrigin: true,
+        configure: (proxy) => proxy.on("proxyReq", (request) => request.setHeader("origin", "http://127.0.0.1:8420")),
+      },
+    },
+  },
 });

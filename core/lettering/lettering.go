@@ -259,7 +259,7 @@ func (r Run) Shape() Shape {
 		if outline, ok := face.GlyphDataOutline(g.GlyphID); ok {
 			out.Glyphs = append(out.Glyphs, Glyph{out.Wide + of(g.XOffset), of(g.YOffset), outline.Segments})
 		}
-		out.Wide += of(g.XAdvance)
+		out.Wide += of(g.Advance)
 	}
 	return out
 }

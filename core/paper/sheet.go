@@ -85,8 +85,10 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetAutoPageBreak(false, 0)
 	pdf.SetMargins(margin, margin, margin)
 	pdf.SetCatalogSort(true)
-	pdf.SetCreationDate(info.Date)
-	pdf.SetModificationDate(info.Date)
+	year, month, day := info.Date.Date() // the day and not the second: made again on one day it is the same
+	made := time.Date(year, month, day, 0, 0, 0, 0, time.UTC)
+	pdf.SetCreationDate(made)
+	pdf.SetModificationDate(made)
 	pdf.SetLang("en")
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")

@@ -203,7 +203,7 @@ func kill(dir, program string, kills int) error {
 			if err != nil {
 				return err
 			}
-			id, revision = c["id"].(string), c["revision"].(string)
+			id = c["id"].(string)
 		}
 		now, status, err := s.ask("GET", "/circuits/"+id, nil)
 		if err != nil || status != http.StatusOK {
