@@ -25,6 +25,7 @@
 package circuit
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 )
@@ -437,6 +438,17 @@ func find[T any](list []T, is func(*T) bool) *T {
 // end is then capped on its own.
 func (c *Circuit) JoinOf(box string, ref Ref) int {
 	return slices.IndexFunc(c.Joins, func(j Join) bool { return j.Box == box && slices.Contains(j.Of, ref) })
+}
+
+// FreshID is the first of prefix1, prefix2, … that names nothing in the circuit and nothing that
+// taken knows of, if that is not nil.
+func (c *Circuit) FreshID(prefix string, taken func(id string) bool) string {
+	for i := 1; ; i++ {
+		id := fmt.Sprintf("%s%d", prefix, i)
+		if c.Box(id) == nil && c.Cable(id) == nil && c.Device(id) == nil && (taken == nil || !taken(id)) {
+			return id
+		}
+	}
 }
 
 // EndsIn lists every core end in the box, in the order of cables and cores.

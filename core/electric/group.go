@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/sets"
 )
 
 // mostWork bounds one exploration to about a second on a slow machine: each lamp of each state is kept, and where
@@ -30,26 +31,26 @@ func (n *Network) groups() [][]control {
 			fixed[n.class[x]] = true
 		}
 	}
-	together := newSets(n.classes + len(n.doc.Devices))
+	together := sets.New(n.classes + len(n.doc.Devices))
 	for i, d := range n.doc.Devices {
 		for _, t := range n.doc.Terminals(d) {
 			if t == "ground" {
 				continue
 			}
 			if class := n.class[n.index[circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}]]; !fixed[class] && d.Type != circuit.TypeSupply {
-				together.unite(class, n.classes+i)
+				together.Unite(class, n.classes+i)
 			}
 		}
 	}
 	for _, d := range n.smart {
 		for _, l := range d.links {
-			together.unite(n.classes+d.device, n.classes+n.smart[l.to].device)
+			together.Unite(n.classes+d.device, n.classes+n.smart[l.to].device)
 		}
 	}
 	var out [][]control
 	place := map[int]int{}
 	for _, c := range n.controls() {
-		root := together.root(n.classes + c.device)
+		root := together.Root(n.classes + c.device)
 		at, known := place[root]
 		if !known {
 			at = len(out)
@@ -99,19 +100,19 @@ func Explore(n *Network) *Result {
 // bars numbers the points at which supplies return: neutral terminals on one bar, or on
 // bars that cables between panels join, have one number.
 func (n *Network) bars() []int {
-	points := newSets(n.points)
+	points := sets.New(n.points)
 	for _, e := range n.cores {
 		ends := n.doc.Cables[e.cable].Ends
 		panels := !slices.ContainsFunc(ends[:], func(b *string) bool {
 			return b == nil || n.doc.Box(*b) == nil || n.doc.Box(*b).Kind != circuit.Panel
 		})
 		if panels {
-			points.unite(e.a, e.b)
+			points.Unite(e.a, e.b)
 		}
 	}
 	out := make([]int, len(n.supplies))
 	for i, s := range n.supplies {
-		out[i] = points.root(n.point[s.neutral])
+		out[i] = points.Root(n.point[s.neutral])
 	}
 	return out
 }

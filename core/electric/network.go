@@ -27,6 +27,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
+	"ambivia/core/sets"
 )
 
 // State holds one bit for each contact of a network: position 2 of a
@@ -175,19 +176,19 @@ func (n *Network) node(r circuit.Ref, box string) int {
 }
 
 func (n *Network) joinNodes() {
-	points := newSets(len(n.nodes))
+	points := sets.New(len(n.nodes))
 	for _, j := range n.doc.Joins {
 		for _, group := range n.split(n.afterLifting(j)) {
 			if len(group) == 0 {
 				continue
 			}
 			for _, m := range group[1:] {
-				points.unite(n.node(group[0], j.Box), n.node(m, j.Box))
+				points.Unite(n.node(group[0], j.Box), n.node(m, j.Box))
 			}
 		}
 	}
-	n.point, n.points = points.dense()
-	classes := newSets(n.points)
+	n.point, n.points = points.Dense()
+	classes := sets.New(n.points)
 	for i, k := range n.doc.Cables {
 		if k.Stub() {
 			continue
@@ -195,12 +196,12 @@ func (n *Network) joinNodes() {
 		for _, core := range k.Cores {
 			a := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[0])]
 			b := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[1])]
-			classes.unite(a, b)
+			classes.Unite(a, b)
 			n.cores = append(n.cores, edge{a: a, b: b, cable: i})
 		}
 	}
 	var byPoint []int
-	byPoint, n.classes = classes.dense()
+	byPoint, n.classes = classes.Dense()
 	n.class = make([]int, len(n.nodes))
 	for i, p := range n.point {
 		n.class[i] = byPoint[p]
@@ -374,41 +375,6 @@ func (n *Network) Class(e circuit.End) int {
 
 // Ends lists every core end and terminal of the circuit.
 func (n *Network) Ends() []circuit.End { return slices.Clone(n.nodes) }
-
-// sets is a union-find forest over small integers.
-type sets []int
-
-func newSets(n int) sets {
-	s := make(sets, n)
-	for i := range s {
-		s[i] = i
-	}
-	return s
-}
-
-func (s sets) root(i int) int {
-	for s[i] != i {
-		s[i] = s[s[i]]
-		i = s[i]
-	}
-	return i
-}
-
-func (s sets) unite(a, b int) { s[s.root(a)] = s.root(b) }
-
-// dense numbers the sets from 0 in the order of their first member.
-func (s sets) dense() (number []int, count int) {
-	number = make([]int, len(s))
-	byRoot := map[int]int{}
-	for i := range s {
-		r := s.root(i)
-		if _, ok := byRoot[r]; !ok {
-			byRoot[r] = len(byRoot)
-		}
-		number[i] = byRoot[r]
-	}
-	return number, len(byRoot)
-}
 
 // isCore reports whether an end is a core's and not a terminal.
 func isCore(e circuit.End) bool { return e.Box != "" }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/sets"
 )
 
 // tie says what a net is fixed to; several bits at once are a fault.
@@ -68,7 +69,7 @@ type Fault struct {
 
 // solver is the scratch space of one solving.
 type solver struct {
-	nets  sets      // over classes
+	nets  sets.Sets // over classes
 	tie   []tie     // by net root
 	feed  []uint64  // by net root: which supplies feed it
 	volts []float64 // of each net root
@@ -77,7 +78,7 @@ type solver struct {
 
 func newSolver(n *Network) solver {
 	return solver{
-		nets: newSets(n.classes), tie: make([]tie, n.classes), feed: make([]uint64, n.classes),
+		nets: sets.New(n.classes), tie: make([]tie, n.classes), feed: make([]uint64, n.classes),
 		volts: make([]float64, n.classes), known: make([]bool, n.classes),
 	}
 }
@@ -105,17 +106,17 @@ func (n *Network) Solve(s State) *Solution {
 	}
 	for i := range n.contacts {
 		for _, pair := range n.contacts[i].closed[s>>i&1] {
-			w.nets.unite(n.class[pair[0]], n.class[pair[1]])
+			w.nets.Unite(n.class[pair[0]], n.class[pair[1]])
 		}
 	}
 	var tripped uint64
 	for i, sup := range n.supplies {
-		if hot := w.nets.root(n.class[sup.hot]); !sup.off {
+		if hot := w.nets.Root(n.class[sup.hot]); !sup.off {
 			w.tie[hot] |= tieHot
 			w.feed[hot] |= 1 << (i & 63)
 		}
-		w.tie[w.nets.root(n.class[sup.neutral])] |= tieNeutral
-		w.tie[w.nets.root(n.class[sup.ground])] |= tieGround
+		w.tie[w.nets.Root(n.class[sup.neutral])] |= tieNeutral
+		w.tie[w.nets.Root(n.class[sup.ground])] |= tieGround
 	}
 	for i, t := range w.tie {
 		if t&tieHot != 0 && t&(tieNeutral|tieGround) != 0 {
@@ -124,7 +125,7 @@ func (n *Network) Solve(s State) *Solution {
 	}
 	out := &Solution{State: s, Tripped: tripped != 0, network: n, net: make([]int, n.classes)}
 	for i := range out.net {
-		out.net[i] = w.nets.root(i)
+		out.net[i] = w.nets.Root(i)
 	}
 	for i, t := range w.tie {
 		switch {

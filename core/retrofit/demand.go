@@ -1,7 +1,6 @@
 package retrofit
 
 import (
-	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -153,14 +152,10 @@ func (p *planner) feedOf(lamp string) int {
 
 // fresh returns an id that nothing of the circuit or the plan has.
 func (d *demand) fresh(p *planner, prefix string) string {
-	for i := 1; ; i++ {
-		id := fmt.Sprintf("%s%d", prefix, i)
-		taken := slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == id }) ||
+	return p.doc.FreshID(prefix, func(id string) bool {
+		return slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == id }) ||
 			slices.ContainsFunc(d.boxes, func(b circuit.Box) bool { return b.ID == id })
-		if !taken && p.doc.Device(id) == nil && p.doc.Cable(id) == nil && p.doc.Box(id) == nil {
-			return id
-		}
-	}
+	})
 }
 
 // stand puts a device into a box and returns its id; old is the switch in whose stead

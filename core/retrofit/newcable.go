@@ -70,7 +70,7 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 			return nil
 		}
 		ends := [2]*string{&r.thin.span.a, &r.thin.span.b}
-		id := freshCable(doc)
+		id := doc.FreshID("new", nil)
 		fresh[id] = true
 		doc.Cables = append(doc.Cables, circuit.Cable{ID: id, Ends: ends, Cores: preset.Cores, Gauge: r.thin.span.cables[0].Gauge})
 		for _, k := range r.thin.span.cables {
@@ -120,12 +120,4 @@ func (p *planner) presetFor(needs int) *practice.CablePreset {
 		}
 	}
 	return best
-}
-
-func freshCable(c *circuit.Circuit) string {
-	for i := 1; ; i++ {
-		if id := fmt.Sprintf("new%d", i); c.Cable(id) == nil && c.Device(id) == nil {
-			return id
-		}
-	}
 }

@@ -137,15 +137,8 @@ func refuse(code circuit.Code, place, format string, args ...any) error {
 // writer changes its own copy of a circuit.
 type writer struct{ *circuit.Circuit }
 
-// fresh returns the first of prefix1, prefix2, … that names nothing yet.
-func (w *writer) fresh(prefix string) string {
-	for i := 1; ; i++ {
-		id := fmt.Sprintf("%s%d", prefix, i)
-		if w.Circuit.Box(id) == nil && w.Circuit.Cable(id) == nil && w.Circuit.Device(id) == nil {
-			return id
-		}
-	}
-}
+// fresh is an id that names nothing yet.
+func (w *writer) fresh(prefix string) string { return w.FreshID(prefix, nil) }
 
 func (w *writer) box(id string) (*circuit.Box, error) {
 	if b := w.Circuit.Box(id); b != nil {

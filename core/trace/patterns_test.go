@@ -8,6 +8,8 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
+
+	"ambivia/core/sets"
 )
 
 // boxes makes a survey of switches, each in a box of its own with one cable that has a
@@ -35,7 +37,7 @@ func boxes(types ...string) *circuit.Circuit {
 func lights(v *view, p pattern, positions int) map[label]bool {
 	type spot struct{ s, t int }
 	at := map[spot]int{}
-	var nets sets
+	var nets sets.Sets
 	node := func(k spot) int {
 		if _, ok := at[k]; !ok {
 			at[k] = len(nets)
@@ -53,24 +55,24 @@ func lights(v *view, p pattern, positions int) map[label]bool {
 				key := [2]int{int(l), seen[l]}
 				seen[l]++
 				if other, ok := rail[key]; ok {
-					nets.unite(n, other)
+					nets.Unite(n, other)
 				}
 				rail[key] = n
 				continue
 			}
 			if other, ok := first[l]; ok {
-				nets.unite(n, other)
+				nets.Unite(n, other)
 			}
 			first[l] = n
 		}
 		for _, pair := range contacts[v.switches[s].kind][positions>>s&1] {
-			nets.unite(node(spot{s, pair[0]}), node(spot{s, pair[1]}))
+			nets.Unite(node(spot{s, pair[0]}), node(spot{s, pair[1]}))
 		}
 	}
 	out := map[label]bool{}
 	for l, k := range p.kinds {
 		if k == isLoad {
-			out[label(l)] = nets.root(first[label(l)]) == nets.root(first[hotOf(0)])
+			out[label(l)] = nets.Root(first[label(l)]) == nets.Root(first[hotOf(0)])
 		}
 	}
 	return out

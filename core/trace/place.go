@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/sets"
 )
 
 // layout says where the cables of a world may run: which stubs meet beyond the opened
@@ -158,11 +159,11 @@ func (l *placer) put(i, regions int, weight float64) {
 
 // closes reports whether a stub would close a ring of boxes, one beside another apart.
 func (l *placer) closes(i, r int) bool {
-	s := newSets(l.clusters + len(l.stubs))
+	s := sets.New(l.clusters + len(l.stubs))
 	for k := range i {
-		s.unite(l.stubs[k].cluster, l.clusters+l.region[k])
+		s.Unite(l.stubs[k].cluster, l.clusters+l.region[k])
 	}
-	if s.root(l.stubs[i].cluster) != s.root(l.clusters+r) {
+	if s.Root(l.stubs[i].cluster) != s.Root(l.clusters+r) {
 		return false
 	}
 	for k := range i {
@@ -287,7 +288,7 @@ func (l *placer) straight(x, y int) bool {
 // hangs reports whether each net hangs together in a layout.
 func (l *placer) hangs(regions int, rooms []int) bool {
 	kinds := len(l.w.f.kinds)
-	s := newSets(len(l.classes) + regions*kinds)
+	s := sets.New(len(l.classes) + regions*kinds)
 	at := func(r int, n int8) int { return len(l.classes) + r*kinds + int(n) }
 	first := make([]int, kinds)
 	for i := range first {
@@ -296,7 +297,7 @@ func (l *placer) hangs(regions int, rooms []int) bool {
 	var all [][2]int // point and net
 	for i, c := range l.cores {
 		if n := l.w.nets[c.class]; n > 0 {
-			s.unite(c.class, at(l.region[l.cores[i].stub], n))
+			s.Unite(c.class, at(l.region[l.cores[i].stub], n))
 		}
 	}
 	for class, n := range l.w.nets[:len(l.classes)] {
@@ -316,7 +317,7 @@ func (l *placer) hangs(regions int, rooms []int) bool {
 		case l.w.f.wild[p[1]]:
 		case f < 0:
 			first[p[1]] = p[0]
-		case s.root(f) != s.root(p[0]):
+		case s.Root(f) != s.Root(p[0]):
 			return false
 		}
 	}
@@ -325,20 +326,20 @@ func (l *placer) hangs(regions int, rooms []int) bool {
 
 // together lets everything that hangs together meet in one place.
 func (l *placer) together() {
-	s := newSets(len(l.stubs) + len(l.w.f.kinds))
+	s := sets.New(len(l.stubs) + len(l.w.f.kinds))
 	for _, c := range l.cores {
 		if n := l.w.nets[c.class]; n > 0 {
-			s.unite(c.stub, len(l.stubs)+int(n))
+			s.Unite(c.stub, len(l.stubs)+int(n))
 		}
 	}
 	for _, d := range l.devices {
 		for _, n := range d.nets[1:] {
-			s.unite(len(l.stubs)+int(d.nets[0]), len(l.stubs)+int(n))
+			s.Unite(len(l.stubs)+int(d.nets[0]), len(l.stubs)+int(n))
 		}
 	}
 	number := map[int]int{}
 	of := func(node int) int {
-		r := s.root(node)
+		r := s.Root(node)
 		if _, ok := number[r]; !ok {
 			number[r] = len(number)
 		}

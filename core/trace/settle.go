@@ -1,7 +1,6 @@
 package trace
 
 import (
-	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -55,7 +54,7 @@ func (b *builder) region(region int) {
 		}
 		return
 	case hub == "":
-		hub = b.fresh("jb")
+		hub = b.out.FreshID("jb", nil)
 	}
 	b.box(hub, circuit.Junction)
 	for _, s := range stubs {
@@ -100,15 +99,6 @@ func (b *builder) region(region int) {
 	for _, net := range nets {
 		if len(joins[net].Of) > 1 {
 			b.out.Joins = append(b.out.Joins, *joins[net])
-		}
-	}
-}
-
-func (b *builder) fresh(prefix string) string {
-	for i := 1; ; i++ {
-		id := fmt.Sprintf("%s%d", prefix, i)
-		if b.out.Box(id) == nil && b.out.Cable(id) == nil && b.out.Device(id) == nil {
-			return id
 		}
 	}
 }
@@ -196,7 +186,7 @@ func (b *builder) addDevice(id, prefix, box, boxKind, kind string) string {
 	if prefix == "supply" && b.out.Device("supply") == nil {
 		id = "supply"
 	} else {
-		id = b.fresh(prefix)
+		id = b.out.FreshID(prefix, nil)
 	}
 	b.out.Devices = append(b.out.Devices, circuit.Device{ID: id, Box: box, Type: kind})
 	return id
@@ -211,7 +201,7 @@ func (b *builder) lead(hub, far string) *circuit.Cable {
 		}
 	}
 	p := practice.For(b.doc)
-	b.out.Cables = append(b.out.Cables, circuit.Cable{ID: b.fresh("w"), Ends: [2]*string{&hub, &far}, Cores: []string{p.Colours.Ground[0]}})
+	b.out.Cables = append(b.out.Cables, circuit.Cable{ID: b.out.FreshID("w", nil), Ends: [2]*string{&hub, &far}, Cores: []string{p.Colours.Ground[0]}})
 	return &b.out.Cables[len(b.out.Cables)-1]
 }
 
@@ -219,7 +209,7 @@ func (b *builder) lead(hub, far string) *circuit.Cable {
 // first, one for each net, in colours that may carry it.
 func (b *builder) leadFor(hub, home string, d device, nets []int8) circuit.Cable {
 	p := practice.For(b.doc)
-	k := circuit.Cable{ID: b.fresh("w"), Ends: [2]*string{&hub, &home}}
+	k := circuit.Cable{ID: b.out.FreshID("w", nil), Ends: [2]*string{&hub, &home}}
 	lines := 0
 	for _, net := range distinct(nets) {
 		name := ""

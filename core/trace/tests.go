@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/sets"
 )
 
 // tests lists the tests worth a thought in one state of breaker and wires.
@@ -260,9 +261,9 @@ func (c *chooser) move(e circuit.End) float64 {
 // apart while those terminals are lifted.
 func (c *chooser) representatives(lifted []circuit.Ref) []circuit.End {
 	s := c.prepare(circuit.Observation{Lifted: lifted})
-	joined := newSets(c.atoms)
+	joined := sets.New(c.atoms)
 	for _, u := range s.screws {
-		joined.unite(u[0], u[1])
+		joined.Unite(u[0], u[1])
 	}
 	type spot struct {
 		root int
@@ -275,7 +276,7 @@ func (c *chooser) representatives(lifted []circuit.Ref) []circuit.End {
 		if e.Box == "" || c.screwsOnly && !c.classOf(a).screwed || c.earthed[a] || c.doc.Box(e.Box).Kind == circuit.Panel {
 			continue
 		}
-		if at := (spot{joined.root(a), e.Box}); !seen[at] {
+		if at := (spot{joined.Root(a), e.Box}); !seen[at] {
 			seen[at] = true
 			out = append(out, e)
 		}

@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
+	"ambivia/core/sets"
 )
 
 // Limits of what is traced: beyond them the ways in which walls can join things
@@ -187,14 +188,14 @@ func (v *view) member(r circuit.Ref, box string) int {
 
 // unite finds atoms and classes.
 func (v *view) unite() {
-	atoms := newSets(len(v.nodes))
+	atoms := sets.New(len(v.nodes))
 	for _, k := range v.doc.Cables {
 		if k.Stub() || !v.open[*k.Ends[0]] || !v.open[*k.Ends[1]] {
 			continue
 		}
 		for _, name := range k.Cores {
 			r := circuit.Ref{Owner: k.ID, Part: name}
-			atoms.unite(v.member(r, *k.Ends[0]), v.member(r, *k.Ends[1]))
+			atoms.Unite(v.member(r, *k.Ends[0]), v.member(r, *k.Ends[1]))
 		}
 	}
 	for _, j := range v.doc.Joins {
@@ -211,17 +212,17 @@ func (v *view) unite() {
 			continue
 		}
 		for _, i := range s.members {
-			atoms.unite(s.members[0], i)
+			atoms.Unite(s.members[0], i)
 		}
 	}
-	v.atom, v.atoms = atoms.dense()
-	classes := newSets(v.atoms)
+	v.atom, v.atoms = atoms.Dense()
+	classes := sets.New(v.atoms)
 	for _, s := range v.screws {
 		for _, i := range s.members {
-			classes.unite(v.atom[s.members[0]], v.atom[i])
+			classes.Unite(v.atom[s.members[0]], v.atom[i])
 		}
 	}
-	number, count := classes.dense()
+	number, count := classes.Dense()
 	v.class, v.classes = number, make([]class, count)
 	v.earthed, v.loneGround = make([]bool, v.atoms), make([]bool, v.atoms)
 	held := make([]int, v.atoms)
@@ -250,13 +251,13 @@ func (v *view) addPlaces() {
 			closed = append(closed, b.ID)
 		}
 	}
-	s := newSets(len(closed))
+	s := sets.New(len(closed))
 	for _, k := range v.doc.Cables {
 		if !k.Stub() && !v.open[*k.Ends[0]] && !v.open[*k.Ends[1]] {
-			s.unite(v.placeOf[*k.Ends[0]], v.placeOf[*k.Ends[1]])
+			s.Unite(v.placeOf[*k.Ends[0]], v.placeOf[*k.Ends[1]])
 		}
 	}
-	number, count := s.dense()
+	number, count := s.Dense()
 	for _, b := range closed {
 		v.placeOf[b] = number[v.placeOf[b]]
 	}
@@ -274,28 +275,28 @@ func (v *view) onlyPanel(place int) bool {
 }
 
 func (v *view) addStubs() {
-	clusters := newSets(len(v.doc.Boxes))
+	clusters := sets.New(len(v.doc.Boxes))
 	at := map[string]int{}
 	for i, b := range v.doc.Boxes {
 		at[b.ID] = i
 	}
 	for _, k := range v.doc.Cables {
 		if !k.Stub() && v.open[*k.Ends[0]] && v.open[*k.Ends[1]] {
-			clusters.unite(at[*k.Ends[0]], at[*k.Ends[1]])
+			clusters.Unite(at[*k.Ends[0]], at[*k.Ends[1]])
 		}
 	}
 	number := map[int]int{}
 	for _, b := range v.doc.Boxes {
 		if v.open[b.ID] {
-			if _, ok := number[clusters.root(at[b.ID])]; !ok {
-				number[clusters.root(at[b.ID])] = len(number)
+			if _, ok := number[clusters.Root(at[b.ID])]; !ok {
+				number[clusters.Root(at[b.ID])] = len(number)
 			}
 		}
 	}
 	v.clusters, v.cluster = len(number), map[string]int{}
 	for _, b := range v.doc.Boxes {
 		if v.open[b.ID] {
-			v.cluster[b.ID] = number[clusters.root(at[b.ID])]
+			v.cluster[b.ID] = number[clusters.Root(at[b.ID])]
 		}
 	}
 	for i, k := range v.doc.Cables {
@@ -317,7 +318,7 @@ func (v *view) addStubs() {
 		if near == "" {
 			continue
 		}
-		s := stub{cable: i, cluster: number[clusters.root(at[near])], box: near, to: to, panel: v.onlyPanel(to), gauge: k.Gauge, kind: strings.Join(slices.Sorted(slices.Values(k.Cores)), " ")}
+		s := stub{cable: i, cluster: number[clusters.Root(at[near])], box: near, to: to, panel: v.onlyPanel(to), gauge: k.Gauge, kind: strings.Join(slices.Sorted(slices.Values(k.Cores)), " ")}
 		for _, name := range k.Cores {
 			node := v.index[circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: name}, Box: near}]
 			a := v.atom[node]
@@ -418,40 +419,6 @@ func (v *view) unseen(kindOfBox string) thing {
 		}
 	}
 	return thing{place: -1}
-}
-
-// sets is a union-find forest over small integers.
-type sets []int
-
-func newSets(n int) sets {
-	s := make(sets, n)
-	for i := range s {
-		s[i] = i
-	}
-	return s
-}
-
-func (s sets) root(i int) int {
-	for s[i] != i {
-		s[i] = s[s[i]]
-		i = s[i]
-	}
-	return i
-}
-
-func (s sets) unite(a, b int) { s[s.root(a)] = s.root(b) }
-
-func (s sets) dense() (number []int, count int) {
-	number = make([]int, len(s))
-	by := map[int]int{}
-	for i := range s {
-		r := s.root(i)
-		if _, ok := by[r]; !ok {
-			by[r] = len(by)
-		}
-		number[i] = by[r]
-	}
-	return number, len(by)
 }
 
 // sameCores reports whether two stubs may be the ends of one cable by what they are.

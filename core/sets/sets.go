@@ -1,0 +1,42 @@
+// Package sets parts small numbers into sets that grow together: what is joined to what, however long
+// the way between them.
+package sets
+
+// Sets is a forest of numbers from 0; each tree is a set. It is not safe for use by several goroutines,
+// since looking a set up shortens the way for the next time.
+type Sets []int
+
+// New returns n sets of one number each.
+func New(n int) Sets {
+	s := make(Sets, n)
+	for i := range s {
+		s[i] = i
+	}
+	return s
+}
+
+// Root is the number that stands for the set in which i is.
+func (s Sets) Root(i int) int {
+	for s[i] != i {
+		s[i] = s[s[i]]
+		i = s[i]
+	}
+	return i
+}
+
+// Unite makes the sets of two numbers one.
+func (s Sets) Unite(a, b int) { s[s.Root(a)] = s.Root(b) }
+
+// Dense numbers the sets from 0 in the order of their first member, and says how many there are.
+func (s Sets) Dense() (number []int, count int) {
+	number = make([]int, len(s))
+	by := map[int]int{}
+	for i := range s {
+		r := s.Root(i)
+		if _, ok := by[r]; !ok {
+			by[r] = len(by)
+		}
+		number[i] = by[r]
+	}
+	return number, len(by)
+}
