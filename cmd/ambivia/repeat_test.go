@@ -28,10 +28,14 @@ func TestRepeatable(t *testing.T) {
 		t.Fatal(err)
 	}
 	option := options.Options[0].ID
+	seen := filepath.Join(dir, "seen.json")
+	if err := os.WriteFile(seen, []byte(`{"presses": [], "lamps": [{"lamp1": "lit"}]}`), 0o600); err != nil {
+		t.Fatal(err)
+	}
 	lights := file(t, circuittest.Gangs(3, 1), "", "")
 	out := filepath.Join(dir, "out")
 	for _, command := range []string{
-		"check " + sound, "plan " + sound, "plan " + lights, "trace " + half, "trace " + half + " --prefer trips", "prove " + sound,
+		"check " + sound, "plan " + sound, "plan " + lights, "trace " + half, "trace " + half + " --prefer trips", "prove " + sound, "diagnose " + sound + " --seen " + seen,
 		"steps " + sound + " --option " + option, "steps " + lights + " --option multi-gang-together --back 20", "netlist " + sound,
 		"draw " + sound + " -o " + out + ".svg", "draw " + half + " -o " + out + ".svg --view line", "draw " + sound + " -o " + out + ".pdf --view order --option " + option,
 		"house " + sound + " --survey --seed 7",

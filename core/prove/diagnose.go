@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
@@ -70,19 +71,21 @@ type Bench struct {
 	right    *machine
 	suspects []*maker
 	kinds    map[string]int
+	tested   setups // of the right work
 }
 
 // maker is a mistake with the circuit that it makes.
 type maker struct {
-	m   Mistake
-	doc *circuit.Circuit
-	x   *machine
+	m      Mistake
+	doc    *circuit.Circuit
+	x      *machine
+	tested setups
 }
 
 // NewBench makes one for an option, or for the circuit as recorded where that is nil. The error is
 // the context's.
 func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Bench, error) {
-	b := &Bench{work: of(c, o), kinds: map[string]int{}}
+	b := &Bench{work: of(c, o), kinds: map[string]int{}, tested: setups{}}
 	b.right = newMachine(b.doc)
 	if len(b.right.net.MechanicalBits()) > mostSwitches {
 		return nil, errTooMany
@@ -99,7 +102,7 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 			continue
 		}
 		doc := b.make(m)
-		b.suspects = append(b.suspects, &maker{m, doc, newMachine(doc)})
+		b.suspects = append(b.suspects, &maker{m, doc, newMachine(doc), setups{}})
 	}
 	return b, nil
 }
@@ -111,7 +114,7 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		return nil, err
 	}
 	out := &Diagnosis{Mistakes: []Suspect{}, Boxes: []string{}}
-	whole := w.explains(right, w.doc, seen)
+	whole := w.explains(right, w.doc, seen, b.tested)
 	out.Right = len(whole) > 0
 	type suspect struct {
 		x  *machine
@@ -125,7 +128,7 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 			return nil, ctx.Err()
 		}
 		m, x := made.m, made.x
-		ends := w.explains(x, made.doc, seen)
+		ends := w.explains(x, made.doc, seen, made.tested)
 		if len(ends) == 0 {
 			continue
 		}
@@ -195,11 +198,16 @@ func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
 	if len(suspects) == 1 {
 		most = -1 // it is to be confirmed
 	}
-	first := w.make(suspects[0].Mistake)
+	shown := w.shower()
+	made := make([]*circuit.Circuit, len(suspects))
+	for i, s := range suspects {
+		made[i] = w.make(s.Mistake)
+	}
+	first := made[0]
 	for i, s := range suspects[:min(len(suspects), mostMetered)] {
 		against, ends := w.doc, s.Ends
 		if i > 0 {
-			against, ends = w.make(s.Mistake), slices.Concat(suspects[0].Ends, s.Ends)
+			against, ends = made[i], slices.Concat(suspects[0].Ends, s.Ends)
 		}
 		test, _, ok := w.tell(first, against, ends, false)
 		if !ok || slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool {
@@ -208,13 +216,13 @@ func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
 			continue
 		}
 		by := map[string]float64{}
-		for _, other := range suspects {
-			by[w.shown(w.make(other.Mistake), test)] += other.Odds
+		for n, other := range suspects {
+			by[shown(made[n], test)] += other.Odds
 		}
 		if gain := spread(by); gain > most {
 			most = gain
 			best = &Next{Test: &test, Text: "Read this next, it tells most of them apart."}
-			if right := w.shown(w.doc, test); right != "" {
+			if right := shown(w.doc, test); right != "" {
 				best.Right, best.Text = right, best.Text+" "+w.reading(test, right)+" where the work is right."
 			}
 		}
@@ -222,22 +230,39 @@ func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
 	return best
 }
 
-// shown is what a test shows in a circuit, "" where nobody can say.
-func (w *work) shown(c *circuit.Circuit, o circuit.Observation) string {
-	if o.Power == "on" {
-		volts, ok := w.volts(c)(o.At[0], o.At[1])
-		if !ok {
-			return ""
-		}
-		return fmt.Sprint(volts)
+// shower says what a test shows in a circuit, "" where nobody can say. It keeps what it worked out:
+// the same few circuits are asked about again and again.
+func (w *work) shower() func(c *circuit.Circuit, o circuit.Observation) string {
+	type setup struct {
+		c      *circuit.Circuit
+		lifted string
 	}
-	return w.surely(c, o.Lifted, false)(o.At[0], o.At[1])
+	live := map[*circuit.Circuit]func(a, b circuit.End) (float64, bool){}
+	dead := map[setup]func(a, b circuit.End) string{}
+	return func(c *circuit.Circuit, o circuit.Observation) string {
+		if o.Power == "on" {
+			if live[c] == nil {
+				live[c] = w.volts(c)
+			}
+			volts, ok := live[c](o.At[0], o.At[1])
+			if !ok {
+				return ""
+			}
+			return fmt.Sprint(volts)
+		}
+		key := setup{c, fmt.Sprint(o.Lifted)}
+		if dead[key] == nil {
+			dead[key] = w.surely(c, o.Lifted, false)
+		}
+		return dead[key](o.At[0], o.At[1])
+	}
 }
 
 // spread is how evenly sights share the odds: nought where all show the same.
 func spread[K comparable](by map[K]float64) float64 {
+	odds := slices.Sorted(maps.Values(by)) // a sum of floats depends on its order, and a map has none
 	sum, squares := 0.0, 0.0
-	for _, x := range by {
+	for _, x := range odds {
 		sum += x
 		squares += x * x
 	}
@@ -273,7 +298,7 @@ func (w *work) check(right *machine, seen Seen) error {
 
 // explains lists the states in which a circuit ends that shows what was seen, one for each
 // starting position that does.
-func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen) []electric.State {
+func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen, tested setups) []electric.State {
 	var out []electric.State
 	for _, s := range x.starts() {
 		fits := x.looks(s, seen.Lamps[0])
@@ -284,7 +309,13 @@ func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen) []electric.
 			s = x.press(s, id)
 			fits = x.looks(s, seen.Lamps[i+1])
 		}
-		if fits && !slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool { return !w.couldRead(doc, x.net, s, o) }) {
+		for _, o := range seen.Readings {
+			if !fits {
+				break
+			}
+			fits = w.couldRead(doc, tested.on(doc, o), x.net, s, o)
+		}
+		if fits {
 			out = append(out, s)
 		}
 	}
@@ -313,9 +344,20 @@ func (m *machine) looks(s electric.State, lamps map[string]string) bool {
 	return true
 }
 
-// couldRead reports whether a reading may come so, as far as that is known: what floats, or hangs
-// on loads, may come any way.
-func (w *work) couldRead(doc *circuit.Circuit, right *electric.Network, s electric.State, o circuit.Observation) bool {
+// setups are one circuit as it is while readings are made, by what is done for them: the same is done
+// again and again while a person goes on reading.
+type setups map[string]*electric.Network
+
+// on is the circuit as it is while a reading is made.
+func (t setups) on(doc *circuit.Circuit, o circuit.Observation) *electric.Network {
+	key := fmt.Sprint(o.Power == "on", o.Lifted, o.LampsOut)
+	if t[key] == nil {
+		t[key] = underTest(doc, o)
+	}
+	return t[key]
+}
+
+func underTest(doc *circuit.Circuit, o circuit.Observation) *electric.Network {
 	under := electric.Conditions{LampsOut: o.LampsOut}
 	for _, r := range o.Lifted {
 		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
@@ -327,7 +369,12 @@ func (w *work) couldRead(doc *circuit.Circuit, right *electric.Network, s electr
 			}
 		}
 	}
-	n := electric.NewUnder(doc, under)
+	return electric.NewUnder(doc, under)
+}
+
+// couldRead reports whether a reading may come so, as far as that is known: what floats, or hangs
+// on loads, may come any way.
+func (w *work) couldRead(doc *circuit.Circuit, n, right *electric.Network, s electric.State, o circuit.Observation) bool {
 	keys := right.Keys(s)
 	for _, id := range o.Flipped {
 		keys[id] = 3 - keys[id] // positions are 1 and 2

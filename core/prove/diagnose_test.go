@@ -116,7 +116,7 @@ func TestDiagnose(t *testing.T) {
 			}
 			if d.Next.Test != nil {
 				reading := *d.Next.Test
-				switch shown := w.shown(wrong, reading); {
+				switch shown := w.shower()(wrong, reading); {
 				case shown == "": // nobody can say what it shows
 					reading.Reading = circuit.Unclear
 				case reading.Power == "on":
