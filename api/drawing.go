@@ -12,7 +12,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
-	"ambivia/core/paper"
+	"ambivia/core/pdf"
 	"ambivia/core/procedure"
 	"ambivia/store"
 )
@@ -53,7 +53,7 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 		scene = frame.Difference(drawn, title, changed)
 	}
 	if r.Params.Option != nil {
-		scene.Still() // an option is looked at; what is chosen can be switched
+		scene.DisableControls() // an option is looked at; what is chosen can be switched
 	}
 	if box := r.Params.Box; box != nil {
 		if drawn.Box(*box) == nil {
@@ -67,7 +67,7 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 		if err != nil {
 			return nil, err
 		}
-		say := inspect.Speak(drawn)
+		say := inspect.TermsFor(drawn)
 		err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: doc.Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(stored.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
 		return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
 	}
@@ -99,10 +99,10 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.Speak(p.After)
+	say := inspect.TermsFor(p.After)
 	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}, Known: p.Known()}
 	for _, x := range procedure.Phases {
-		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Fill(x.Name)})
+		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Expand(x.Name)})
 	}
 	if n := r.Params.Back; n != nil {
 		if *n < 0 || *n > len(p.Steps) {
@@ -127,12 +127,12 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if err != nil {
 		return nil, err
 	}
-	info := paper.Info{Job: job.Name, Circuit: doc.Name, Revision: c.Head.Number, Date: time.Now()}
-	size := paper.SizeFor(doc.Practice)
+	info := pdf.Info{Job: job.Name, Circuit: doc.Name, Revision: c.Head.Number, Date: time.Now()}
+	size := pdf.SizeFor(doc.Practice)
 	if r.Params.Size != nil {
-		size = paper.Size(*r.Params.Size)
+		size = pdf.Size(*r.Params.Size)
 	}
-	if size != paper.A4 && size != paper.Letter {
+	if size != pdf.A4 && size != pdf.Letter {
 		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
 	}
 	if !slices.Contains([]string{"order", "drawings", "planned", "labels"}, r.Sheet) {
@@ -140,7 +140,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	}
 	var b bytes.Buffer
 	if r.Sheet == "drawings" {
-		err = paper.Drawings(&b, doc, info, size)
+		err = pdf.Drawings(&b, doc, info, size)
 		return paperNamed(&b, doc.Name, r.Sheet), err
 	}
 	_, p, err := s.chosen(ctx, r.Circuit)
@@ -149,12 +149,12 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	}
 	switch r.Sheet {
 	case "labels":
-		err = paper.Labels(&b, p, info, size)
+		err = pdf.Labels(&b, p, info, size)
 	case "planned":
 		info.Circuit += ", as planned"
-		err = paper.Drawings(&b, p.After, info, size)
+		err = pdf.Drawings(&b, p.After, info, size)
 	default:
-		err = paper.Order(&b, p, info, size)
+		err = pdf.Order(&b, p, info, size)
 	}
 	return paperNamed(&b, doc.Name, r.Sheet), err
 }

@@ -40,7 +40,7 @@ func (s *Server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (G
 	}
 	var b bytes.Buffer
 	scene := diagram.Layout(doc).Draw(doc, fmt.Sprintf("%s: revision %d", doc.Name, rev.Number), nil)
-	scene.Still()
+	scene.DisableControls()
 	err = scene.SVG(&b)
 	return GetRevision200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
 }

@@ -29,8 +29,8 @@ const (
 )
 
 // ask reads what is wished for a circuit, and everybody's own devices.
-func (s *Server) ask(ctx context.Context, id string) (retrofit.Ask, string, error) {
-	var ask retrofit.Ask
+func (s *Server) ask(ctx context.Context, id string) (retrofit.Request, string, error) {
+	var ask retrofit.Request
 	wishes, err := s.store.Wishes(ctx, id)
 	if err != nil {
 		return ask, "", err
@@ -63,7 +63,7 @@ func (s *Server) ownDevices(ctx context.Context) (own []device.Device, key strin
 }
 
 // plan is the plan of a circuit at its head, remembered.
-func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit) (*retrofit.Answer, error) {
+func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit) (*retrofit.Result, error) {
 	ask, key, err := s.ask(ctx, c.ID)
 	if err != nil {
 		return nil, err
@@ -76,7 +76,7 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 		return answer, nil
 	}
 	wanted := ask
-	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Answer, error) {
+	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Result, error) {
 		answer, err := procedure.Plan(ctx, doc, wanted)
 		if err == nil {
 			for i := range answer.Options { // a document for each would be more than is asked for
@@ -146,7 +146,7 @@ func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObj
 	if err != nil {
 		return nil, err
 	}
-	out := retrofit.Answer{Options: []retrofit.Option{}, Conflicts: answer.Conflicts}
+	out := retrofit.Result{Options: []retrofit.Option{}, Conflicts: answer.Conflicts}
 	out.Options = append(out.Options, answer.Options...)
 	return Plan200JSONResponse(out), nil
 }
@@ -204,16 +204,16 @@ func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, err
 	for _, role := range retrofit.FixableRoles {
 		out.Fixable = append(out.Fixable, string(role))
 	}
-	say := inspect.Speak(doc)
+	say := inspect.TermsFor(doc)
 	for _, w := range retrofit.WishWords {
 		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})
 	}
 	for _, school := range retrofit.Schools {
-		school.Asks, school.Why = say.Fill(school.Asks), say.Fill(school.Why)
+		school.Asks, school.Why = say.Expand(school.Asks), say.Expand(school.Why)
 		choices := school.Choices
 		school.Choices = nil
 		for _, c := range choices {
-			school.Choices = append(school.Choices, retrofit.SchoolChoice{ID: c.ID, Text: say.Fill(c.Text), Consequence: say.Fill(c.Consequence)})
+			school.Choices = append(school.Choices, retrofit.SchoolChoice{ID: c.ID, Text: say.Expand(c.Text), Consequence: say.Expand(c.Consequence)})
 		}
 		out.Schools = append(out.Schools, school)
 	}
@@ -268,10 +268,10 @@ func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesRe
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.Speak(&circuit.Circuit{Practice: string(r.Params.Practice)})
+	say := inspect.TermsFor(&circuit.Circuit{Practice: string(r.Params.Practice)})
 	out := Devices200JSONResponse{Devices: []LibraryDevice{}, Kinds: device.Kinds}
 	for _, d := range device.NewLibrary(own).All() {
-		known := LibraryDevice{Device: d, Text: say.Fill(d.About)}
+		known := LibraryDevice{Device: d, Text: say.Expand(d.About)}
 		if v := versions[d.ID]; v != "" {
 			known.Own, known.Version = true, &v
 		}

@@ -45,7 +45,7 @@ type Server struct {
 	hosts    []string
 	mu       sync.Mutex
 	told     map[string]CircuitSummary // by revision
-	plans    map[string]*retrofit.Answer
+	plans    map[string]*retrofit.Result
 	offers   map[string]*retrofit.Option
 	desk     *desk
 	contract routers.Router
@@ -62,7 +62,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	if err != nil {
 		panic("api: the embedded contract is unusable: " + err.Error())
 	}
-	server := &Server{store: s, log: log, hosts: hosts, told: map[string]CircuitSummary{}, plans: map[string]*retrofit.Answer{}, offers: map[string]*retrofit.Option{}, contract: routes}
+	server := &Server{store: s, log: log, hosts: hosts, told: map[string]CircuitSummary{}, plans: map[string]*retrofit.Result{}, offers: map[string]*retrofit.Option{}, contract: routes}
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true

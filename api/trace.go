@@ -52,7 +52,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	say := inspect.Speak(doc)
+	say := inspect.TermsFor(doc)
 	out := Trace200JSONResponse{
 		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Look: told.Look, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
@@ -171,7 +171,7 @@ func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (Trace
 		if err != nil {
 			return nil, err
 		}
-		say := inspect.Speak(doc)
+		say := inspect.TermsFor(doc)
 		return t.Tree(ctx, prefer, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(tests int) { s.followed.Store(key, tests) })
 	})
 	if err != nil {
@@ -307,11 +307,11 @@ func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) 
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	say := inspect.Speak(doc)
+	say := inspect.TermsFor(doc)
 	right, wrong := h.Compare(told.Certain())
 	out := CompareHouse200JSONResponse{Ends: right + len(wrong), Right: right, Wrong: []string{}}
 	for _, x := range wrong {
-		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Sentence(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Said))))
+		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Capitalize(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Said))))
 	}
 	slices.Sort(out.Wrong)
 	return out, nil

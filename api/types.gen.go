@@ -583,7 +583,7 @@ type PhotoNote struct {
 type Place = retrofit.Place
 
 // PlanAnswer defines model for PlanAnswer.
-type PlanAnswer = retrofit.Answer
+type PlanAnswer = retrofit.Result
 
 // Practice defines model for Practice.
 type Practice struct {

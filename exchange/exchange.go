@@ -189,7 +189,7 @@ func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job,
 // chosen before that is made again when somebody goes back to it.
 func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole, error) {
 	out := &store.Whole{Head: c.Head}
-	ask := retrofit.Ask{Library: library}
+	ask := retrofit.Request{Library: library}
 	if c.Wishes != nil {
 		var err error
 		if out.Wishes, err = json.Marshal(c.Wishes); err != nil {

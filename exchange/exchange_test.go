@@ -59,7 +59,7 @@ func TestToAnotherProgram(t *testing.T) {
 	if err := here.Wish(t.Context(), circuit.ID, "", wishes); err != nil {
 		t.Fatal(err)
 	}
-	ask := retrofit.Ask{Library: device.NewLibrary([]device.Device{own})}
+	ask := retrofit.Request{Library: device.NewLibrary([]device.Device{own})}
 	var chosen *retrofit.Option
 	answer, err := procedure.Plan(context.Background(), doc, ask)
 	if err != nil {

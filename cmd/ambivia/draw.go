@@ -15,7 +15,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
-	"ambivia/core/paper"
+	"ambivia/core/pdf"
 	"ambivia/core/procedure"
 )
 
@@ -90,15 +90,15 @@ func (s *sheet) draw(path string) error {
 }
 
 func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *procedure.Procedure) error {
-	size := paper.SizeFor(c.Practice)
+	size := pdf.SizeFor(c.Practice)
 	switch s.paper {
 	case "":
-	case string(paper.A4), string(paper.Letter):
-		size = paper.Size(s.paper)
+	case string(pdf.A4), string(pdf.Letter):
+		size = pdf.Size(s.paper)
 	default:
 		return fmt.Errorf("--paper %s: the sizes are a4 and letter", s.paper)
 	}
-	info := paper.Info{Job: s.job, Circuit: c.Name, Date: time.Now()}
+	info := pdf.Info{Job: s.job, Circuit: c.Name, Date: time.Now()}
 	shown := c
 	if p != nil {
 		shown = p.After
@@ -111,21 +111,21 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	case kind == ".svg" && (view == "order" || view == "labels" || view == "drawings"):
 		return fmt.Errorf("--view %s is written as .pdf", view)
 	case view == "order":
-		return paper.Order(w, p, info, size)
+		return pdf.Order(w, p, info, size)
 	case view == "labels":
-		return paper.Labels(w, p, info, size)
+		return pdf.Labels(w, p, info, size)
 	case view == "drawings":
 		shown.Name = c.Name
-		return paper.Drawings(w, shown, info, size)
+		return pdf.Drawings(w, shown, info, size)
 	}
 	scene, err := s.scene(view, c, shown, p)
 	if err != nil {
 		return err
 	}
 	if kind == ".pdf" {
-		return paper.Scene(w, shown, scene, info, size)
+		return pdf.Scene(w, shown, scene, info, size)
 	}
-	say := inspect.Speak(shown)
+	say := inspect.TermsFor(shown)
 	return scene.File(w, diagram.Block{Job: s.job, Circuit: c.Name, Date: info.Date.Format(time.DateOnly), Cautions: say.Caution + " " + say.WhoMay})
 }
 

@@ -104,7 +104,7 @@ func (f *planFiles) flags(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&f.devices, "devices", "", "a file of your own device models, beside the catalogue")
 }
 
-func (f *planFiles) ask() (ask retrofit.Ask, err error) {
+func (f *planFiles) ask() (ask retrofit.Request, err error) {
 	if f.wishes != "" {
 		if ask.Wishes, err = readWishes(f.wishes); err != nil {
 			return ask, err
@@ -153,7 +153,7 @@ func planCommand() *cobra.Command {
 
 // printPlan prints a plan as [printJSON] would, an option at a time: a plan of many lights holds a
 // document for each, and written out all at once they would take as much memory again.
-func printPlan(w io.Writer, answer *retrofit.Answer) error {
+func printPlan(w io.Writer, answer *retrofit.Result) error {
 	out := bufio.NewWriter(w)
 	_, _ = out.WriteString("{\n \"options\": [") // the first error is told at the end
 	for i, o := range answer.Options {

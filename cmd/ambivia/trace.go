@@ -38,7 +38,7 @@ func traceCommand() *cobra.Command {
 				if err != nil {
 					return oneLine(args[0], err)
 				}
-				say := inspect.Speak(c)
+				say := inspect.TermsFor(c)
 				root, err := t.Tree(cmd.Context(), p, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(nodes int) {
 					if nodes%50 == 0 {
 						fmt.Fprintf(cmd.ErrOrStderr(), "%d tests followed\n", nodes)

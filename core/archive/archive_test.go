@@ -30,7 +30,7 @@ func job(t *testing.T) *archive.Job {
 	first, second := circuittest.Chain(2), circuittest.Chain(3)
 	own, _ := device.NewLibrary(nil).Get("sensing-either")
 	own.ID = "mill-sensor"
-	wanted := retrofit.Ask{Library: device.NewLibrary([]device.Device{own}), Wishes: retrofit.Wishes{Wishes: map[string]string{retrofit.BudgetWish: retrofit.Nice}, Budget: 70}}
+	wanted := retrofit.Request{Library: device.NewLibrary([]device.Device{own}), Wishes: retrofit.Wishes{Wishes: map[string]string{retrofit.BudgetWish: retrofit.Nice}, Budget: 70}}
 	var offer *retrofit.Option
 	for _, o := range retrofit.Plan(first).Options {
 		if o.Feasible && offer == nil {

@@ -17,7 +17,7 @@ type drawing struct {
 	*Frame
 	doc     *circuit.Circuit
 	net     *electric.Network
-	say     inspect.Speaker
+	say     inspect.Terms
 	scene   *Scene
 	changed map[circuit.End]bool
 }
@@ -26,7 +26,7 @@ type drawing struct {
 // flag.
 func (f *Frame) Draw(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
 	d := &drawing{
-		Frame: f, doc: version, net: electric.New(version), say: inspect.Speak(version),
+		Frame: f, doc: version, net: electric.New(version), say: inspect.TermsFor(version),
 		scene: &Scene{W: f.w, H: f.h, Title: title}, changed: map[circuit.End]bool{},
 	}
 	for _, e := range changed {
@@ -164,7 +164,7 @@ func (d *drawing) room(id string) {
 }
 
 // markLetters shortens a role to letters for tape: line L, load SL, and so on.
-func markLetters(say inspect.Speaker, role string) string {
+func markLetters(say inspect.Terms, role string) string {
 	word := say.Word(role)
 	var out []rune
 	for part := range strings.FieldsSeq(word) {
@@ -376,7 +376,7 @@ func (d *drawing) screwLabel(name string) string {
 
 // deviceTitle names a device in its box.
 func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	switch {
 	case dev.Case != "":
 		return dev.ID + " · further gang of " + dev.Case

@@ -26,7 +26,7 @@ const (
 // Rows and columns belong to one join, core or screw each, so no two conductors
 // lie on each other. Joins without a screw are the highest rows.
 func Front(c *circuit.Circuit, box string, changed []circuit.End) *Scene {
-	d := &drawing{doc: c, net: electric.New(c), say: inspect.Speak(c), scene: &Scene{}, changed: map[circuit.End]bool{}}
+	d := &drawing{doc: c, net: electric.New(c), say: inspect.TermsFor(c), scene: &Scene{}, changed: map[circuit.End]bool{}}
 	for _, e := range changed {
 		d.changed[e] = true
 	}
@@ -156,7 +156,7 @@ func (f *frontBox) devices(top float64, mirrored bool) {
 	out := &inside{}
 	f.right = max(f.right, f.place(out, start+best, top, mirrored, f.screws))
 	f.scene.Devices = out.Devices
-	f.scene.Still() // a picture to work by
+	f.scene.DisableControls() // a picture to work by
 	f.scene.Labels = append(f.scene.Labels, out.Labels...)
 }
 

@@ -26,7 +26,7 @@ const (
 // phone and for a sheet upright; branches go to the right.
 func Schematic(c *circuit.Circuit, title string, others ...*circuit.Circuit) *Scene {
 	f := Layout(c, others...)
-	d := &schematic{f, c, inspect.Speak(c), electric.New(c).Roles(), &Scene{Title: title}, map[string]Rect{}}
+	d := &schematic{f, c, inspect.TermsFor(c), electric.New(c).Roles(), &Scene{Title: title}, map[string]Rect{}}
 	d.nodes()
 	for _, r := range f.cables {
 		if c.Cable(r.cable.ID) != nil {
@@ -46,7 +46,7 @@ func Schematic(c *circuit.Circuit, title string, others ...*circuit.Circuit) *Sc
 type schematic struct {
 	*Frame
 	doc   *circuit.Circuit
-	say   inspect.Speaker
+	say   inspect.Terms
 	roles map[circuit.End]electric.Role
 	scene *Scene
 	at    map[string]Rect
@@ -246,7 +246,7 @@ func (d *schematic) links() {
 // only what changed stands out.
 func (f *Frame) Difference(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
 	s := f.Draw(version, title, changed)
-	s.Still()
+	s.DisableControls()
 	moved := map[circuit.End]bool{}
 	for _, e := range changed {
 		moved[e] = true

@@ -43,9 +43,9 @@ type Scene struct {
 	Legend  []string
 }
 
-// Still takes it from the scene that its switches can be pressed, for a page that shows it
+// DisableControls takes it from the scene that its switches can be pressed, for a page that shows it
 // and does not switch it.
-func (s *Scene) Still() {
+func (s *Scene) DisableControls() {
 	for i := range s.Devices {
 		s.Devices[i].Control = false
 	}

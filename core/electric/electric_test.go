@@ -251,7 +251,7 @@ func wantRoles(t *testing.T, c *circuit.Circuit, roles map[circuit.End]electric.
 		case "white":
 			want = electric.Neutral
 		case "bare":
-			want = electric.GroundOf
+			want = electric.RoleGround
 		default:
 			if role != electric.Line && role != electric.Load && role != electric.Traveler && role != electric.Unused {
 				t.Errorf("%s is %s", e, role)

@@ -8,13 +8,13 @@ type Role string
 // Roles of conductors. Signal is a core between smart devices that carries no
 // load current.
 const (
-	Line     Role = "line"
-	Neutral  Role = "neutral"
-	GroundOf Role = "ground"
-	Load     Role = "load"
-	Traveler Role = "traveler"
-	Signal   Role = "signal"
-	Unused   Role = "unused"
+	Line       Role = "line"
+	Neutral    Role = "neutral"
+	RoleGround Role = "ground"
+	Load       Role = "load"
+	Traveler   Role = "traveler"
+	Signal     Role = "signal"
+	Unused     Role = "unused"
 )
 
 // Roles gives the role of every core end, and of every terminal. An end whose
@@ -84,7 +84,7 @@ func (n *Network) Roles() map[circuit.End]Role {
 		case f.neutral:
 			return Neutral, true
 		case f.ground:
-			return GroundOf, true
+			return RoleGround, true
 		case f.lamp:
 			return Load, true
 		case f.signal && f.attached > 1:

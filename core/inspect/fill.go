@@ -27,7 +27,7 @@ type FillLine struct {
 	Inch3 float64
 }
 
-// Fill is the count of one box, line by line. Missing says what the record
+// Expand is the count of one box, line by line. Missing says what the record
 // lacks for it to be made; the other fields then mean nothing.
 type Fill struct {
 	Lines   []FillLine
@@ -98,11 +98,11 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 // numberFindings holds the record to the numeric rules of the practice as far as
 // it goes: box fill, breaker and gauge, breakers that share a box.
 func (i *inspector) numberFindings() {
-	say := Speak(i.doc)
+	say := TermsFor(i.doc)
 	for _, b := range i.doc.Boxes {
 		i.fillFinding(b)
 		if fed := i.suppliesIn(b.ID); len(fed) > 1 && b.Kind != circuit.Panel {
-			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", Sentence(b.Label()), len(fed), strings.Join(fed, ", ")),
+			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", Capitalize(b.Label()), len(fed), strings.Join(fed, ", ")),
 				"Switch all of them off before working here, and test every conductor, neutrals too.")
 		}
 	}
@@ -112,7 +112,7 @@ func (i *inspector) numberFindings() {
 }
 
 // loadFindings compares the lamps' watts with what their breaker can give.
-func (i *inspector) loadFindings(say Speaker) {
+func (i *inspector) loadFindings(say Terms) {
 	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
 		return
 	}
@@ -149,7 +149,7 @@ func Room(c *circuit.Circuit) []Finding {
 	for _, b := range c.Boxes {
 		i.fillFinding(b)
 	}
-	i.depthFindings(Speak(c))
+	i.depthFindings(TermsFor(c))
 	return i.found
 }
 
@@ -162,7 +162,7 @@ func (i *inspector) fillFinding(b circuit.Box) {
 	if f.Missing != "" || f.Fits() {
 		return
 	}
-	i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Sentence(b.Label()), f.Inch3, f.Volume),
+	i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Capitalize(b.Label()), f.Inch3, f.Volume),
 		"A deeper or wider box, or fewer conductors. The stamped volume rules.")
 	last := &i.found[len(i.found)-1]
 	for _, l := range f.Lines {
@@ -170,7 +170,7 @@ func (i *inspector) fillFinding(b circuit.Box) {
 	}
 }
 
-func (i *inspector) depthFindings(say Speaker) {
+func (i *inspector) depthFindings(say Terms) {
 	for _, d := range i.doc.Devices {
 		b := i.doc.Box(d.Box)
 		if d.DepthMm == nil || b.DepthMm == nil {
@@ -179,10 +179,10 @@ func (i *inspector) depthFindings(say Speaker) {
 		at, room := i.allScrews(d), *b.DepthMm-*d.DepthMm
 		switch {
 		case room < 0:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", Sentence(say.Device(d.ID)), *d.DepthMm, b.Label(), *b.DepthMm),
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", Capitalize(say.Device(d.ID)), *d.DepthMm, b.Label(), *b.DepthMm),
 				"It does not fit. A deeper box, a spacer, or a device of less depth.")
 		case room < bendRoomMm:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Sentence(say.Device(d.ID)), room, b.Label(), bendRoomMm),
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Capitalize(say.Device(d.ID)), room, b.Label(), bendRoomMm),
 				"This is a fit, not a sum of any code: try it before you promise it.")
 			i.found[len(i.found)-1].Tight = true
 		}
@@ -200,7 +200,7 @@ func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 // smallest breaker limits by gauge, in amperes.
 var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
 
-func (i *inspector) gaugeFindings(say Speaker) {
+func (i *inspector) gaugeFindings(say Terms) {
 	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
 		return
 	}
@@ -216,7 +216,7 @@ func (i *inspector) gaugeFindings(say Speaker) {
 				how = "is tapped from a heavier cable and stands"
 			}
 			i.add("breaker-gauge", Warning, []circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}},
-				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Sentence(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
+				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Capitalize(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
 				"A smaller breaker, or a heavier cable.")
 		}
 	}

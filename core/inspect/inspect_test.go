@@ -37,7 +37,7 @@ func TestSplitExample(t *testing.T) {
 		t.Errorf("verdict %s, %d states, findings %v", r.Verdict, r.States, codes(r))
 	}
 	want := map[string]electric.Role{
-		"w1.black@foot": electric.Line, "w1.white@foot": electric.Neutral, "w1.bare@foot": electric.GroundOf,
+		"w1.black@foot": electric.Line, "w1.white@foot": electric.Neutral, "w1.bare@foot": electric.RoleGround,
 		"w2.black@head": electric.Traveler, "w2.red@foot": electric.Traveler, "w3.black@lantern": electric.Load,
 	}
 	for text, role := range want {

@@ -11,7 +11,7 @@ import (
 // recordFindings tells what the record still lacks and what looks odd in it,
 // before anything is simulated.
 func (i *inspector) recordFindings() {
-	say := Speak(i.doc)
+	say := TermsFor(i.doc)
 	has := map[string]int{}
 	for _, d := range i.doc.Devices {
 		has[d.Type]++
@@ -62,7 +62,7 @@ func (i *inspector) unrecorded(box string) bool {
 
 // looseFindings tells of insulated cores and of switch screws on which nothing
 // stands.
-func (i *inspector) looseFindings(say Speaker) {
+func (i *inspector) looseFindings(say Terms) {
 	joined := map[circuit.End]bool{}
 	for _, j := range i.doc.Joins {
 		if len(j.Of) < 2 {
@@ -96,9 +96,9 @@ func (i *inspector) looseFindings(say Speaker) {
 						i.loose(say, e)
 						continue
 					}
-					i.add("spare-core", Note, []circuit.End{e}, Sentence(say.End(e))+" is capped: a spare core.", "")
+					i.add("spare-core", Note, []circuit.End{e}, Capitalize(say.End(e))+" is capped: a spare core.", "")
 				case electric.Line:
-					i.add("capped-live", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
+					i.add("capped-live", Warning, []circuit.End{e}, Capitalize(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
 						"Cap it at its other end too if nothing needs it.")
 				default:
 					i.loose(say, e)
@@ -111,12 +111,12 @@ func (i *inspector) looseFindings(say Speaker) {
 			continue
 		}
 		if i.usedAsThreeWay(d, joined) {
-			i.add(FourWayAsThreeWay, Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
+			i.add(FourWayAsThreeWay, Note, i.screws(d.ID), Capitalize(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
 				"What stands on its screws counts, not what is printed on it.")
 			continue
 		}
 		if i.usedAsContact(d, joined) {
-			i.add("three-way-as-contact", Note, i.screws(d.ID), Sentence(say.Device(d.ID))+" is used as a plain contact: one of its screws is empty.", "")
+			i.add("three-way-as-contact", Note, i.screws(d.ID), Capitalize(say.Device(d.ID))+" is used as a plain contact: one of its screws is empty.", "")
 			continue
 		}
 		for _, e := range i.screws(d.ID) {
@@ -137,17 +137,17 @@ func (i *inspector) spareThrough(e circuit.End) bool {
 }
 
 // hangsLoose tells of a bare end that stands in no connector and under no screw.
-func (i *inspector) hangsLoose(say Speaker, e circuit.End) {
+func (i *inspector) hangsLoose(say Terms, e circuit.End) {
 	if i.roles[e] == electric.Line {
-		i.add("loose-core", Error, []circuit.End{e}, Sentence(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
-			say.Fill("{breaker} off before anybody reaches in. Cap it, or find where it came off."))
+		i.add("loose-core", Error, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
+			say.Expand("{breaker} off before anybody reaches in. Cap it, or find where it came off."))
 		return
 	}
-	i.add("loose-core", Warning, []circuit.End{e}, Sentence(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
+	i.add("loose-core", Warning, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
 }
 
-func (i *inspector) loose(say Speaker, e circuit.End) {
-	i.add("loose-end", Warning, []circuit.End{e}, Sentence(say.End(e))+" ends in a cap, though its other end is connected.",
+func (i *inspector) loose(say Terms, e circuit.End) {
+	i.add("loose-end", Warning, []circuit.End{e}, Capitalize(say.End(e))+" ends in a cap, though its other end is connected.",
 		"See whether it came loose.")
 }
 
@@ -177,7 +177,7 @@ func (i *inspector) usedAsContact(d circuit.Device, joined map[circuit.End]bool)
 }
 
 // groundFindings: ground is continuous to every box, device and fixture.
-func (i *inspector) groundFindings(say Speaker) {
+func (i *inspector) groundFindings(say Terms) {
 	for _, d := range i.doc.Devices {
 		if d.Type == circuit.TypeSupply {
 			continue
@@ -185,7 +185,7 @@ func (i *inspector) groundFindings(say Speaker) {
 		for _, t := range i.doc.Terminals(d) {
 			e := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}
 			if t == "ground" && i.roles[e] == electric.Unused {
-				i.add("no-ground", Warning, []circuit.End{e}, Sentence(say.Device(d.ID))+" has no "+say.Word("ground")+".",
+				i.add("no-ground", Warning, []circuit.End{e}, Capitalize(say.Device(d.ID))+" has no "+say.Word("ground")+".",
 					"The "+say.Word("ground")+" is continuous to every box, device and fixture.")
 			}
 		}
@@ -197,7 +197,7 @@ func (i *inspector) groundFindings(say Speaker) {
 			if !circuit.GroundColour(e.Part) {
 				continue
 			}
-			grounded = grounded || i.roles[e] == electric.GroundOf
+			grounded = grounded || i.roles[e] == electric.RoleGround
 			if i.roles[e] == electric.Unused {
 				broken = append(broken, e)
 			}
@@ -207,7 +207,7 @@ func (i *inspector) groundFindings(say Speaker) {
 				"Join every "+say.Word("ground")+" conductor in the box, so that it reaches all that lies behind.")
 		}
 		if b.Material == circuit.Metal && !grounded {
-			i.add("metal-box-no-ground", Warning, i.endsIn(b.ID), Sentence(b.Label())+" is of metal and no "+say.Word("ground")+" reaches it.",
+			i.add("metal-box-no-ground", Warning, i.endsIn(b.ID), Capitalize(b.Label())+" is of metal and no "+say.Word("ground")+" reaches it.",
 				"A fault would make the box live. Bring a "+say.Word("ground")+" to it and bond it.")
 		}
 	}
@@ -215,7 +215,7 @@ func (i *inspector) groundFindings(say Speaker) {
 
 // colourFindings compares each core's insulation and marks with its role.
 func (i *inspector) colourFindings() {
-	say := Speak(i.doc)
+	say := TermsFor(i.doc)
 	for _, k := range i.doc.Cables {
 		for _, box := range k.Ends {
 			if box == nil {
@@ -230,13 +230,13 @@ func (i *inspector) colourFindings() {
 				allowed, remark := i.practice.May(core, string(role))
 				switch {
 				case !allowed && circuit.GroundColour(core):
-					i.add("ground-colour-misused", Error, []circuit.End{e}, Sentence(say.End(e))+" carries "+say.Word(string(role))+".",
-						Sentence(core)+" carries no current, ever.")
+					i.add("ground-colour-misused", Error, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+".",
+						Capitalize(core)+" carries no current, ever.")
 				case !allowed:
-					i.add("colour-misused", Warning, []circuit.End{e}, Sentence(say.End(e))+" carries "+say.Word(string(role))+", which its colour may not.",
+					i.add("colour-misused", Warning, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+", which its colour may not.",
 						"Confirm with your local code.")
 				case remark && i.doc.MarkOn(e) == "":
-					i.add("unmarked", Warning, []circuit.End{e}, Sentence(say.End(e))+" carries "+say.Word(string(role))+" without a mark.",
+					i.add("unmarked", Warning, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+" without a mark.",
 						"Re-mark it at both ends with tape or sleeving.")
 				}
 			}

@@ -96,11 +96,11 @@ type inspector struct {
 
 // Check simulates every reachable state of a valid circuit and reports.
 func Check(c *circuit.Circuit) *Report {
-	return Tell(electric.Explore(electric.New(c)))
+	return ReportOn(electric.Explore(electric.New(c)))
 }
 
-// Tell reports on a circuit that was explored already.
-func Tell(result *electric.Result) *Report {
+// ReportOn reports on a circuit that was explored already.
+func ReportOn(result *electric.Result) *Report {
 	doc := result.Network.Doc()
 	i := &inspector{
 		doc: doc, net: result.Network, result: result,

@@ -69,8 +69,8 @@ func (i *inspector) stateFindings() {
 			}
 			seen[k] = len(i.found)
 			words := faultWords[f.Kind]
-			text := fmt.Sprintf(Speak(i.doc).Fill(words.text), Speak(i.doc).Ends(f.At))
-			i.add(string(f.Kind), Error, f.At, text, Speak(i.doc).Fill(words.advice))
+			text := fmt.Sprintf(TermsFor(i.doc).Expand(words.text), TermsFor(i.doc).Ends(f.At))
+			i.add(string(f.Kind), Error, f.At, text, TermsFor(i.doc).Expand(words.advice))
 			i.found[len(i.found)-1].State = i.net.Keys(s.State)
 		}
 	}
@@ -104,8 +104,8 @@ func (i *inspector) polarityFindings() {
 		if shell > 0 && tip > 0 {
 			at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
 			i.add("polarity-switching", Error, at,
-				Speak(i.doc).Fill("This is a polarity-switching circuit: {line} and {neutral} change places at "+Speak(i.doc).Device(id)+" as the switches move. It is prohibited."),
-				Speak(i.doc).Fill("Do not build on it. Rewire it first: only {line} goes to the switches, {neutral} straight to the lamp."))
+				TermsFor(i.doc).Expand("This is a polarity-switching circuit: {line} and {neutral} change places at "+TermsFor(i.doc).Device(id)+" as the switches move. It is prohibited."),
+				TermsFor(i.doc).Expand("Do not build on it. Rewire it first: only {line} goes to the switches, {neutral} straight to the lamp."))
 		}
 	}
 }
@@ -113,7 +113,7 @@ func (i *inspector) polarityFindings() {
 // controlFindings tells which lamps never light or never go out, and which
 // controls fail.
 func (i *inspector) controlFindings() {
-	say := Speak(i.doc)
+	say := TermsFor(i.doc)
 	fed := slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Type == circuit.TypeSupply })
 	for l, id := range i.net.LampIDs() {
 		lit := 0
@@ -125,10 +125,10 @@ func (i *inspector) controlFindings() {
 		at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
 		switch {
 		case lit == 0 && fed:
-			i.add("lamp-never-lit", Error, at, Sentence(say.Device(id))+" is dark whatever the switches do.",
+			i.add("lamp-never-lit", Error, at, Capitalize(say.Device(id))+" is dark whatever the switches do.",
 				"Follow its two conductors back; one of them does not arrive.")
 		case lit == len(i.result.States) && len(i.result.Controls) > 0:
-			i.add("lamp-always-lit", Warning, at, Sentence(say.Device(id))+" burns whatever the switches do.",
+			i.add("lamp-always-lit", Warning, at, Capitalize(say.Device(id))+" burns whatever the switches do.",
 				"Check that it belongs to this circuit.")
 		}
 	}
@@ -137,10 +137,10 @@ func (i *inspector) controlFindings() {
 		switch {
 		case c.Works || !fed || len(i.net.LampIDs()) == 0:
 		case len(c.Lamps) == 0:
-			i.add("control-does-nothing", Error, at, Sentence(say.Device(c.Device))+" changes no lamp, from whatever state.",
+			i.add("control-does-nothing", Error, at, Capitalize(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")
 		default:
-			i.add("control-disabled", Error, at, Sentence(say.Device(c.Device))+" works from some states only: another switch disables it.",
+			i.add("control-disabled", Error, at, Capitalize(say.Device(c.Device))+" works from some states only: another switch disables it.",
 				"Check which conductors stand on its odd screw and on its pair.")
 			i.found[len(i.found)-1].State = i.net.Keys(c.Fails)
 		}

@@ -12,7 +12,7 @@ import (
 // wiringFindings tells what is worth knowing of how the boxes are wired before
 // anybody builds on it.
 func (i *inspector) wiringFindings() {
-	say := Speak(i.doc)
+	say := TermsFor(i.doc)
 	i.parallelFindings(say)
 	i.ringFindings(say)
 	i.receptacleFindings(say)
@@ -25,7 +25,7 @@ func (i *inspector) wiringFindings() {
 
 // parallelFindings: small conductors are not paralleled. Two cores of one cable
 // that stand together at both ends are one conductor made of two.
-func (i *inspector) parallelFindings(say Speaker) {
+func (i *inspector) parallelFindings(say Terms) {
 	for _, k := range i.doc.Cables {
 		if k.Stub() {
 			continue
@@ -54,7 +54,7 @@ func (i *inspector) parallelFindings(say Speaker) {
 
 // ringFindings: a conductor that closes a ring on itself carries what it likes on either way.
 // Grounds may: they carry nothing. Cores of one cable are told as parallel.
-func (i *inspector) ringFindings(say Speaker) {
+func (i *inspector) ringFindings(say Terms) {
 	type place struct {
 		box  string
 		join int
@@ -85,7 +85,7 @@ func (i *inspector) ringFindings(say Speaker) {
 				continue
 			}
 			e := circuit.End{Ref: m, Box: *k.Ends[0]}
-			i.add("conductor-ring", Warning, []circuit.End{e}, Sentence(say.End(e))+" closes a ring: this conductor comes back to where it starts over other boxes.",
+			i.add("conductor-ring", Warning, []circuit.End{e}, Capitalize(say.End(e))+" closes a ring: this conductor comes back to where it starts over other boxes.",
 				"Open the ring at one connector and cap both ends; what carries the current out and back must run in one cable.")
 		}
 	}
@@ -93,7 +93,7 @@ func (i *inspector) ringFindings(say Speaker) {
 
 // receptacleFindings: a receptacle belongs on the line, not on a conductor that is live in one
 // position of a switch and dead in another.
-func (i *inspector) receptacleFindings(say Speaker) {
+func (i *inspector) receptacleFindings(say Terms) {
 	for _, d := range i.doc.Devices {
 		if d.Type != circuit.TypeReceptacle {
 			continue
@@ -106,15 +106,15 @@ func (i *inspector) receptacleFindings(say Speaker) {
 				// one that is reversed is live all the same, and told as that
 				reversed := i.roles[circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "n"}}] == electric.Line
 				if joined && !reversed && (t == "l" || i.roles[e] == electric.Unused) {
-					i.add("receptacle-never-live", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
-						say.Fill("It belongs on {line} and {neutral}."))
+					i.add("receptacle-never-live", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
+						say.Expand("It belongs on {line} and {neutral}."))
 				}
-			case electric.GroundOf:
-				i.add("receptacle-on-ground", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" stands on the "+say.Word("ground")+" with a pole: what is plugged in would send its current through it.",
-					say.Fill("{ground} carries no current. A receptacle belongs on {line} and {neutral}."))
+			case electric.RoleGround:
+				i.add("receptacle-on-ground", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" stands on the "+say.Word("ground")+" with a pole: what is plugged in would send its current through it.",
+					say.Expand("{ground} carries no current. A receptacle belongs on {line} and {neutral}."))
 			case electric.Traveler:
-				i.add("receptacle-on-traveler", Error, []circuit.End{e}, Sentence(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
-					say.Fill("Take it off there; it belongs on {line} and {neutral}."))
+				i.add("receptacle-on-traveler", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
+					say.Expand("Take it off there; it belongs on {line} and {neutral}."))
 			}
 		}
 	}
@@ -127,7 +127,7 @@ func (i *inspector) joinedAt(cable, a, b, box string) bool {
 
 // neutralFindings: neutral at the switch is present, absent, or a conductor of
 // its colour that is none.
-func (i *inspector) neutralFindings(say Speaker) {
+func (i *inspector) neutralFindings(say Terms) {
 	for _, b := range i.doc.Boxes {
 		if b.Kind != circuit.Switch {
 			continue
@@ -165,7 +165,7 @@ func (i *inspector) neutralFindings(say Speaker) {
 	}
 }
 
-func (i *inspector) asRoles(say Speaker, ends []circuit.End) string {
+func (i *inspector) asRoles(say Terms, ends []circuit.End) string {
 	var parts []string
 	for _, e := range ends {
 		parts = append(parts, say.End(e)+" is "+say.Word(string(i.roles[e])))
@@ -189,7 +189,7 @@ func (i *inspector) screwsIn(box string) []circuit.End {
 
 // screwFindings: a screw that holds two wires passes one on, and a switch whose
 // screws nobody could read is known by its wires alone.
-func (i *inspector) screwFindings(say Speaker) {
+func (i *inspector) screwFindings(say Terms) {
 	for _, d := range i.doc.Devices {
 		if !d.Mechanical() {
 			continue
@@ -219,7 +219,7 @@ func (i *inspector) screwFindings(say Speaker) {
 
 // eraFindings: in a house of two generations a colour means one thing here and
 // another there.
-func (i *inspector) eraFindings(say Speaker) {
+func (i *inspector) eraFindings(say Terms) {
 	seen := map[string]circuit.End{}
 	for _, k := range i.doc.Cables {
 		for _, p := range i.practice.Cables {

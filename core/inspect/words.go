@@ -8,17 +8,17 @@ import (
 	"ambivia/core/practice"
 )
 
-// Speaker names the parts of a circuit as people of its practice do.
-type Speaker struct {
+// Terms names the parts of a circuit as people of its practice do.
+type Terms struct {
 	doc *circuit.Circuit
 	practice.Practice
 }
 
-// Speak returns the speaker for a circuit.
-func Speak(c *circuit.Circuit) Speaker { return Speaker{c, practice.For(c)} }
+// TermsFor returns the terms of a circuit's practice.
+func TermsFor(c *circuit.Circuit) Terms { return Terms{c, practice.For(c)} }
 
 // Box names a box: "Foot of the dome stair".
-func (s Speaker) Box(id string) string {
+func (s Terms) Box(id string) string {
 	if b := s.doc.Box(id); b != nil {
 		return b.Label()
 	}
@@ -26,7 +26,7 @@ func (s Speaker) Box(id string) string {
 }
 
 // Cable names a cable by where it runs: "the cable between Foot and Head".
-func (s Speaker) Cable(id string) string {
+func (s Terms) Cable(id string) string {
 	k := s.doc.Cable(id)
 	if k == nil {
 		return "cable " + id
@@ -47,7 +47,7 @@ func (s Speaker) Cable(id string) string {
 }
 
 // Device names a device: its name, or its kind and box.
-func (s Speaker) Device(id string) string {
+func (s Terms) Device(id string) string {
 	d := s.doc.Device(id)
 	switch {
 	case d == nil:
@@ -63,7 +63,7 @@ func (s Speaker) Device(id string) string {
 }
 
 // End names an end: "black to Head in Foot", or a screw of a device.
-func (s Speaker) End(e circuit.End) string {
+func (s Terms) End(e circuit.End) string {
 	if k := s.doc.Cable(e.Owner); k != nil {
 		if other, ok := k.Other(e.Box); ok {
 			return fmt.Sprintf("%s towards %s, in %s", e.Part, s.Box(other), s.Box(e.Box))
@@ -74,7 +74,7 @@ func (s Speaker) End(e circuit.End) string {
 }
 
 // Ends names up to three ends and counts the rest.
-func (s Speaker) Ends(ends []circuit.End) string {
+func (s Terms) Ends(ends []circuit.End) string {
 	var parts []string
 	for i, e := range ends {
 		if i == 3 {
@@ -86,21 +86,21 @@ func (s Speaker) Ends(ends []circuit.End) string {
 	return strings.Join(parts, "; ")
 }
 
-// Fill puts the practice's words in the place of canonical names in braces and
+// Expand puts the practice's words in the place of canonical names in braces and
 // begins with a capital letter.
-func (s Speaker) Fill(text string) string {
+func (s Terms) Expand(text string) string {
 	for {
 		a := strings.IndexByte(text, '{')
 		b := strings.IndexByte(text, '}')
 		if a < 0 || b < a {
-			return Sentence(text)
+			return Capitalize(text)
 		}
 		text = text[:a] + s.Word(text[a+1:b]) + text[b+1:]
 	}
 }
 
-// Sentence begins a text with a capital letter.
-func Sentence(s string) string {
+// Capitalize begins a text with a capital letter.
+func Capitalize(s string) string {
 	if s == "" {
 		return s
 	}

@@ -148,7 +148,7 @@ func split(c *circuit.Circuit, j circuit.Join, keep []circuit.Ref, roles map[cir
 // first orders roles as new work is done: ground, neutral, then the rest, line last.
 func first(role electric.Role) int {
 	switch role {
-	case electric.GroundOf:
+	case electric.RoleGround:
 		return 0
 	case electric.Neutral:
 		return 1

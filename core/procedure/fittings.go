@@ -89,7 +89,7 @@ func (w *writer) set(dev circuit.Device) {
 			}
 			ways = append(ways, to)
 		}
-		s := w.step(Joining, KindSet, dev.Box, "Set the selectors of %s before it goes in. %s.", w.newName(dev), inspect.Sentence(strings.Join(ways, "; ")))
+		s := w.step(Joining, KindSet, dev.Box, "Set the selectors of %s before it goes in. %s.", w.newName(dev), inspect.Capitalize(strings.Join(ways, "; ")))
 		s.Device = dev.ID
 	}
 }
@@ -110,7 +110,7 @@ func (w *writer) bypass(box string) {
 			continue
 		}
 		name := w.now.Box(box)
-		s := w.step(Joining, KindFit, box, "Fit the bypass at the lamp, across it: one lead to the {load}, the other to the {neutral} there. %s holds it from now on; it may be warm.", inspect.Sentence(name))
+		s := w.step(Joining, KindFit, box, "Fit the bypass at the lamp, across it: one lead to the {load}, the other to the {neutral} there. %s holds it from now on; it may be warm.", inspect.Capitalize(name))
 		s.uses(Devices, bypassName, 1, "", nil)
 		for _, d := range w.p.After.Devices {
 			if d.Box == box && d.Type == circuit.TypeLamp {

@@ -35,7 +35,7 @@ func TestGangs(t *testing.T) {
 				t.Fatal(err)
 			}
 			name := fmt.Sprintf("%s, %d lights of %d breakers", p.ID, x.lights, x.breakers)
-			o := Offer(c, retrofit.Ask{}, retrofit.MultiGang+"-together")
+			o := Offer(c, retrofit.Request{}, retrofit.MultiGang+"-together")
 			if x.cases == nil {
 				if o != nil {
 					t.Errorf("%s: a case on two supplies", name)

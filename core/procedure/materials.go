@@ -34,7 +34,7 @@ const (
 // Materials lists what the work takes: what its steps fit, counted, and what is needed for the
 // time of the work.
 func (p *Procedure) Materials() []Item {
-	m := &materials{p: p, say: inspect.Speak(p.After)}
+	m := &materials{p: p, say: inspect.TermsFor(p.After)}
 	for _, group := range []string{Devices, Wiring, Covering, Labelling} {
 		for _, s := range p.Steps {
 			for _, x := range s.Uses {
@@ -53,7 +53,7 @@ func (p *Procedure) Materials() []Item {
 
 type materials struct {
 	p     *Procedure
-	say   inspect.Speaker
+	say   inspect.Terms
 	items []Item
 }
 

@@ -28,7 +28,7 @@ type Label struct {
 // what it is once the work is done. What nothing uses is spare, and what leads nobody knows
 // where is not known.
 func (p *Procedure) Labels() []Label {
-	was, now := inspect.Speak(p.Before), inspect.Speak(p.After)
+	was, now := inspect.TermsFor(p.Before), inspect.TermsFor(p.After)
 	found, planned := electric.New(p.Before).Roles(), electric.New(p.After).Roles()
 	var out []Label
 	for _, b := range p.After.Boxes {
@@ -177,7 +177,7 @@ func (p *Procedure) in(e circuit.End, box string) bool {
 func (p *Procedure) Known() string {
 	count := map[string]int{}
 	var assumed []string
-	say := inspect.Speak(p.Before)
+	say := inspect.TermsFor(p.Before)
 	for _, e := range p.Before.Evidence {
 		count[e.How]++
 		if e.How == circuit.Assumed {

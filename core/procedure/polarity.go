@@ -17,7 +17,7 @@ func (w *writer) measured() bool {
 			return false
 		}
 		return o.Instrument == circuit.NonContact ||
-			slices.ContainsFunc(o.At, func(e circuit.End) bool { return w.found[e] == electric.GroundOf })
+			slices.ContainsFunc(o.At, func(e circuit.End) bool { return w.found[e] == electric.RoleGround })
 	})
 }
 
@@ -39,7 +39,7 @@ func (w *writer) polarity(boxes []string) {
 			}
 		}
 		line, hasLine := of[electric.Line]
-		ground, hasGround := of[electric.GroundOf]
+		ground, hasGround := of[electric.RoleGround]
 		if !hasLine || !hasGround {
 			continue
 		}

@@ -335,7 +335,7 @@ func TestMaterials(t *testing.T) {
 // TestShortWires: connectors and pigtails of a plan that one can count by hand: a sensing switch
 // at the foot takes a pigtail from neutral and stands with the grounds.
 func TestShortWires(t *testing.T) {
-	answer, err := Plan(context.Background(), circuittest.Straight(), retrofit.Ask{})
+	answer, err := Plan(context.Background(), circuittest.Straight(), retrofit.Request{})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -123,7 +123,7 @@ func For(before *circuit.Circuit, o *retrofit.Option, library *device.Library) *
 		library = device.NewLibrary(nil)
 	}
 	p := &Procedure{Before: before, After: o.After, Option: o, library: library}
-	w := &writer{p: p, was: inspect.Speak(before), now: inspect.Speak(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles(), placed: map[string]bool{}}
+	w := &writer{p: p, was: inspect.TermsFor(before), now: inspect.TermsFor(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles(), placed: map[string]bool{}}
 	w.write(compare(before, o.After))
 	for i := range p.Steps {
 		p.Steps[i].Number = i + 1
@@ -150,7 +150,7 @@ func run(c *circuit.Circuit, steps []Step) (*circuit.Circuit, error) {
 // writer writes the steps.
 type writer struct {
 	p          *Procedure
-	was, now   inspect.Speaker
+	was, now   inspect.Terms
 	roles      map[circuit.End]electric.Role // as planned
 	found      map[circuit.End]electric.Role
 	difference *difference
@@ -159,7 +159,7 @@ type writer struct {
 }
 
 func (w *writer) step(phase Phase, kind, box, text string, of ...any) *Step {
-	s := Step{Phase: phase, Kind: kind, Box: box, Drawn: Planned, Text: w.now.Fill(fmt.Sprintf(text, of...))}
+	s := Step{Phase: phase, Kind: kind, Box: box, Drawn: Planned, Text: w.now.Expand(fmt.Sprintf(text, of...))}
 	if phase == Preparing || phase == Lifting {
 		s.Drawn = Found
 	}

@@ -179,7 +179,7 @@ func thicker(a, b string) bool {
 }
 
 // ends fills in the wires of a lift or a join.
-func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Speaker, x changed, roles map[circuit.End]electric.Role) {
+func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Terms, x changed, roles map[circuit.End]electric.Role) {
 	all := x.moves
 	if len(x.keep) == 0 {
 		all = append([]circuit.Ref{x.with}, all...)
@@ -206,7 +206,7 @@ func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Speaker, x change
 	}
 }
 
-func (w *writer) wire(c *circuit.Circuit, say inspect.Speaker, e circuit.End, roles map[circuit.End]electric.Role) Wire {
+func (w *writer) wire(c *circuit.Circuit, say inspect.Terms, e circuit.End, roles map[circuit.End]electric.Role) Wire {
 	out := Wire{End: e, Colour: e.Part, Letters: circuit.Letters(e.Part), Cable: e.Owner, Role: string(roles[e]), Mark: c.MarkOn(e)}
 	if other, known := c.Cable(e.Owner).Other(e.Box); known {
 		out.Towards = say.Box(other)
@@ -214,14 +214,14 @@ func (w *writer) wire(c *circuit.Circuit, say inspect.Speaker, e circuit.End, ro
 	return out
 }
 
-func (w *writer) name(c *circuit.Circuit, say inspect.Speaker, box string, m circuit.Ref) string {
+func (w *writer) name(c *circuit.Circuit, say inspect.Terms, box string, m circuit.Ref) string {
 	if c.Device(m.Owner) != nil {
 		return w.screw(c, say, m)
 	}
 	return w.core(c, say, circuit.End{Ref: m, Box: box})
 }
 
-func (w *writer) core(c *circuit.Circuit, say inspect.Speaker, e circuit.End) string {
+func (w *writer) core(c *circuit.Circuit, say inspect.Terms, e circuit.End) string {
 	text := e.Part + " (" + circuit.Letters(e.Part) + ")"
 	if circuit.Letters(e.Part) == e.Part {
 		text = e.Part
@@ -232,7 +232,7 @@ func (w *writer) core(c *circuit.Circuit, say inspect.Speaker, e circuit.End) st
 	return text + " of " + e.Owner
 }
 
-func (w *writer) screw(c *circuit.Circuit, say inspect.Speaker, m circuit.Ref) string {
+func (w *writer) screw(c *circuit.Circuit, say inspect.Terms, m circuit.Ref) string {
 	d := c.Device(m.Owner)
 	if lamp := w.difference.lampOf(d.ID); lamp != "" { // a wire goes to the socket, whatever is screwed into it
 		return w.screw(c, say, circuit.Ref{Owner: lamp, Part: "l"})
@@ -257,4 +257,4 @@ func list(parts []string) string {
 	return strings.Join(parts[:len(parts)-1], ", ") + " and " + parts[len(parts)-1]
 }
 
-func upper(s string) string { return inspect.Sentence(s) }
+func upper(s string) string { return inspect.Capitalize(s) }

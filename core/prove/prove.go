@@ -56,7 +56,7 @@ type Proof struct {
 type work struct {
 	doc  *circuit.Circuit
 	ends []circuit.End
-	say  inspect.Speaker
+	say  inspect.Terms
 }
 
 // Of is the work of an option that was offered for a circuit, or of the whole circuit where it is
@@ -103,7 +103,7 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 			}
 		}
 	}
-	w.say = inspect.Speak(w.doc)
+	w.say = inspect.TermsFor(w.doc)
 	return w
 }
 

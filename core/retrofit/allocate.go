@@ -38,7 +38,7 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 	out := &allocation{of: map[circuit.Ref]*net{}}
 	var reasons []Reason
 	for _, x := range d.nets {
-		if x.role == electric.GroundOf || len(x.places) == 0 {
+		if x.role == electric.RoleGround || len(x.places) == 0 {
 			continue
 		}
 		for _, q := range x.places[1:] {
@@ -53,7 +53,7 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 		s := p.boxTree.spans[i]
 		var nets []*net
 		for _, x := range inOrder(d.nets) {
-			if x.role != electric.GroundOf && x.role != electric.Unused && p.boxTree.crosses(x, i) {
+			if x.role != electric.RoleGround && x.role != electric.Unused && p.boxTree.crosses(x, i) {
 				nets = append(nets, x)
 			}
 		}

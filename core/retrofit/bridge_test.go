@@ -21,12 +21,12 @@ func TestNoLadder(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a := planFor(c, Ask{Wishes: Wishes{Wishes: map[string]string{NoLadder: Must}}})
+	a := planFor(c, Request{Wishes: Wishes{Wishes: map[string]string{NoLadder: Must}}})
 	if a.Options[0].Metrics["ladders"] != 0 {
 		t.Errorf("%s is first, and wants a ladder", a.Options[0].ID)
 	}
 	for id, at := range map[string]string{"no-neutral-remote-bay": "w2.black w2.red", "no-neutral-remote-door": "w3.black w3.red"} {
-		o := OfferFor(c, Ask{}, id)
+		o := OfferFor(c, Request{}, id)
 		if o == nil {
 			t.Errorf("no %s", id)
 			continue

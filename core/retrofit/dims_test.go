@@ -54,7 +54,7 @@ func TestNeutralFirst(t *testing.T) {
 	compared := 0
 	for _, n := range []int{2, 3} {
 		c := circuittest.Chain(n)
-		p := newPlanner(c, Ask{})
+		p := newPlanner(c, Request{})
 		options := Plan(c).Options
 		for _, through := range options {
 			if !through.Feasible || len(through.Devices) == 0 {

@@ -20,7 +20,7 @@ func TestNothingCheaper(t *testing.T) {
 		circuit [2]string
 	}{{"both at one end", bothAtOneEnd}, {"strapped", strapped}} {
 		c := read(t, threeBoxes, k.circuit[0], k.circuit[1])
-		p := newPlanner(c, Ask{})
+		p := newPlanner(c, Request{})
 		g := p.groups()[0]
 		for _, x := range p.proposals(g) {
 			if x.strategy != MainRemote && x.strategy != MainAux && x.strategy != MainPush && x.strategy != NoNeutralAux {
@@ -63,7 +63,7 @@ func exhaust(p *planner, g group, d *demand) (fewest, tried int) {
 	}
 	var nets []*net
 	for _, x := range d.nets {
-		if x.role != electric.GroundOf && len(x.places) > 1 {
+		if x.role != electric.RoleGround && len(x.places) > 1 {
 			nets = append(nets, x)
 		}
 	}

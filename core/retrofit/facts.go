@@ -410,9 +410,9 @@ func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation,
 	o.Conductors = p.conductors(d, a)
 	o.Pros, o.Cons = p.weighUp(o, g, d, kits[0])
 	for i, text := range o.Pros {
-		o.Pros[i] = p.say.Fill(text)
+		o.Pros[i] = p.say.Expand(text)
 	}
 	for i, text := range o.Cons {
-		o.Cons[i] = p.say.Fill(text)
+		o.Cons[i] = p.say.Expand(text)
 	}
 }

@@ -77,7 +77,7 @@ func (p *planner) crossing(d *demand, k circuit.Cable) []string {
 			continue
 		}
 		for _, x := range d.nets {
-			if x.role != electric.GroundOf && x.role != electric.Unused && p.boxTree.crosses(x, i) {
+			if x.role != electric.RoleGround && x.role != electric.Unused && p.boxTree.crosses(x, i) {
 				out = append(out, p.say.Word(string(x.role)))
 			}
 		}

@@ -42,9 +42,9 @@ func TestFixedCores(t *testing.T) {
 				}
 				fixed := FixedCore{circuit.Ref{Owner: k.ID, Part: core}, carries[rng.IntN(len(carries))]}
 				name := fmt.Sprintf("house %d, %s, %v", i, o.ID, fixed)
-				again := OfferFor(c, Ask{Wishes: Wishes{Cores: []FixedCore{fixed}}}, o.ID)
+				again := OfferFor(c, Request{Wishes: Wishes{Cores: []FixedCore{fixed}}}, o.ID)
 				if again == nil {
-					for _, x := range planFor(c, Ask{Wishes: Wishes{Cores: []FixedCore{fixed}}}).Options {
+					for _, x := range planFor(c, Request{Wishes: Wishes{Cores: []FixedCore{fixed}}}).Options {
 						if x.ID == o.ID && !x.Feasible {
 							refused[x.Reasons[0].Code]++
 						}

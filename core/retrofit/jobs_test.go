@@ -19,7 +19,7 @@ var straight = [2]string{"a:panel:foot:black,white,bare b:foot:head:black,red,wh
 	 light c.black l.l; light c.white l.n; light c.bare l.ground`}
 
 // byID finds an option of a plan.
-func byID(t *testing.T, a *Answer, id string) Option {
+func byID(t *testing.T, a *Result, id string) Option {
 	t.Helper()
 	i := slices.IndexFunc(a.Options, func(o Option) bool { return o.ID == id })
 	if i < 0 {
@@ -47,7 +47,7 @@ func carries(o Option, cable, box string, cores ...string) string {
 // TestLoadEndDimmer: a dimmer that must stand at the load end is planned at the window and
 // refused at the door, with the cable that is too thin for it there.
 func TestLoadEndDimmer(t *testing.T) {
-	a := planFor(read(t, threeBoxes, straight[0], straight[1]), Ask{Wishes: Wishes{Wishes: map[string]string{DimOne: Must}}})
+	a := planFor(read(t, threeBoxes, straight[0], straight[1]), Request{Wishes: Wishes{Wishes: map[string]string{DimOne: Must}}})
 	window := byID(t, a, "sensing-3way-head-sensing-load")
 	if !window.Feasible || window.Devices[0].Device != "sensing-dimmer-load" || !slices.Equal(window.BoxesTouched, []string{"head"}) {
 		t.Errorf("at the window: feasible %t, %v in %v", window.Feasible, window.Devices, window.BoxesTouched)
@@ -254,7 +254,7 @@ func TestEnergy(t *testing.T) {
 	}
 	watts, count := 9.0, 4
 	c.Device("l").Watts, c.Device("l").Count = &watts, &count
-	o = byID(t, planFor(c, Ask{Wishes: Wishes{HoursPerDay: 5, EnergyPrice: 0.25}}), "main-aux-foot")
+	o = byID(t, planFor(c, Request{Wishes: Wishes{HoursPerDay: 5, EnergyPrice: 0.25}}), "main-aux-foot")
 	if o.Metrics["lampsYear"] != 65.7 || o.Metrics["lampsCostYear"] != 16.43 || o.Metrics["standbyCostYear"] != 1.75 {
 		t.Errorf("lamps %g kWh for %g, standby %g", o.Metrics["lampsYear"], o.Metrics["lampsCostYear"], o.Metrics["standbyCostYear"])
 	}

@@ -279,7 +279,7 @@ func (p *planner) fedHere(box string, groups ...group) *Reason {
 		if len(other) > 0 {
 			text += " It belongs where the {load} leaves, in " + strings.Join(other, " or ") + "."
 		}
-		return because("fed-from-both-sides", p.say.Fill(text), fed[i:i+1])
+		return because("fed-from-both-sides", p.say.Expand(text), fed[i:i+1])
 	}
 	return nil
 }

@@ -19,7 +19,7 @@ func TestOrderMeansNothing(t *testing.T) {
 	}
 	rng := rand.New(rand.NewPCG(83, 84))
 	ends := map[string]float64{}
-	fits := func(a *Answer) []string {
+	fits := func(a *Result) []string {
 		var out []string
 		clear(ends)
 		for _, o := range a.Options {

@@ -118,16 +118,16 @@ type thin struct {
 	needs int // conductors beside ground
 }
 
-// Answer is all that was found for one circuit, the best first. Conflicts names wishes
+// Result is all that was found for one circuit, the best first. Conflicts names wishes
 // that no option can meet together.
-type Answer struct {
+type Result struct {
 	Options   []Option   `json:"options"`
 	Conflicts []Conflict `json:"conflicts,omitempty"`
 }
 
-// Ask is what planning takes beside the circuit. The zero Ask is no wishes and the embedded
+// Request is what planning takes beside the circuit. The zero Request is no wishes and the embedded
 // catalogue.
-type Ask struct {
+type Request struct {
 	Wishes  Wishes
 	Library *device.Library
 }
@@ -138,13 +138,13 @@ type planner struct {
 	net     *electric.Network
 	result  *electric.Result
 	report  *inspect.Report
-	say     inspect.Speaker
+	say     inspect.Terms
 	roles   map[circuit.End]electric.Role
 	boxTree *tree
 	// asThreeWay: by four-way body that is wired as a three-way, which screw stands for which.
 	asThreeWay map[string]map[string]string
 	library    *device.Library
-	ask        Ask
+	ask        Request
 	faulty     []Reason
 	joins      map[circuit.End]int // the join of each end, in its box
 	given      map[string]bool     // cables that are given up for a new one beside them
@@ -153,8 +153,8 @@ type planner struct {
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
-func Plan(c *circuit.Circuit) *Answer {
-	answer, _ := PlanFor(context.Background(), c, Ask{}) // a context that does not end
+func Plan(c *circuit.Circuit) *Result {
+	answer, _ := PlanFor(context.Background(), c, Request{}) // a context that does not end
 	return answer
 }
 
@@ -233,10 +233,10 @@ func (p *planner) forLight(g group) string {
 
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
 // the context's, where that ended before all were gone through.
-func PlanFor(ctx context.Context, c *circuit.Circuit, ask Ask) (*Answer, error) {
+func PlanFor(ctx context.Context, c *circuit.Circuit, ask Request) (*Result, error) {
 	p := newPlanner(c, ask)
 	trials := p.trials()
-	out := &Answer{Options: make([]Option, len(trials))}
+	out := &Result{Options: make([]Option, len(trials))}
 	err := parallel.Each(ctx, len(trials), func(i int) {
 		out.Options[i] = p.option(trials[i].group, trials[i].proposal)
 		out.Options[i].group = trials[i].number
@@ -271,11 +271,11 @@ func truth(b bool) int {
 	return 0
 }
 
-func newPlanner(c *circuit.Circuit, ask Ask) *planner {
+func newPlanner(c *circuit.Circuit, ask Request) *planner {
 	n := electric.New(c)
 	result := electric.Explore(n)
 	p := &planner{
-		doc: c, net: n, result: result, report: inspect.Tell(result), say: inspect.Speak(c),
+		doc: c, net: n, result: result, report: inspect.ReportOn(result), say: inspect.TermsFor(c),
 		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask, joins: map[circuit.End]int{},
 	}
 	for i, j := range c.Joins {
@@ -369,7 +369,7 @@ func (p *planner) groups() []group {
 // option makes one option: refused at once, infeasible by allocation, or built
 // and proved.
 func (p *planner) option(g group, x proposal) Option {
-	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Fill(about[x.strategy]), Title: p.say.Fill(x.title), Light: append([]string{}, g.lamps...)}
+	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Expand(about[x.strategy]), Title: p.say.Expand(x.title), Light: append([]string{}, g.lamps...)}
 	if o.Reasons = p.refuse(g, x); o.Reasons != nil {
 		return o
 	}
@@ -454,13 +454,13 @@ const (
 
 // Offer returns the feasible option of the plan for a circuit that has the id,
 // or nil where the plan offers none.
-func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Ask{}, id) }
+func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Request{}, id) }
 
 // OfferFor is [Offer] for somebody's wishes and devices. An id with a colon behind it names
 // the devices too ("main-aux-foot:switch-main+wired-aux"): one of the option's
 // alternatives. The option that is returned always names its devices so, since wishes and
 // the catalogue may change later.
-func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
+func OfferFor(c *circuit.Circuit, ask Request, id string) *Option {
 	p := newPlanner(c, ask)
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
@@ -494,7 +494,7 @@ func OfferFor(c *circuit.Circuit, ask Ask, id string) *Option {
 
 // byItself judges an option without the others, and lets its id name its devices.
 func (p *planner) byItself(o Option, base string) *Option {
-	a := &Answer{Options: []Option{o}}
+	a := &Result{Options: []Option{o}}
 	p.judge(a)
 	if a.Options[0].ID = base; o.Kit != "" {
 		a.Options[0].ID += ":" + o.Kit

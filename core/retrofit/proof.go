@@ -39,10 +39,10 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 		return []Reason{*because("plan-unreadable", "What this comes to could not be written down as a circuit: "+err.Error(), []circuit.End{})}
 	}
 	result := electric.Explore(electric.New(after))
-	report := inspect.Tell(result)
+	report := inspect.ReportOn(result)
 	var reasons []Reason
 	for _, c := range checks {
-		check := Check{Code: c.code, Passed: true, Text: p.say.Fill(c.text)}
+		check := Check{Code: c.code, Passed: true, Text: p.say.Expand(c.text)}
 		for _, f := range report.Findings {
 			if !slices.Contains(c.kinds, f.Code) {
 				continue
@@ -67,7 +67,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	for _, c := range report.Controls {
 		if !c.Works && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == c.Device }) || !c.Works && !p.idle(c.Device) {
 			works.Passed = false
-			works.Text = fmt.Sprintf("The control %s does not switch the light from every state.", inspect.Speak(after).Device(c.Device))
+			works.Text = fmt.Sprintf("The control %s does not switch the light from every state.", inspect.TermsFor(after).Device(c.Device))
 			reasons = append(reasons, *because("fails-every-control", works.Text, []circuit.End{}))
 			break
 		}
@@ -106,7 +106,7 @@ const capped = "capped"
 // Changes lists every core end that two documents with the same cables join
 // differently, box by box in the order of the first.
 func Changes(before, after *circuit.Circuit) []Change {
-	was, now := inspect.Speak(before), inspect.Speak(after)
+	was, now := inspect.TermsFor(before), inspect.TermsFor(after)
 	out := []Change{}
 	old, fresh := tellJoins(was, before), tellJoins(now, after)
 	same := map[[2]int]bool{} // of a join before and one after: whether they hold the same
@@ -146,7 +146,7 @@ func Changes(before, after *circuit.Circuit) []Change {
 // joinTeller says what ends of a document are joined to. What a join holds is put into words once,
 // however many of its members are asked about.
 type joinTeller struct {
-	say   inspect.Speaker
+	say   inspect.Terms
 	doc   *circuit.Circuit
 	at    map[circuit.End]int // the place of each member's join among the joins, from 1
 	words map[int][]memberWords
@@ -160,7 +160,7 @@ type memberWords struct {
 	screw   bool
 }
 
-func tellJoins(say inspect.Speaker, c *circuit.Circuit) *joinTeller {
+func tellJoins(say inspect.Terms, c *circuit.Circuit) *joinTeller {
 	t := &joinTeller{say, c, map[circuit.End]int{}, map[int][]memberWords{}}
 	for i, j := range c.Joins {
 		for _, m := range j.Of {

@@ -432,4 +432,4 @@ func (p *planner) changeovers(g group) []proposal {
 	return out
 }
 
-func upper(s string) string { return inspect.Sentence(s) }
+func upper(s string) string { return inspect.Capitalize(s) }

@@ -100,7 +100,7 @@ func (r *rebuilder) keepUnconcerned() {
 		for _, k := range r.p.doc.Cables {
 			for _, core := range k.Cores {
 				ref := circuit.Ref{Owner: k.ID, Part: core}
-				if !carries[ref] || r.spare[ref] || r.of[ref].role == electric.GroundOf {
+				if !carries[ref] || r.spare[ref] || r.of[ref].role == electric.RoleGround {
 					continue
 				}
 				for _, e := range r.endsOf(k, core) {
@@ -118,7 +118,7 @@ func (r *rebuilder) keepUnconcerned() {
 // groundOf is the ground net of the boxes that a cable joins, nil where they have none.
 func (r *rebuilder) groundOf(k circuit.Cable) *net {
 	for _, x := range r.d.nets {
-		if x.role == electric.GroundOf && slices.ContainsFunc(k.Ends[:], func(box *string) bool {
+		if x.role == electric.RoleGround && slices.ContainsFunc(k.Ends[:], func(box *string) bool {
 			return slices.ContainsFunc(r.p.doc.EndsIn(*box), func(m circuit.Ref) bool {
 				return r.p.net.Class(circuit.End{Ref: m, Box: *box}) == x.class
 			})
@@ -251,7 +251,7 @@ func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*clu
 	if x == nil { // the ground of a new device
 		old := circuit.Ref{Owner: r.d.stead[m.Owner], Part: "ground"}
 		for _, c := range clusters {
-			if c.box != box || c.net.role != electric.GroundOf {
+			if c.box != box || c.net.role != electric.RoleGround {
 				continue
 			}
 			if c.from >= 0 && slices.Contains(r.p.doc.Joins[c.from].Of, old) {
@@ -286,7 +286,7 @@ func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*clu
 	if best == nil {
 		best = &cluster{box: box, net: x, from: -1}
 		clusters = append(clusters, best)
-		if x.role == electric.GroundOf {
+		if x.role == electric.RoleGround {
 			for _, core := range r.p.doc.EndsIn(box) {
 				if r.of[core] == x {
 					best.of = append(best.of, core)
@@ -302,7 +302,7 @@ func (r *rebuilder) addTo(clusters []*cluster, box string, m circuit.Ref) []*clu
 // its ends stands in a join with another.
 func (r *rebuilder) groundBy(box string) *net {
 	for _, core := range r.p.doc.EndsIn(box) {
-		if x := r.of[core]; x != nil && x.role == electric.GroundOf {
+		if x := r.of[core]; x != nil && x.role == electric.RoleGround {
 			return x
 		}
 	}

@@ -468,7 +468,7 @@ func BenchmarkPlan(b *testing.B) {
 }
 
 // planFor plans with a context that does not end.
-func planFor(c *circuit.Circuit, ask Ask) *Answer {
+func planFor(c *circuit.Circuit, ask Request) *Result {
 	answer, err := PlanFor(context.Background(), c, ask)
 	if err != nil {
 		panic(err)
@@ -480,7 +480,7 @@ func planFor(c *circuit.Circuit, ask Ask) *Answer {
 func TestPlanStops(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
-	if answer, err := PlanFor(ctx, circuittest.Chain(6), Ask{}); answer != nil || !errors.Is(err, context.Canceled) {
+	if answer, err := PlanFor(ctx, circuittest.Chain(6), Request{}); answer != nil || !errors.Is(err, context.Canceled) {
 		t.Errorf("%v, %v", answer, err)
 	}
 }

@@ -36,7 +36,7 @@ func (p *planner) both(ctx context.Context, groups []group) []Option {
 func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strategy string) []Option {
 	with := p
 	if doc != p.doc || of != p.library {
-		with = newPlanner(doc, Ask{Wishes: p.ask.Wishes, Library: of})
+		with = newPlanner(doc, Request{Wishes: p.ask.Wishes, Library: of})
 	}
 	var out []Option
 	for _, now := range with.groups() {
@@ -70,7 +70,7 @@ func bestOf(options []Option) *Option {
 func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit) Option {
 	last := chosen[len(chosen)-1]
 	o := Option{
-		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Fill(about[strategy]), Feasible: true, After: after,
+		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Expand(about[strategy]), Feasible: true, After: after,
 		Title: allLights, Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
 	}
 	for i, x := range chosen {

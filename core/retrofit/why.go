@@ -23,7 +23,7 @@ func (p *planner) conductors(d *demand, a *allocation) []Conductor {
 	for _, k := range p.doc.Cables {
 		for _, core := range k.Cores {
 			ref := circuit.Ref{Owner: k.ID, Part: core}
-			if x := a.of[ref]; x != nil && x.role != electric.GroundOf {
+			if x := a.of[ref]; x != nil && x.role != electric.RoleGround {
 				out = append(out, Conductor{ref, string(x.role), p.why(d, a, k, ref, x)})
 			}
 		}

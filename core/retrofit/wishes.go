@@ -191,7 +191,7 @@ const halfScore = 60
 // judge scores the feasible options and says which wishes each meets. The order of
 // decision is wiring, companion, device: work weighs most, then what can be done and what
 // fails, then the price.
-func (p *planner) judge(a *Answer) {
+func (p *planner) judge(a *Result) {
 	fewest := math.Inf(1)
 	for _, o := range a.Options {
 		if o.Feasible {

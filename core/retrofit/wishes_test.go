@@ -12,12 +12,12 @@ import (
 )
 
 // best is what stands first for some wishes.
-func best(t *testing.T, c *circuit.Circuit, w Wishes) (Option, *Answer) {
+func best(t *testing.T, c *circuit.Circuit, w Wishes) (Option, *Result) {
 	t.Helper()
 	if err := w.Validate(); err != nil {
 		t.Fatal(err)
 	}
-	a := planFor(c, Ask{Wishes: w})
+	a := planFor(c, Request{Wishes: w})
 	if len(a.Options) == 0 || !a.Options[0].Feasible {
 		t.Fatal("nothing fits")
 	}
@@ -229,7 +229,7 @@ func TestKits(t *testing.T) {
 			continue
 		}
 		for _, a := range o.Alternatives {
-			other := OfferFor(c, Ask{Wishes: Wishes{Wishes: map[string]string{DimAll: Must}}}, o.ID+":"+a.Kit)
+			other := OfferFor(c, Request{Wishes: Wishes{Wishes: map[string]string{DimAll: Must}}}, o.ID+":"+a.Kit)
 			if other == nil || other.Kit != a.Kit || len(other.Changes) != len(o.Changes) {
 				t.Fatalf("%s with %s is not offered, or wired otherwise", o.ID, a.Kit)
 			}
@@ -251,7 +251,7 @@ func TestKits(t *testing.T) {
 func TestOwnModel(t *testing.T) {
 	d, _ := device.NewLibrary(nil).Get("sensing-either")
 	d.ID, d.Price = "own-sensor", 1
-	a := planFor(circuittest.Straight(), Ask{Library: device.NewLibrary([]device.Device{d}), Wishes: Wishes{Wishes: map[string]string{BudgetWish: Must}, Budget: 5}})
+	a := planFor(circuittest.Straight(), Request{Library: device.NewLibrary([]device.Device{d}), Wishes: Wishes{Wishes: map[string]string{BudgetWish: Must}, Budget: 5}})
 	if !slices.ContainsFunc(a.Options, func(o Option) bool {
 		return o.Feasible && (o.Devices[0].Device == "own-sensor" || slices.ContainsFunc(o.Alternatives, func(x Alternative) bool { return x.Kit == "own-sensor" }))
 	}) {
@@ -318,7 +318,7 @@ func TestSmallestChange(t *testing.T) {
 			if r.thin != nil && !strings.Contains(r.Text, "would free it") {
 				t.Errorf("%s: %s", o.ID, r.Text)
 			}
-			if strings.Contains(r.Text, "{") || r.Text != inspect.Sentence(r.Text) {
+			if strings.Contains(r.Text, "{") || r.Text != inspect.Capitalize(r.Text) {
 				t.Errorf("%s: %q", o.ID, r.Text)
 			}
 		}

@@ -13,7 +13,7 @@ import (
 // method says in the practice's words how the circuit is wired, as far as it is
 // one of the ways that have a name. Nothing depends on it: a circuit without a
 // name is simulated and planned like any other.
-func method(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string {
+func method(c *circuit.Circuit, say inspect.Terms, r *inspect.Report) []string {
 	m := namer{c, say, r}
 	out := []string{}
 	if groups := m.groups(); len(groups) > 1 {
@@ -34,7 +34,7 @@ func method(c *circuit.Circuit, say inspect.Speaker, r *inspect.Report) []string
 // namer looks for the named ways in one circuit.
 type namer struct {
 	*circuit.Circuit
-	say    inspect.Speaker
+	say    inspect.Terms
 	report *inspect.Report
 }
 
@@ -70,7 +70,7 @@ func (m namer) places() []string {
 	if box := strappedAt(m.Circuit, m.report); box != "" {
 		common := m.say.Word("common")
 		out = append(out, fmt.Sprintf("%s and %s are both at %s: the switches are strapped %s to %s.",
-			inspect.Sentence(m.say.Word("line")), m.say.Word("load"), m.say.Box(box), common, common))
+			inspect.Capitalize(m.say.Word("line")), m.say.Word("load"), m.say.Box(box), common, common))
 	}
 	if line == "" || load == "" {
 		return out
@@ -86,7 +86,7 @@ func (m namer) places() []string {
 		out = append(out, "Feed at "+m.say.Box(feed)+", lamp beyond "+m.say.Box(lamp)+".")
 	}
 	return append(out, fmt.Sprintf("%s arrives at the %s in %s; the %s in %s leads to the lamp.",
-		inspect.Sentence(m.say.Word("line")), m.say.Word("common"), m.say.Box(line), m.say.Word("common"), m.say.Box(load)))
+		inspect.Capitalize(m.say.Word("line")), m.say.Word("common"), m.say.Box(line), m.say.Word("common"), m.say.Box(load)))
 }
 
 // below names a circuit whose feed comes to a light first.
@@ -150,7 +150,7 @@ func (m namer) middle() []string {
 	if len(boxes) == 0 {
 		return nil
 	}
-	return []string{inspect.Sentence(m.say.Word("four-way")) + " in the middle: " + strings.Join(boxes, ", ") + "."}
+	return []string{inspect.Capitalize(m.say.Word("four-way")) + " in the middle: " + strings.Join(boxes, ", ") + "."}
 }
 
 // neutrals says at which switches there is a neutral, once every box is known.
@@ -174,7 +174,7 @@ func (m namer) neutrals() []string {
 			without = append(without, b.Label())
 		}
 	}
-	word := inspect.Sentence(m.say.Word("neutral"))
+	word := inspect.Capitalize(m.say.Word("neutral"))
 	switch {
 	case len(with)+len(without) < 2:
 		return nil

@@ -45,7 +45,7 @@ type Stop struct {
 // Read reads a survey.
 func Read(c *circuit.Circuit) *Reading {
 	r := &Reading{Understood: []string{}, Strip: []Stop{}, Report: inspect.Check(c)}
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	r.Strip = Strip(c, r.Report.Roles)
 	for _, stop := range r.Strip {
 		if stop.Kind == circuit.Switch && stop.Holds != "" {
@@ -69,7 +69,7 @@ func Read(c *circuit.Circuit) *Reading {
 // the roles that are known.
 func Strip(c *circuit.Circuit, roles map[circuit.End]electric.Role) []Stop {
 	out := []Stop{}
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	for _, b := range Order(c) {
 		out = append(out, Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, roles)})
 	}
@@ -151,7 +151,7 @@ func Order(c *circuit.Circuit) []circuit.Box {
 }
 
 // holds says what a box offers: line, load, travelers, neutral.
-func holds(c *circuit.Circuit, say inspect.Speaker, box string, roles map[circuit.End]electric.Role) string {
+func holds(c *circuit.Circuit, say inspect.Terms, box string, roles map[circuit.End]electric.Role) string {
 	count := map[electric.Role]int{}
 	classes := map[electric.Role]bool{}
 	unknown := 0
@@ -192,7 +192,7 @@ func holds(c *circuit.Circuit, say inspect.Speaker, box string, roles map[circui
 }
 
 // next is the one thing to do now.
-func next(c *circuit.Circuit, say inspect.Speaker, r *Reading) string {
+func next(c *circuit.Circuit, say inspect.Terms, r *Reading) string {
 	has := func(kind string) bool {
 		return slices.ContainsFunc(c.Boxes, func(b circuit.Box) bool { return b.Kind == kind })
 	}

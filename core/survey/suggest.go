@@ -18,7 +18,7 @@ type Suggestion struct {
 }
 
 // suggest finds what may be asked about the record as it stands.
-func suggest(c *circuit.Circuit, say inspect.Speaker) []Suggestion {
+func suggest(c *circuit.Circuit, say inspect.Terms) []Suggestion {
 	out := []Suggestion{}
 	for _, b := range Order(c) {
 		if !b.Seen() && b.Kind != circuit.Panel {
@@ -59,7 +59,7 @@ func free(c *circuit.Circuit, box string, keep func(circuit.Ref, *circuit.Device
 }
 
 // grounds: all that is for ground and stands alone is often under one connector.
-func grounds(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestion {
+func grounds(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 	alone := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool {
 		return d == nil && circuit.GroundColour(m.Part) || d != nil && m.Part == "ground"
 	})
@@ -82,7 +82,7 @@ func grounds(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestio
 
 // neutrals: in a switch box cores of the neutral's colour from several cables
 // often pass by the switch under one connector.
-func neutrals(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestion {
+func neutrals(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 	alone := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool { return d == nil && say.NeutralOnly(m.Part) })
 	owners := map[string]bool{}
 	for _, m := range alone {
@@ -96,7 +96,7 @@ func neutrals(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggesti
 }
 
 // lastScrew: one insulated core and one screw are left over.
-func lastScrew(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestion {
+func lastScrew(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 	left := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool {
 		return d == nil && !circuit.GroundColour(m.Part) || d != nil && d.Mechanical() && m.Part != "ground"
 	})
@@ -109,7 +109,7 @@ func lastScrew(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggest
 }
 
 // atLamp: a lamp on the only cable of its box hangs on it colour by colour.
-func atLamp(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestion {
+func atLamp(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 	cores := slices.DeleteFunc(c.EndsIn(b.ID), func(m circuit.Ref) bool { return circuit.GroundColour(m.Part) })
 	var lamps []circuit.Device
 	for _, d := range c.Devices {
@@ -138,7 +138,7 @@ func atLamp(c *circuit.Circuit, say inspect.Speaker, b circuit.Box) []Suggestion
 }
 
 // oneCable: two stubs in different boxes are the only ones with their cores.
-func oneCable(c *circuit.Circuit, say inspect.Speaker) []Suggestion {
+func oneCable(c *circuit.Circuit, say inspect.Terms) []Suggestion {
 	var out []Suggestion
 	alike := func(a, b circuit.Cable) bool { return a.ID != b.ID && b.Stub() && sameCores(a.Cores, b.Cores) }
 	near := func(k circuit.Cable) string {

@@ -41,12 +41,12 @@ func (t *Tracer) polarityWord() string {
 }
 
 // warnings lists what readings showed that changes how one works on.
-func (t *Tracer) warnings(say inspect.Speaker) []Warning {
+func (t *Tracer) warnings(say inspect.Terms) []Warning {
 	out := []Warning{}
 	seen := map[circuit.End]bool{}
 	for _, i := range t.live {
 		o := t.made[i]
-		w := Warning{Code: WarnSecondFeed, Text: say.Fill("STOP: a second feed is in this box. The {breaker} is off and something is live. Find the other {breaker}, turn it off, lock it, and prove dead again."), At: []circuit.End{}}
+		w := Warning{Code: WarnSecondFeed, Text: say.Expand("STOP: a second feed is in this box. The {breaker} is off and something is live. Find the other {breaker}, turn it off, lock it, and prove dead again."), At: []circuit.End{}}
 		for _, e := range o.At {
 			if !seen[e] {
 				seen[e] = true
@@ -62,7 +62,7 @@ func (t *Tracer) warnings(say inspect.Speaker) []Warning {
 	}
 	if t.possible() && t.polarityWord() == "exchanged" {
 		out = append(out, Warning{Code: WarnFeedExchanged, At: t.endsWith(electric.Line, electric.Neutral),
-			Text: say.Fill("The feed is exchanged: what should be {neutral} is live, and the switches break the {neutral}. The light’s shell is live when the light is off. Put it right at the {panel} before anything is fitted.")})
+			Text: say.Expand("The feed is exchanged: what should be {neutral} is live, and the switches break the {neutral}. The light’s shell is live when the light is off. Put it right at the {panel} before anything is fitted.")})
 	}
 	return out
 }
@@ -87,9 +87,9 @@ func (t *Tracer) endsWith(roles ...electric.Role) []circuit.End {
 }
 
 // assumed lists what was neither seen nor measured.
-func (t *Tracer) assumed(say inspect.Speaker) []Assumption {
+func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	out := []Assumption{}
-	add := func(at []circuit.End, text string) { out = append(out, Assumption{say.Fill(text), at}) }
+	add := func(at []circuit.End, text string) { out = append(out, Assumption{say.Expand(text), at}) }
 	if t.polarityWord() == "unknown" {
 		add(t.endsWith(electric.Line, electric.Neutral), "which of the feed’s two conductors is {line}: no reading with the power on, against {ground}, has shown it yet. Read it before anything is fitted.")
 	}
@@ -165,7 +165,7 @@ type OpenNext struct {
 // openNext names the closed box that would settle most, and why: a box that may hold a
 // switch of the light before any other, among those the one to which most of what is open
 // may lead.
-func (t *Tracer) openNext(say inspect.Speaker) *OpenNext {
+func (t *Tracer) openNext(say inspect.Terms) *OpenNext {
 	candidates := t.closedSwitches()
 	if len(candidates) == 0 {
 		if t.Settled() {
@@ -201,10 +201,10 @@ func (t *Tracer) openNext(say inspect.Speaker) *OpenNext {
 }
 
 // whyOpen says what opening a box is good for.
-func (t *Tracer) whyOpen(say inspect.Speaker, box string) string {
+func (t *Tracer) whyOpen(say inspect.Terms, box string) string {
 	name := say.Box(box)
 	if t.doc.Box(box).Kind != circuit.Switch {
-		return say.Fill("open " + name + ": what is joined in it settles what no test from these boxes can.")
+		return say.Expand("open " + name + ": what is joined in it settles what no test from these boxes can.")
 	}
 	opened, may := 0, 0
 	odds := t.Odds()
@@ -219,11 +219,11 @@ func (t *Tracer) whyOpen(say inspect.Speaker, box string) string {
 	}
 	switch {
 	case opened > 0 && may == 0 && opened == 1:
-		return say.Fill("open " + name + ": the box that is open cannot hold your device, it has no {neutral} beside an end of the chain.")
+		return say.Expand("open " + name + ": the box that is open cannot hold your device, it has no {neutral} beside an end of the chain.")
 	case opened > 0 && may == 0:
-		return say.Fill(fmt.Sprintf("open %s: none of the %d open boxes can hold your device, none has {neutral} beside an end of the chain.", name, opened))
+		return say.Expand(fmt.Sprintf("open %s: none of the %d open boxes can hold your device, none has {neutral} beside an end of the chain.", name, opened))
 	}
-	return say.Fill("open " + name + ": it may hold another switch of this light, and the plan needs to know.")
+	return say.Expand("open " + name + ": it may hold another switch of this light, and the plan needs to know.")
 }
 
 // worthSaying is how likely a thing must be for advice to reckon with it.
@@ -243,7 +243,7 @@ func (t *Tracer) mayHold(box string, odds map[circuit.End]map[electric.Role]floa
 }
 
 // settleOne says what would settle one conductor.
-func (t *Tracer) settleOne(say inspect.Speaker, e circuit.End, tests bool) string {
+func (t *Tracer) settleOne(say inspect.Terms, e circuit.End, tests bool) string {
 	if tests {
 		return "The next tests settle it."
 	}

@@ -79,7 +79,7 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 		}
 	}
 	out.Readings, out.Reports = append(out.Readings, readings...), append(out.Reports, reports...)
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	switch n := len(readings) + len(reports); {
 	case n == 1 && len(reports) == 1:
 		out.Text = "No circuit of these conductors does what the customer reports."
@@ -201,7 +201,7 @@ func weakest(c *circuit.Circuit, readings []int) int {
 // recordClash looks for the one part of the record that lets a world come back when it
 // is doubted: which screw of a switch is which, or that a switch works at all.
 func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) error {
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	loose, err := looseEnds(ctx, c)
 	if err != nil {
 		return err
@@ -221,7 +221,7 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 			return err
 		}
 		if t.possible() {
-			out.Records = append(out.Records, say.Fill("which screw of "+say.Device(d.Devices[i].ID)+" holds which wire"))
+			out.Records = append(out.Records, say.Expand("which screw of "+say.Device(d.Devices[i].ID)+" holds which wire"))
 		}
 	}
 	for i := range d.Devices {

@@ -290,7 +290,7 @@ func (t *Tracer) safer(ctx context.Context, prefer Prefer) (*Safer, error) {
 	if c.Walks == 0 {
 		return &Safer{Text: "One reading more, without a walk, makes this safer against one wrong reading."}, nil
 	}
-	return &Safer{Walks: c.Walks, Text: inspect.Speak(t.doc).Fill("One walk more, {breaker} on and off again, makes this safer against one wrong reading.")}, nil
+	return &Safer{Walks: c.Walks, Text: inspect.TermsFor(t.doc).Expand("One walk more, {breaker} on and off again, makes this safer against one wrong reading.")}, nil
 }
 
 // confirmer is a chooser over what is settled and what a slip would leave, in this order.

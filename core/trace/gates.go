@@ -27,7 +27,7 @@ type GateNeed struct {
 // puts one back, does so with the breaker off and the box proved dead, before a live test
 // too.
 func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	off, on := c.LastGate(circuit.GateBreakerOff), c.LastGate(circuit.GatePowerOn)
 	isOff := off >= 0 && !c.BreakerOn()
 	need := []GateNeed{}
@@ -58,7 +58,7 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 			}
 			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Conductors: conductorsIn(c, box), Text: "Prove dead: " + say.Box(box), Confirm: []string{
 				"Tester proved on a known live source",
-				say.Fill("Every conductor in the box tested: dead, {neutral} too"),
+				say.Expand("Every conductor in the box tested: dead, {neutral} too"),
 				"Tester proved again on the live source",
 			}})
 		}
@@ -83,7 +83,7 @@ func conductorsIn(c *circuit.Circuit, box string) []circuit.End {
 }
 
 // breakers names the breaker of each supply by its label.
-func breakers(c *circuit.Circuit, say inspect.Speaker) string {
+func breakers(c *circuit.Circuit, say inspect.Terms) string {
 	var names []string
 	for i, d := range c.Devices {
 		label := c.Devices[i].Breaker
@@ -105,7 +105,7 @@ func breakers(c *circuit.Circuit, say inspect.Speaker) string {
 		}
 		names = []string{strings.TrimSpace(say.Word("breaker") + " " + label)}
 	}
-	return inspect.Sentence(strings.Join(names, " and "))
+	return inspect.Capitalize(strings.Join(names, " and "))
 }
 
 // moved lists the opened boxes in which wires are lifted, put back or tied between the last

@@ -433,7 +433,7 @@ func TestCircuitOfRecord(t *testing.T) {
 			continue
 		}
 		for e, role := range trueRoles(h) {
-			if got, ok := report.Roles[e]; ok && got != role && role != electric.GroundOf {
+			if got, ok := report.Roles[e]; ok && got != role && role != electric.RoleGround {
 				t.Errorf("house %d: %s is %s in the record and %s in the house", i, e, got, role)
 			}
 		}

@@ -119,7 +119,7 @@ func (t *Tracer) result(ctx context.Context, c *circuit.Circuit, prefer Prefer) 
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.Speak(c)
+	say := inspect.TermsFor(c)
 	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	last := circuit.Observation{Power: "off"}
 	certain, likely := t.Cables()
@@ -178,26 +178,26 @@ func (t *Tracer) result(ctx context.Context, c *circuit.Circuit, prefer Prefer) 
 }
 
 // ReportWords says a report in the words of the practice.
-func ReportWords(say inspect.Speaker, r circuit.Report) string {
+func ReportWords(say inspect.Terms, r circuit.Report) string {
 	who := "every switch"
 	if r.Device != "" {
 		who = say.Device(r.Device)
 	}
 	switch r.Says {
 	case circuit.SaysWorks:
-		return inspect.Sentence(who) + " works, however the others stand."
+		return inspect.Capitalize(who) + " works, however the others stand."
 	case circuit.SaysNothing:
-		return inspect.Sentence(who) + " does nothing."
+		return inspect.Capitalize(who) + " does nothing."
 	case circuit.SaysSometimes:
-		return inspect.Sentence(who) + " works only while the others stand one way."
+		return inspect.Capitalize(who) + " works only while the others stand one way."
 	case circuit.SaysNeverLights:
 		return "The light never comes on."
 	case circuit.SaysTrips:
-		return say.Fill("the {breaker} trips.")
+		return say.Expand("the {breaker} trips.")
 	case circuit.SaysOthersDie:
-		return say.Fill("Other lights or outlets die with this {breaker}.")
+		return say.Expand("Other lights or outlets die with this {breaker}.")
 	}
-	return say.Fill("Nothing else dies with this {breaker}.")
+	return say.Expand("Nothing else dies with this {breaker}.")
 }
 
 // Preview says of a test chosen by hand what it would tell, before it is made.
@@ -206,7 +206,7 @@ func Preview(ctx context.Context, c *circuit.Circuit, test circuit.Observation) 
 	if err != nil {
 		return nil, err
 	}
-	return t.describe(inspect.Speak(c), test), nil
+	return t.describe(inspect.TermsFor(c), test), nil
 }
 
 // Certain gives the role of each core end on which all worlds that are left agree.
@@ -223,7 +223,7 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 }
 
 // settle says what would settle what no test can.
-func (t *Tracer) settle(say inspect.Speaker) string {
+func (t *Tracer) settle(say inspect.Terms) string {
 	if next := t.openNext(say); next != nil {
 		return next.Text
 	}
@@ -243,8 +243,8 @@ func (t *Tracer) settle(say inspect.Speaker) string {
 }
 
 // describe puts a test into words.
-func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
-	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Fill(Measure(say, test)), Live: test.Power == "on"}
+func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
+	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
 	n.Confirms = t.asked != nil && sameTest(t.asked.Test) == sameTest(test)
 	switch {
@@ -262,14 +262,14 @@ func (t *Tracer) describe(say inspect.Speaker, test circuit.Observation) *Next {
 }
 
 // instead says what the dead way would be in place of a live test that is proposed.
-func (t *Tracer) instead(say inspect.Speaker) string {
+func (t *Tracer) instead(say inspect.Terms) string {
 	if t.early {
-		return say.Fill("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
+		return say.Expand("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
 	}
 	if t.lampKnown() {
-		return say.Fill("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
+		return say.Expand("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
 	}
-	return say.Fill("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
+	return say.Expand("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
 }
 
 func (t *Tracer) lampKnown() bool {
@@ -306,7 +306,7 @@ func moves(last, next circuit.Observation) bool {
 }
 
 // prepareSteps says what to do before a test, from how all stands after the last one.
-func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []string {
+func (t *Tracer) prepareSteps(say inspect.Terms, test circuit.Observation) []string {
 	last := circuit.Observation{Power: "off"}
 	for _, o := range t.made {
 		if o.Reading != nil {
@@ -314,7 +314,7 @@ func (t *Tracer) prepareSteps(say inspect.Speaker, test circuit.Observation) []s
 		}
 	}
 	steps := []string{}
-	add := func(text string) { steps = append(steps, say.Fill(text)) }
+	add := func(text string) { steps = append(steps, say.Expand(text)) }
 	work := moves(last, test)
 	on := last.Power == "on"
 	if on && (test.Power == "off" || work) {

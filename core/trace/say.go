@@ -9,7 +9,7 @@ import (
 )
 
 // Describe says a test in the words of the practice, as one does it.
-func Describe(say inspect.Speaker, o circuit.Observation) string {
+func Describe(say inspect.Terms, o circuit.Observation) string {
 	var parts []string
 	if o.Power == "on" {
 		parts = append(parts, "{breaker} on")
@@ -28,11 +28,11 @@ func Describe(say inspect.Speaker, o circuit.Observation) string {
 	for _, id := range o.Flipped {
 		parts = append(parts, "flipped: "+say.Device(id))
 	}
-	return say.Fill(strings.Join(parts, "; ") + ". " + inspect.Sentence(Measure(say, o)) + ".")
+	return say.Expand(strings.Join(parts, "; ") + ". " + inspect.Capitalize(Measure(say, o)) + ".")
 }
 
 // Measure says what is done with the instrument, without how all stands meanwhile.
-func Measure(say inspect.Speaker, o circuit.Observation) string {
+func Measure(say inspect.Terms, o circuit.Observation) string {
 	switch o.Instrument {
 	case circuit.NonContact:
 		return "hold the non-contact probe to " + ends(say, o.At)
@@ -49,7 +49,7 @@ func Measure(say inspect.Speaker, o circuit.Observation) string {
 	return "look at the light"
 }
 
-func between(say inspect.Speaker, at []circuit.End) string {
+func between(say inspect.Terms, at []circuit.End) string {
 	var list []string
 	for _, e := range at {
 		list = append(list, End(say, e))
@@ -57,7 +57,7 @@ func between(say inspect.Speaker, at []circuit.End) string {
 	return strings.Join(list, " and ")
 }
 
-func ends(say inspect.Speaker, at []circuit.End) string {
+func ends(say inspect.Terms, at []circuit.End) string {
 	var list []string
 	for _, e := range at {
 		list = append(list, End(say, e))
@@ -66,7 +66,7 @@ func ends(say inspect.Speaker, at []circuit.End) string {
 }
 
 // End names an end as one points at it: the centre of a lamp's socket, a core.
-func End(say inspect.Speaker, e circuit.End) string {
+func End(say inspect.Terms, e circuit.End) string {
 	if e.Box == "" {
 		switch e.Part {
 		case "l":
@@ -78,7 +78,7 @@ func End(say inspect.Speaker, e circuit.End) string {
 	return say.End(e)
 }
 
-func screws(say inspect.Speaker, lifted []circuit.Ref) string {
+func screws(say inspect.Terms, lifted []circuit.Ref) string {
 	by := map[string][]string{}
 	var order []string
 	for _, r := range lifted {
@@ -136,7 +136,7 @@ func (t *Tracer) Remark(o circuit.Observation) string {
 			}
 		}
 	}
-	say := inspect.Speak(t.doc)
+	say := inspect.TermsFor(t.doc)
 	switch {
 	case o.Instrument == circuit.NonContact && floating == all:
 		return "This conductor floats: the probe may sound or not, so the reading counts for nothing. Use the two-pole tester, or lift the wire."
@@ -147,7 +147,7 @@ func (t *Tracer) Remark(o circuit.Observation) string {
 	case o.Instrument == circuit.Multimeter && floating > 0:
 		return "On a floating conductor a multimeter may show anything; a two-pole tester would not."
 	case o.Instrument == circuit.Continuity && either == all:
-		return say.Fill("Lamps, other loads or the {panel}’s bond may close this path, or not: it settles nothing.")
+		return say.Expand("Lamps, other loads or the {panel}’s bond may close this path, or not: it settles nothing.")
 	}
 	return ""
 }

@@ -44,7 +44,7 @@ func roleOf(k labelKind) electric.Role {
 // roleAt is the role of a class on a net.
 func (f *frame) roleAt(net int8) electric.Role {
 	if net == earthed {
-		return electric.GroundOf
+		return electric.RoleGround
 	}
 	return roleOf(f.kinds[net])
 }

@@ -14,7 +14,7 @@ import { DevicesPage } from "./pages/DevicesPage";
 import { HistoryPage } from "./pages/HistoryPage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
-import { Failsafe } from "./ui/Failsafe";
+import { ErrorBoundary } from "./ui/ErrorBoundary";
 import { NotHere } from "./ui/Shell";
 import { applyTheme } from "./ui/theme";
 
@@ -39,7 +39,7 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Failsafe>
+          <ErrorBoundary>
           <Routes>
             <Route path="/" element={<JobsPage />} />
             <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
@@ -51,7 +51,7 @@ if (root) {
             <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
             <Route path="*" element={<NotHere />} />
           </Routes>
-          </Failsafe>
+          </ErrorBoundary>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

@@ -1,4 +1,4 @@
-package paper
+package pdf
 
 // heading begins a part of a sheet, on a new one where little room is left.
 func (s *sheets) heading(text string) {

@@ -1,7 +1,7 @@
 import { Component, type ReactNode } from "react";
 
 /** Shows a way on when the page itself fails; what was saved is with the server. */
-export class Failsafe extends Component<{ children: ReactNode }, { failed: boolean }> {
+export class ErrorBoundary extends Component<{ children: ReactNode }, { failed: boolean }> {
   override state = { failed: false };
 
   static getDerivedStateFromError() {

@@ -1,4 +1,4 @@
-package paper
+package pdf
 
 import (
 	"fmt"
@@ -185,7 +185,7 @@ func (s *sheets) phases(p *procedure.Procedure) {
 	for _, x := range procedure.Phases {
 		rows := stepRows(p, func(step procedure.Step) bool { return step.Phase == x.Phase })
 		if len(rows) > 0 {
-			s.heading(s.say.Fill(x.Name))
+			s.heading(s.say.Expand(x.Name))
 			s.table(stepColumns, rows)
 		}
 	}
@@ -276,10 +276,10 @@ func (s *sheets) label(l procedure.Label, x, y float64) {
 		}
 	}
 	size := 10.5
-	for s.font("B", size); size > 6 && s.width(inspect.Sentence(l.Role)) > labelWide-8; s.font("B", size) {
+	for s.font("B", size); size > 6 && s.width(inspect.Capitalize(l.Role)) > labelWide-8; s.font("B", size) {
 		size -= 0.5
 	}
-	put("B", size, 13, inspect.Sentence(l.Role))
+	put("B", size, 13, inspect.Capitalize(l.Role))
 	put("B", 8, 23, l.Letters+" · "+l.Cable)
 	put("", 6.5, 31, "to "+l.Towards)
 	put("", 6.5, 39, l.Box)

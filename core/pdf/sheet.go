@@ -1,11 +1,11 @@
-// Package paper puts drawings and the work order on sheets: PDF with text that can be
+// Package pdf puts drawings and the work order on sheets: PDF with text that can be
 // searched, its fonts within, a title block on every sheet.
 //
 // A drawing that is too large to be read on one sheet is cut between its boxes and goes on
 // over several, each saying at its edge where it goes on (drawing.go). The rest of a work
 // order is tables (table.go, order.go). Nothing here knows a rule of wiring: what it writes
 // comes from packages procedure, retrofit and diagram.
-package paper
+package pdf
 
 import (
 	"bytes"
@@ -68,7 +68,7 @@ type sheets struct {
 	pdf    *fpdf.Fpdf
 	size   Size
 	info   Info
-	say    inspect.Speaker
+	say    inspect.Terms
 	what   string // of the sheet, for its title block
 	y      float64
 	w, h   float64                           // of the present sheet
@@ -92,7 +92,7 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetLang("en")
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")
-	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.Speak(c)}
+	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.TermsFor(c)}
 	pdf.SetTitle(lettering.Clean(title), true)
 	return s
 }
@@ -101,7 +101,7 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 func (s *sheets) finish(w io.Writer) error {
 	var b bytes.Buffer
 	if err := s.pdf.Output(&b); err != nil {
-		return fmt.Errorf("paper: %w", err)
+		return fmt.Errorf("pdf: %w", err)
 	}
 	_, err := w.Write(b.Bytes())
 	return err

@@ -1,4 +1,4 @@
-package paper
+package pdf
 
 import (
 	"context"
@@ -64,7 +64,7 @@ func wholeWay(t *testing.T, seed uint64, controls, mistakes, custom uint8, name 
 		return // a name that no document may have
 	}
 	report := inspect.Check(c)
-	answer, err := procedure.Plan(context.Background(), c, retrofit.Ask{})
+	answer, err := procedure.Plan(context.Background(), c, retrofit.Request{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -122,7 +122,7 @@ func FuzzWords(f *testing.F) {
 		if c.Validate() != nil {
 			return
 		}
-		say := inspect.Speak(c)
+		say := inspect.TermsFor(c)
 		for _, text := range []string{say.Box("foot"), say.Device("s1"), say.Cable("w2"), say.End(circuit.End{Ref: circuit.Ref{Owner: "w2", Part: "red"}, Box: "foot"})} {
 			if text == "" || !utf8.ValidString(text) {
 				t.Errorf("%q", text)
