@@ -428,6 +428,7 @@ func TestGuards(t *testing.T) {
 		{"answer for another site", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
 		{"answer for the page", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "same-origin"}, 200},
 		{"a form of another site", "POST", "/api/v1/jobs", map[string]string{"Content-Type": "text/plain"}, 415},
+		{"JSON as a file", "POST", "/api/v1/jobs", map[string]string{"Content-Type": "application/octet-stream"}, 415},
 		{"own page", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://" + host, "Sec-Fetch-Site": "same-origin"}, 201},
 		{"command line", "POST", "/api/v1/jobs", nil, 201},
 		{"unknown method", "PUT", "/api/v1/jobs", nil, 405},

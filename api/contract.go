@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	_ "embed"
 	"errors"
 	"net/http"
@@ -40,9 +41,14 @@ func (s *Server) held(c *gin.Context) {
 		c.Next() // the router says that there is none
 		return
 	}
+	kind := c.ContentType()
+	if body := route.Operation.RequestBody; body != nil && c.Request.ContentLength != 0 && body.Value.Content[kind] == nil {
+		s.refuse(c, &problemError{http.StatusUnsupportedMediaType, "media-type", "Content-Type", "this address takes no " + cmp.Or(kind, "body without a type")})
+		return
+	}
 	err = openapi3filter.ValidateRequest(c.Request.Context(), &openapi3filter.RequestValidationInput{
 		Request: c.Request, PathParams: params, Route: route,
-		Options: &openapi3filter.Options{ExcludeRequestBody: c.ContentType() != "application/json" && c.Request.ContentLength != 0, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
+		Options: &openapi3filter.Options{ExcludeRequestBody: kind == "application/octet-stream", AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
 	})
 	if err != nil {
 		s.refuse(c, broken(err))
