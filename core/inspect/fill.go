@@ -197,7 +197,8 @@ func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 	return out
 }
 
-// smallest breaker limits by gauge, in amperes.
+// gaugeAmps is the largest breaker, in amperes, that may protect copper of a gauge: the North American rule of
+// 15 A for 14 AWG, 20 A for 12, 30 A for 10.
 var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
 
 func (i *inspector) gaugeFindings(say Terms) {

@@ -71,7 +71,7 @@ var about = map[string]string{
 	SmartLamps:      "The lamps become the devices and stay powered; the old switches go, and remotes take their places.",
 }
 
-// familyOf is the number under which the practice knows a strategy.
+// familyOf is the number of the family of a strategy; docs/ideas/retrofit.md says what each is.
 var familyOf = map[string]string{
 	SensingSwitch: "S1", SensingBoth: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
 	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModuleFour: "S9",
