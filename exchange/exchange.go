@@ -109,7 +109,11 @@ func Export(ctx context.Context, s *store.Store, id string, w io.Writer) error {
 		devices = append(devices, d)
 	}
 	out := archive.NewWriter(w)
-	for _, c := range circuits {
+	for i, c := range circuits {
+		if _, err := circuit.Parse(c.Head.Document); err != nil { // an archive with it could never be read
+			out.LeaveOut(fmt.Sprintf("The %d. circuit of %s could not be read when the archive was written, and is not in it.", i+1, job.Name))
+			continue
+		}
 		whole, err := s.Whole(ctx, c.ID)
 		if err != nil {
 			return err
@@ -166,7 +170,7 @@ func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job,
 	if err != nil {
 		return nil, err
 	}
-	out := &Job{Name: read.Name, devices: map[string][]byte{}, file: file, size: size}
+	out := &Job{Name: read.Name, Lost: read.LeftOut, devices: map[string][]byte{}, file: file, size: size}
 	for _, d := range read.Devices {
 		model, err := json.Marshal(d)
 		if err != nil {

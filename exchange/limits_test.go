@@ -190,3 +190,20 @@ func TestLost(t *testing.T) {
 		t.Errorf("at the head %q, before it %q planned as %s", history[2].Choice, history[1].Choice, history[1].Planned)
 	}
 }
+
+// TestUnreadableLeftOut: a circuit that cannot be read does not spoil the archive of its job: it is
+// left out, and whoever reads the archive is told.
+func TestUnreadableLeftOut(t *testing.T) {
+	here, there := open(t), open(t)
+	job := must[store.Job](t)(must[*exchange.Job](t)(exchange.Fresh("Wool shed", circuittest.Straight())).Write(t.Context(), here))
+	must[store.Circuit](t)(here.CreateCircuit(t.Context(), job.ID, store.Change{Document: []byte(`{"format": 7}`)}))
+	var packed bytes.Buffer
+	if err := exchange.Export(t.Context(), here, job.ID, &packed); err != nil {
+		t.Fatal(err)
+	}
+	came := must[*exchange.Job](t)(read(packed.Bytes()))
+	back := must[store.Job](t)(came.Write(t.Context(), there))
+	if back.Circuits != 1 || len(came.Lost) != 1 || !strings.Contains(came.Lost[0], "2. circuit of Wool shed") {
+		t.Errorf("%d circuits come back, lost: %v", back.Circuits, came.Lost)
+	}
+}

@@ -49,6 +49,7 @@ type Job struct {
 	Name     string
 	Devices  []device.Device // people's own models
 	Circuits []Circuit
+	LeftOut  []string // what could not be written, in words
 }
 
 // Circuit is one circuit with its history. Head is the number of the revision
@@ -98,6 +99,7 @@ type manifest struct {
 	Format   string          `json:"format"`
 	Name     string          `json:"name"`
 	Circuits []circuitRecord `json:"circuits"`
+	LeftOut  []string        `json:"leftOut,omitempty"`
 }
 
 type circuitRecord struct {

@@ -55,6 +55,9 @@ func Read(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error)
 		return nil, refuse("name", "job.json: name", "%v", err)
 	}
 	job := &Job{Name: name}
+	for _, what := range list.LeftOut[:min(len(list.LeftOut), limits.Circuits)] {
+		job.LeftOut = append(job.LeftOut, clip(what))
+	}
 	if job.Devices, err = r.devices(); err != nil {
 		return nil, err
 	}

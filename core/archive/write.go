@@ -79,6 +79,9 @@ func (w *Writer) history(i int, revisions []Revision) error {
 	return err
 }
 
+// LeaveOut notes that something could not be written, so that whoever reads the archive is told.
+func (w *Writer) LeaveOut(what string) { w.list.LeftOut = append(w.list.LeftOut, what) }
+
 // Close writes what the job is called and people's own device models, and ends the archive.
 func (w *Writer) Close(name string, devices []device.Device) error {
 	if len(devices) > 0 {
@@ -108,6 +111,9 @@ func Write(w io.Writer, job *Job) error {
 		if err := out.Add(&job.Circuits[i]); err != nil {
 			return err
 		}
+	}
+	for _, what := range job.LeftOut {
+		out.LeaveOut(what)
 	}
 	return out.Close(job.Name, job.Devices)
 }
