@@ -128,7 +128,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 		return nil, err
 	}
 	info := pdf.Info{Job: job.Name, Circuit: doc.Name, Revision: c.Head.Number, Date: time.Now()}
-	size := pdf.SizeFor(doc.Practice)
+	size := pdf.SizeFor(doc)
 	if r.Params.Size != nil {
 		size = pdf.Size(*r.Params.Size)
 	}

@@ -5,7 +5,6 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
-	"ambivia/core/pdf"
 	"ambivia/core/practice"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -24,7 +23,7 @@ func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (Lis
 			Id: p.ID, Name: p.Name, Volts: float32(p.Volts), Hertz: float32(p.Hertz), Words: p.Words, Cables: p.Cables,
 			Presets: survey.Usual(p), WhoMay: p.WhoMay, Caution: p.Caution, Eras: len(p.Eras) > 0,
 			Switches: circuit.SwitchTypes, Parts: circuit.PartTypes, Loads: circuit.LoadKinds,
-			Paper: PracticePaper(pdf.SizeFor(p.ID)),
+			Paper: PracticePaper(p.Paper), CountsFill: p.CountsFill,
 		})
 	}
 	return out, nil

@@ -590,6 +590,9 @@ type Practice struct {
 	Cables  []CablePreset `json:"cables"`
 	Caution string        `json:"caution"`
 
+	// CountsFill What a box holds is a sum of volumes; else depth decides
+	CountsFill bool `json:"countsFill"`
+
 	// Eras The practice changed its insulation colours once
 	Eras  bool    `json:"eras"`
 	Hertz float32 `json:"hertz"`

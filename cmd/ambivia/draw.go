@@ -90,7 +90,7 @@ func (s *sheet) draw(path string) error {
 }
 
 func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *procedure.Procedure) error {
-	size := pdf.SizeFor(c.Practice)
+	size := pdf.SizeFor(c)
 	switch s.paper {
 	case "":
 	case string(pdf.A4), string(pdf.Letter):

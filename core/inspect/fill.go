@@ -155,7 +155,7 @@ func Room(c *circuit.Circuit) []Finding {
 
 // fillFinding counts a box where the practice counts.
 func (i *inspector) fillFinding(b circuit.Box) {
-	if i.doc.Practice != "na" || b.Kind == circuit.Panel {
+	if !practice.For(i.doc).CountsFill || b.Kind == circuit.Panel {
 		return
 	}
 	f := BoxFill(i.doc, b.ID)

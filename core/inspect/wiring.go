@@ -157,8 +157,8 @@ func (i *inspector) neutralFindings(say Terms) {
 		}
 		if known > 0 && !neutral && i.hasControl(b.ID) {
 			advice := "Devices that need one cannot stand here unless a core is freed for it."
-			if i.doc.Practice == "na" {
-				advice += " Newer houses must have one at each switch; confirm with your local code."
+			if i.practice.NeutralAtSwitches != "" {
+				advice += " " + i.practice.NeutralAtSwitches
 			}
 			i.add("no-neutral-here", Note, i.screwsIn(b.ID), "There is no "+say.Word("neutral")+" in "+b.Label()+".", advice)
 		}

@@ -21,6 +21,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
+	"ambivia/core/practice"
 )
 
 // Size is a size of paper.
@@ -33,12 +34,7 @@ const (
 )
 
 // SizeFor is the paper that the people of a practice use.
-func SizeFor(practice string) Size {
-	if practice == "na" {
-		return Letter
-	}
-	return A4
-}
+func SizeFor(c *circuit.Circuit) Size { return Size(practice.For(c).Paper) }
 
 // points is width and height upright, in points.
 func (s Size) points() (w, h float64) {

@@ -33,6 +33,12 @@ type Practice struct {
 	Eras    map[string]Colours `json:"eras,omitempty"`
 	WhoMay  string             `json:"whoMay"`
 	Caution string             `json:"caution"`
+	// Paper is the paper that its people use, "a4" or "letter". CountsFill: what a box holds is a sum
+	// of volumes by code; elsewhere depth decides, as a fit. NeutralAtSwitches is what it says of a
+	// neutral at each switch, "" where it says nothing.
+	Paper             string `json:"paper"`
+	CountsFill        bool   `json:"countsFill,omitempty"`
+	NeutralAtSwitches string `json:"neutralAtSwitches,omitempty"`
 }
 
 // CablePreset is a usual cable: its name in the trade, its cores, and which of

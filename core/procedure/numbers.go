@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/practice"
 	"ambivia/core/retrofit"
 )
 
@@ -91,7 +92,7 @@ func (p *Procedure) Rooms() []BoxRoom {
 			continue
 		}
 		r := BoxRoom{Box: b.ID, Where: b.Label(), Verdict: Fits, Lines: []Line{}}
-		if p.Before.Practice == "na" {
+		if practice.For(p.Before).CountsFill {
 			p.fill(&r)
 		} else {
 			p.depth(&r, b)

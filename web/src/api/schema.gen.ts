@@ -847,6 +847,8 @@ export interface components {
              * @enum {string}
              */
             paper: "a4" | "letter";
+            /** @description What a box holds is a sum of volumes; else depth decides */
+            countsFill: boolean;
             /** @description Types of plain switch, the commonest first */
             switches: string[];
             /** @description Types of all that one finds in a box */

@@ -7,10 +7,10 @@ const inch3 = 16.387;
 
 /** What is to be said of the box itself: name, whether it was opened, size. */
 export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
-  const { circuit, change } = useWork();
+  const { practice, change } = useWork();
   const { box } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-box", box: box.id, ...fields } });
-  const inches = circuit.document.practice === "na";
+  const inches = practice?.countsFill === true;
   const volume = box.volumeCm3 !== undefined && inches ? Math.round((box.volumeCm3 / inch3) * 100) / 100 : box.volumeCm3;
   return (
     <>
