@@ -10,10 +10,10 @@ import (
 
 // mostWork bounds one exploration to about a second on a slow machine: each lamp of each state is kept, and where
 // lamps feed each other a state costs the square of those that do not hang side by side.
-const mostWork = 10_000_000
+const mostWork = 5_000_000
 
 // leastStates is how many states are visited however many lamps there are.
-const leastStates = 256
+const leastStates = 128
 
 // limit is how many states an exploration visits at most.
 func (n *Network) limit() int {
