@@ -30,7 +30,6 @@ import (
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
-	"ambivia/core/photo"
 	"ambivia/demo"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -336,129 +335,6 @@ func (b *bench) files() {
 	b.call("POST", "/jobs/1/import", whole.Body.Bytes(), 422)
 	b.call("DELETE", "/photos/1", nil, 204)
 	b.call("DELETE", "/jobs/2", nil, 204)
-}
-
-// TestProblems: each wrong request has its status and code, and breaks nothing.
-func TestProblems(t *testing.T) {
-	b := newBench(t)
-	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
-	c := b.call("POST", "/jobs/1/circuits", map[string]any{"name": "x", "practice": "na"}, 201)
-	b.call("POST", "/circuits/1/edits", edit(c["revision"], map[string]any{"op": "add-box", "preset": "panel"}), 200)
-	first, head := c["revision"].(string), b.call("GET", "/circuits/1", nil, 200)["revision"].(string)
-	cases := []struct {
-		method, path string
-		body         any
-		status       int
-		code         string
-	}{
-		{"GET", "/jobs/9", nil, 404, "not-found"},
-		{"GET", "/circuits/x", nil, 400, "bad-request"},
-		{"POST", "/jobs", map[string]any{"name": "  "}, 422, "name"},
-		{"POST", "/jobs", map[string]any{"name": 7}, 400, "bad-request"},
-		{"POST", "/jobs/1/circuits", map[string]any{"name": "x", "practice": "mars"}, 422, "schema"},
-		{"POST", "/jobs/9/circuits", map[string]any{"name": "x", "practice": "na"}, 404, "not-found"},
-		{"POST", "/jobs/1/import", []byte("{}"), 422, "missing-field"},
-		{"POST", "/jobs/1/import", bytes.Repeat([]byte(" "), circuit.MaxBytes+10), 413, "too-large"},
-		{"POST", "/import", []byte("PK, but not really"), 422, "not-an-archive"},
-		{"POST", "/import", []byte("{}"), 422, "missing-field"},
-		{"GET", "/jobs/9/archive", nil, 404, "not-found"},
-		{"GET", "/photos/9", nil, 404, "not-found"},
-		{"DELETE", "/photos/9", nil, 404, "not-found"},
-		{"PATCH", "/photos/9", map[string]any{"note": "x"}, 404, "not-found"},
-		{"PATCH", "/photos/9", map[string]any{"note": strings.Repeat("x", 1001)}, 422, "schema"},
-		{"POST", "/circuits/1/boxes/panel/photos", []byte("<svg/>"), 422, "photo-type"},
-		{"POST", "/circuits/1/boxes/panel/photos", make([]byte, photo.MaxBytes+9), 413, "too-large"},
-		{"POST", "/circuits/1/boxes/attic/photos", []byte("x"), 404, "not-found"},
-		{"POST", "/circuits/1/edits", edit(first, map[string]any{"op": "add-box", "kind": "switch"}), 409, "stale"},
-		{"POST", "/circuits/1/edits", edit(storetest.Nobody, map[string]any{"op": "add-box", "kind": "switch"}), 422, "unknown-revision"},
-		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "add-box", "kind": "attic"}), 422, "schema"},
-		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "connect", "box": "panel", "of": []string{"k1"}}), 400, "bad-request"},
-		{"POST", "/circuits/1/choice", map[string]any{"base": head, "option": "magic"}, 422, "unknown-option"},
-		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{"s9": 1}}, 422, "unknown-state"},
-		{"POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{}, "under": map[string]any{"lifted": []string{"x"}}}, 422, "end"},
-		{"POST", "/circuits/1/undo", map[string]any{"base": 2}, 400, "bad-request"},
-		{"POST", "/circuits/1/undo", map[string]any{}, 400, "bad-request"},
-		{"PUT", "/circuits/1/wishes", map[string]any{"wishes": map[string]any{}}, 400, "bad-request"},
-		{"PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": nil}, 400, "null"},
-		{"PUT", "/circuits/1/wishes", map[string]any{"base": "", "wishes": map[string]any{"wishes": nil}}, 400, "null"},
-		{"POST", "/jobs", []byte(nil), 400, "bad-request"},
-		{"POST", "/circuits/1/edits", edit(head, map[string]any{"op": "set-circuit", "name": nil}), 400, "null"},
-		{"POST", "/circuits/1/undo", map[string]any{"base": first}, 409, "stale"},
-	}
-	for _, k := range cases {
-		t.Run(fmt.Sprintf("%s %s %s", k.method, k.path, k.code), func(t *testing.T) {
-			p := b.call(k.method, k.path, k.body, k.status)
-			if p["code"] != k.code {
-				t.Errorf("code %v (%v), want %s", p["code"], p["detail"], k.code)
-			}
-		})
-	}
-	stale := b.call("POST", "/circuits/1/edits", edit(first, map[string]any{"op": "add-box", "kind": "switch"}), 409)
-	if !strings.Contains(fmt.Sprint(stale["changed"]), "box panel was added") || stale["head"] != head {
-		t.Errorf("a stale change is told %v, head %v", stale["changed"], stale["head"])
-	}
-	if now := b.call("GET", "/circuits/1", nil, 200); now["revision"] != head {
-		t.Errorf("wrong requests made revision %v", now["revision"])
-	}
-}
-
-// TestGuards: foreign hosts and writes from other sites are turned away, and
-// every answer carries the policies.
-func TestGuards(t *testing.T) {
-	b := newBench(t)
-	job := []byte(`{"name": "x"}`)
-	cases := []struct {
-		name, method, path string
-		header             map[string]string
-		status             int
-	}{
-		{"page", "GET", "/", nil, 200},
-		{"page of a stage", "GET", "/circuits/1/survey", nil, 200},
-		{"asset", "GET", "/assets/a.js", nil, 200},
-		{"asset that is not there", "GET", "/assets/b.js", nil, 404},
-		{"a list of the assets", "GET", "/assets/", nil, 404},
-		{"a list without its slash", "GET", "/assets", nil, 404},
-		{"climbing out", "GET", "/../../etc/passwd.txt", nil, 404},
-		{"rebound name", "GET", "/api/v1/jobs", map[string]string{"Host": "evil.example:8420"}, 403},
-		{"rebound page", "GET", "/", map[string]string{"Host": "evil.example"}, 403},
-		{"write from another site", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://evil.example"}, 403},
-		{"write from another port", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://127.0.0.1:9"}, 403},
-		{"write from a null origin", "POST", "/api/v1/jobs", map[string]string{"Origin": "null"}, 403},
-		{"cross-site by its own word", "POST", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
-		{"answer for another site", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
-		{"answer for the page", "GET", "/api/v1/jobs", map[string]string{"Sec-Fetch-Site": "same-origin"}, 200},
-		{"a form of another site", "POST", "/api/v1/jobs", map[string]string{"Content-Type": "text/plain"}, 415},
-		{"JSON as a file", "POST", "/api/v1/jobs", map[string]string{"Content-Type": "application/octet-stream"}, 415},
-		{"own page", "POST", "/api/v1/jobs", map[string]string{"Origin": "http://" + host, "Sec-Fetch-Site": "same-origin"}, 201},
-		{"command line", "POST", "/api/v1/jobs", nil, 201},
-		{"unknown method", "PUT", "/api/v1/jobs", nil, 405},
-		{"unknown address", "GET", "/api/v1/secrets", nil, 404},
-	}
-	for _, k := range cases {
-		t.Run(k.name, func(t *testing.T) {
-			var body []byte
-			if k.method == "POST" {
-				body = job
-			}
-			w := b.raw(k.method, k.path, body, k.header)
-			if w.Code != k.status {
-				t.Fatalf("status %d, want %d: %s", w.Code, k.status, w.Body)
-			}
-			csp := w.Header().Get("Content-Security-Policy")
-			if !strings.Contains(csp, "default-src 'none'") || strings.Contains(csp, "unsafe") || w.Header().Get("X-Content-Type-Options") != "nosniff" {
-				t.Errorf("policies missing: %q", csp)
-			}
-			if got := w.Header().Get("Cache-Control"); strings.HasPrefix(k.path, "/api/") && got != "no-store" {
-				t.Errorf("a private answer may be kept: %q", got)
-			}
-			if strings.HasPrefix(k.path, "/api/") && w.Code >= 400 && w.Header().Get("Content-Type") != "application/problem+json" {
-				t.Errorf("an error as %s", w.Header().Get("Content-Type"))
-			}
-		})
-	}
-	if w := b.raw("POST", "/api/v1/jobs", bytes.Repeat([]byte(" "), 1<<20), nil); w.Code != http.StatusRequestEntityTooLarge {
-		t.Errorf("a body of a megabyte: status %d", w.Code)
-	}
 }
 
 // TestDemoRoundTrip: what is imported and exported again says the same.

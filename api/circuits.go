@@ -14,7 +14,6 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/netlist"
-	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -41,11 +40,8 @@ func (s *Server) open(ctx context.Context, c store.Circuit) (*circuit.Circuit, *
 	case c.Head.Choice == "":
 		return doc, nil, nil
 	case len(c.Head.Planned) == 0: // it came with an archive, whose plans nobody believes
-		ask, _, err := s.ask(ctx, c.ID)
-		if err != nil {
-			return nil, nil, err
-		}
-		return doc, procedure.Offer(doc, ask, c.Head.Choice), nil
+		option, err := s.offered(ctx, c, doc, c.Head.Choice)
+		return doc, option, err
 	}
 	var option retrofit.Option
 	return doc, &option, json.Unmarshal(c.Head.Planned, &option)

@@ -28,10 +28,10 @@ func agreed() (routers.Router, error) {
 	return gorillamux.NewRouter(doc)
 }
 
-// held refuses a request that breaks the contract: a field or parameter that is missing, is of
+// validated refuses a request that breaks the contract: a field or parameter that is missing, is of
 // another kind, or is longer than it may be. Read into Go a missing field would be the empty value,
 // and clear what nobody meant to clear.
-func (s *Server) held(c *gin.Context) {
+func (s *Server) validated(c *gin.Context) {
 	if c.FullPath() == "" { // no address of the contract
 		c.Next()
 		return
@@ -80,7 +80,9 @@ func broken(err error) error {
 		}
 		p.detail = schema.Reason
 		switch schema.SchemaField {
-		case "nullable", "type", "required": // not of this form at all
+		case "nullable":
+			p.code, p.detail = "null", "null says nothing; leave the field out, or say what it shall be"
+		case "type", "required": // not of this form at all
 		default:
 			if request == nil || request.Parameter == nil {
 				p.status, p.code = http.StatusUnprocessableEntity, "schema"

@@ -86,7 +86,7 @@ func (s *Server) chosen(ctx context.Context, id string) (store.Circuit, *procedu
 	if option == nil {
 		return c, nil, &problemError{http.StatusUnprocessableEntity, "no-choice", "", "no plan is chosen for this circuit yet"}
 	}
-	own, _, err := s.ownDevices(ctx)
+	own, _, _, err := s.ownDevices(ctx)
 	if err != nil {
 		return c, nil, err
 	}

@@ -28,38 +28,48 @@ const (
 	keptOffers = 16
 )
 
-// ask reads what is wished for a circuit, and everybody's own devices.
-func (s *Server) ask(ctx context.Context, id string) (retrofit.Request, string, error) {
-	var ask retrofit.Request
+// ask reads what is wished for a circuit, and everybody's own devices; key is what both were made of.
+func (s *Server) ask(ctx context.Context, id string) (ask retrofit.Request, key string, err error) {
+	ask, _, key, err = s.askVersioned(ctx, id)
+	return ask, key, err
+}
+
+// askVersioned is [Server.ask] with the version of the wishes, read in one: a version beside other
+// wishes than its own would let a page replace what nobody saw.
+func (s *Server) askVersioned(ctx context.Context, id string) (ask retrofit.Request, version, key string, err error) {
 	wishes, err := s.store.Wishes(ctx, id)
 	if err != nil {
-		return ask, "", err
+		return ask, "", "", err
 	}
 	if wishes.Data != nil {
 		if err := json.Unmarshal(wishes.Data, &ask.Wishes); err != nil {
-			return ask, "", err
+			return ask, "", "", err
 		}
 	}
-	own, key, err := s.ownDevices(ctx)
+	own, _, key, err := s.ownDevices(ctx)
 	ask.Library = device.NewLibrary(own)
-	return ask, string(wishes.Data) + key, err
+	return ask, wishes.Version, string(wishes.Data) + key, err
 }
 
-func (s *Server) ownDevices(ctx context.Context) (own []device.Device, key string, err error) {
+// ownDevices are people's own device models with the version of each by its id; key is what they were
+// made of.
+func (s *Server) ownDevices(ctx context.Context) (own []device.Device, versions map[string]string, key string, err error) {
 	list, err := s.store.Devices(ctx)
 	if err != nil {
-		return nil, "", err
+		return nil, nil, "", err
 	}
+	versions = map[string]string{}
 	sum := fnv.New64a()
 	for _, kept := range list {
 		var d device.Device
 		if err := json.Unmarshal(kept.Data, &d); err != nil {
-			return nil, "", err
+			return nil, nil, "", err
 		}
 		own = append(own, d)
+		versions[d.ID] = kept.Version
 		sum.Write(kept.Data)
 	}
-	return own, fmt.Sprintf(" %x", sum.Sum64()), nil
+	return own, versions, fmt.Sprintf(" %x", sum.Sum64()), nil
 }
 
 // plan is the plan of a circuit at its head, remembered.
@@ -97,43 +107,52 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 	return answer, nil
 }
 
-// offer is one option of a circuit's plan with its document.
-func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
-	answer, err := s.plan(ctx, c, doc)
-	if err != nil {
-		return nil, err
-	}
+// offered is one option of a circuit by itself, with its document, remembered; nil where there is none.
+func (s *Server) offered(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
 	ask, key, err := s.ask(ctx, c.ID)
 	if err != nil {
 		return nil, err
 	}
 	key = fmt.Sprintf("%s/%s/%s/%s", c.ID, c.Head.ID, id, key)
 	s.mu.Lock()
-	offered := s.offers[key]
+	option := s.offers[key]
 	s.mu.Unlock()
-	if offered == nil {
-		offered, err = askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(doc, ask, id), nil })
-		if err != nil {
+	if option == nil {
+		option, err = askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(doc, ask, id), nil })
+		if option == nil || err != nil {
 			return nil, err
 		}
 	}
-	if offered != nil {
-		s.mu.Lock()
-		defer s.mu.Unlock()
-		if len(s.offers) >= keptOffers {
-			clear(s.offers)
-		}
-		s.offers[key] = offered
-		o := *offered // whoever asks may leave parts out
-		for _, listed := range answer.Options {
-			if listed.ID == id && listed.Feasible { // judged among the others
-				o = listed
-				o.After = offered.After
-			}
-		}
-		return &o, nil
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.offers) >= keptOffers {
+		clear(s.offers)
 	}
-	return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+	s.offers[key] = option
+	o := *option // whoever asks may leave parts out
+	return &o, nil
+}
+
+// offer is one option of a circuit's plan with its document, judged among the others.
+func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
+	answer, err := s.plan(ctx, c, doc)
+	if err != nil {
+		return nil, err
+	}
+	o, err := s.offered(ctx, c, doc, id)
+	switch {
+	case err != nil:
+		return nil, err
+	case o == nil:
+		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+	}
+	for _, listed := range answer.Options {
+		if listed.ID == id && listed.Feasible {
+			listed.After = o.After
+			return &listed, nil
+		}
+	}
+	return o, nil
 }
 
 // Plan lists the options, without the documents that they would become.
@@ -192,15 +211,11 @@ func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, err
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	ask, _, err := s.ask(ctx, id)
+	ask, version, _, err := s.askVersioned(ctx, id)
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	kept, err := s.store.Wishes(ctx, id)
-	if err != nil {
-		return WishesAnswer{}, err
-	}
-	out := WishesAnswer{Version: kept.Version, Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
+	out := WishesAnswer{Version: version, Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
 	for _, role := range retrofit.FixableRoles {
 		out.Fixable = append(out.Fixable, string(role))
 	}
@@ -260,11 +275,7 @@ func deviceProblem(err error) error {
 
 // Devices lists the catalogue and people's own device models.
 func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesResponseObject, error) {
-	own, _, err := s.ownDevices(ctx)
-	if err != nil {
-		return nil, err
-	}
-	versions, err := s.versions(ctx)
+	own, versions, _, err := s.ownDevices(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -306,29 +317,12 @@ func (s *Server) AddDevice(ctx context.Context, r AddDeviceRequestObject) (AddDe
 	if err := s.keepDevices(ctx, []device.Device{d}, map[string]string{d.ID: deref(r.Params.Base)}); err != nil {
 		return nil, err
 	}
-	versions, err := s.versions(ctx)
+	_, versions, _, err := s.ownDevices(ctx)
 	if err != nil {
 		return nil, err
 	}
 	version := versions[d.ID]
 	return AddDevice200JSONResponse{Own: true, Version: &version, Device: d, Text: d.About}, nil
-}
-
-// versions are the versions of people's own device models by their ids.
-func (s *Server) versions(ctx context.Context) (map[string]string, error) {
-	list, err := s.store.Devices(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out := map[string]string{}
-	for _, kept := range list {
-		var d device.Device
-		if err := json.Unmarshal(kept.Data, &d); err != nil {
-			return nil, err
-		}
-		out[d.ID] = kept.Version
-	}
-	return out, nil
 }
 
 // keepDevices keeps device models in the stead of the versions that somebody saw.
@@ -363,7 +357,7 @@ func (s *Server) TryDevice(_ context.Context, r TryDeviceRequestObject) (TryDevi
 
 // ExportDevices writes people's own device models as a file.
 func (s *Server) ExportDevices(ctx context.Context, _ ExportDevicesRequestObject) (ExportDevicesResponseObject, error) {
-	own, _, err := s.ownDevices(ctx)
+	own, _, _, err := s.ownDevices(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -386,7 +380,7 @@ func (s *Server) ImportDevices(ctx context.Context, r ImportDevicesRequestObject
 	}
 	seen := map[string]string{}
 	if r.Params.Replace != nil && *r.Params.Replace {
-		if seen, err = s.versions(ctx); err != nil {
+		if _, seen, _, err = s.ownDevices(ctx); err != nil {
 			return nil, err
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"syscall"
 
 	"github.com/gin-gonic/gin"
 
@@ -94,7 +95,7 @@ func (s *Server) problem(err error) Problem {
 			p.Place = &limit.Place
 		}
 		return p
-	case errors.Is(err, store.ErrDiskFull):
+	case errors.Is(err, store.ErrDiskFull), errors.Is(err, syscall.ENOSPC):
 		return make(http.StatusInsufficientStorage, "disk-full", store.ErrDiskFull.Error())
 	case errors.Is(err, store.ErrReadOnly):
 		return make(http.StatusInsufficientStorage, "read-only", store.ErrReadOnly.Error())

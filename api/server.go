@@ -66,7 +66,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(server.logged, server.recovered, server.guarded, server.nothingNull, server.held, server.named)
+	engine.Use(server.logged, server.recovered, server.guarded, server.validated, server.named)
 	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },

@@ -84,7 +84,7 @@ func (s *Store) EmptyBin(ctx context.Context, before time.Time) error {
 			break
 		}
 		if err != nil {
-			return told(err)
+			return diskError(err)
 		}
 		if err := s.removing(ctx, func() error {
 			_, err := s.db.ExecContext(ctx, `DELETE FROM photos WHERE id = ?`, photo)

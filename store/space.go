@@ -18,8 +18,8 @@ var (
 	ErrBusy     = errors.New("the database is being written by somebody else for too long; nothing was changed. Try again")
 )
 
-// told turns the driver's errors of the disk into those that callers tell apart.
-func told(err error) error {
+// diskError turns the driver's errors of the disk into those that callers tell apart.
+func diskError(err error) error {
 	var e *sqlite.Error
 	if !errors.As(err, &e) {
 		return err
@@ -58,23 +58,23 @@ func (s *Store) keepReserve() {
 // removing runs something that removes from the database, with the reserve where the disk is full,
 // and gives the room back to the disk.
 func (s *Store) removing(ctx context.Context, remove func() error) error {
-	err := told(remove())
+	err := diskError(remove())
 	if errors.Is(err, ErrDiskFull) && s.path != "" && os.Remove(s.reserve()) == nil {
-		err = told(remove())
+		err = diskError(remove())
 	}
 	if err != nil {
 		return err
 	}
-	return s.giveBack(ctx)
+	return s.reclaim(ctx)
 }
 
-// giveBack gives free pages back to the disk, and what was written on the way to the database: what
+// reclaim gives free pages back to the disk, and what was written on the way to the database: what
 // was removed is in no file then. Where others read meanwhile, it is done the next time.
-func (s *Store) giveBack(ctx context.Context) error {
+func (s *Store) reclaim(ctx context.Context) error {
 	for _, pragma := range []string{`PRAGMA incremental_vacuum`, `PRAGMA wal_checkpoint(TRUNCATE)`} {
 		rows, err := s.db.QueryContext(ctx, pragma)
 		if err != nil {
-			if err = told(err); errors.Is(err, ErrBusy) || errors.Is(err, ErrDiskFull) {
+			if err = diskError(err); errors.Is(err, ErrBusy) || errors.Is(err, ErrDiskFull) {
 				continue
 			}
 			return err
@@ -82,16 +82,16 @@ func (s *Store) giveBack(ctx context.Context) error {
 		for rows.Next() {
 			continue // a page is given back with each row
 		}
-		if err := errors.Join(rows.Err(), rows.Close()); err != nil && !errors.Is(told(err), ErrBusy) {
-			return told(err)
+		if err := errors.Join(rows.Err(), rows.Close()); err != nil && !errors.Is(diskError(err), ErrBusy) {
+			return diskError(err)
 		}
 	}
 	s.keepReserve()
 	return nil
 }
 
-// spaced lets a database of before give free pages back one by one; it is written anew once.
-func (s *Store) spaced(ctx context.Context) error {
+// enableIncrementalVacuum lets a database of before give free pages back one by one; it is written anew once.
+func (s *Store) enableIncrementalVacuum(ctx context.Context) error {
 	const incremental = 2
 	var now int
 	if err := s.db.QueryRowContext(ctx, `PRAGMA auto_vacuum`).Scan(&now); err != nil || now == incremental {
@@ -110,11 +110,11 @@ func (s *Store) spaced(ctx context.Context) error {
 	return nil
 }
 
-// alone reports, before a database is opened, that it was not closed by its program and that what
+// walMissing reports, before a database is opened, that it was not closed by its program and that what
 // lay beside it is gone: somebody took the file alone from where a program was at work, or lost the
 // other. The head of the file says how it was left: [Store.Close] leaves a file that is whole by
 // itself, and one that is open, or whose program was killed, says that more is written beside it.
-func alone(path string) (since time.Time, lost bool) {
+func walMissing(path string) (since time.Time, lost bool) {
 	f, err := os.Open(path)
 	if err != nil {
 		return since, false

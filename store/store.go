@@ -101,17 +101,17 @@ func Open(ctx context.Context, path string) (*Store, error) {
 			return nil, errors.Join(err, db.Close())
 		}
 	}
-	since, lost := alone(path)
+	since, lost := walMissing(path)
 	changed, err := s.prepare(ctx, path)
 	if err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, told(err)), db.Close())
+		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, diskError(err)), db.Close())
 	}
 	if s.path != "" {
 		if lost && !changed { // the program of before did not leave its files like that
 			s.lost = &since
 		}
-		if err := errors.Join(s.spaced(ctx), s.giveBack(ctx)); err != nil {
-			return nil, errors.Join(fmt.Errorf("opening %s: %w", path, told(err)), db.Close())
+		if err := errors.Join(s.enableIncrementalVacuum(ctx), s.reclaim(ctx)); err != nil {
+			return nil, errors.Join(fmt.Errorf("opening %s: %w", path, diskError(err)), db.Close())
 		}
 	}
 	return s, nil
@@ -192,16 +192,16 @@ func (s *Store) Close() error {
 func (s *Store) do(ctx context.Context, f func(*sql.Tx) error) error {
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
-		return told(err)
+		return diskError(err)
 	}
 	if err := f(tx); err != nil {
 		back := tx.Rollback()
 		if errors.Is(back, sql.ErrTxDone) {
 			back = nil
 		}
-		return errors.Join(told(err), back)
+		return errors.Join(diskError(err), back)
 	}
-	return told(tx.Commit())
+	return diskError(tx.Commit())
 }
 
 // newID makes an id.

@@ -1,0 +1,44 @@
+package diagram
+
+import (
+	"encoding/xml"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuittest"
+)
+
+// TestFileScripts: in a file a name in a script that the file's own font lacks is outlines, with
+// the name over them to be found; on the page, whose fonts the reader brings, it is text alone.
+func TestFileScripts(t *testing.T) {
+	c := circuittest.Straight()
+	names := []string{"आर्द्रा कक्ष", "மாடி", "楼梯间", "מסדרון"}
+	for i := range c.Boxes {
+		c.Boxes[i].Name = names[i]
+	}
+	var file, page strings.Builder
+	scene := Schematic(c, "Names")
+	if err := scene.File(&file, Block{Job: "مصباح"}); err != nil {
+		t.Fatal(err)
+	}
+	if err := scene.SVG(&page); err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range append(names, "مصباح") {
+		found := strings.Index(file.String(), ">"+name+"</text>")
+		if found < 0 {
+			t.Errorf("%q is not found in the file", name)
+			continue
+		}
+		group := file.String()[strings.LastIndex(file.String()[:found], "<g"):found]
+		if !strings.Contains(group, `<path d="M`) || !strings.Contains(group, `opacity="0"`) {
+			t.Errorf("%q is not outlined: %.200s", name, group)
+		}
+	}
+	if strings.Contains(page.String(), "textLength") || !strings.Contains(page.String(), ">"+names[0]+"</text>") {
+		t.Error("the page's drawing has outlines")
+	}
+	if err := xml.Unmarshal([]byte(file.String()), new(struct{})); err != nil {
+		t.Error(err)
+	}
+}
