@@ -1,7 +1,6 @@
 package lettering
 
 import (
-	"strings"
 	"testing"
 	"unicode/utf8"
 )
@@ -50,7 +49,7 @@ func TestShape(t *testing.T) {
 		for _, letter := range text {
 			sum += Run{Text: string(letter), Font: runs[0].Font, RTL: runs[0].RTL}.Shape().Wide
 		}
-		if strings.ContainsAny(text, "कا") && s.Wide >= sum {
+		if (text == "कक्ष" || text == "السلم") && s.Wide >= sum {
 			t.Errorf("%q is not joined: %g wide, its letters %g", text, s.Wide, sum)
 		}
 	}
