@@ -3,7 +3,6 @@ package api
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
@@ -12,53 +11,14 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
 	"ambivia/core/netlist"
-	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
 )
 
-// open reads a stored circuit with its document and, if one was chosen, its plan.
-func (s *Server) open(ctx context.Context, c store.Circuit) (*circuit.Circuit, *retrofit.Option, error) {
-	doc, err := circuit.Parse(c.Head.Document)
-	if err != nil {
-		return nil, nil, err
-	}
-	if c.CanRedo { // somebody went back: what was confirmed since stays confirmed
-		newest, err := s.store.Newest(ctx, c.ID)
-		if err != nil {
-			return nil, nil, err
-		}
-		last, err := circuit.Parse(newest.Document)
-		if err != nil {
-			return nil, nil, err
-		}
-		doc.KeepGates(last)
-	}
-	switch {
-	case c.Head.Choice == "":
-		return doc, nil, nil
-	case len(c.Head.Planned) == 0: // it came with an archive, whose plans nobody believes
-		option, err := s.offered(ctx, c, doc, c.Head.Choice)
-		return doc, option, err
-	}
-	var option retrofit.Option
-	return doc, &option, json.Unmarshal(c.Head.Planned, &option)
-}
-
-func (s *Server) load(ctx context.Context, id string) (store.Circuit, *circuit.Circuit, *retrofit.Option, error) {
-	c, err := s.store.Circuit(ctx, id)
-	if err != nil {
-		return c, nil, nil, err
-	}
-	doc, option, err := s.open(ctx, c)
-	return c, doc, option, err
-}
-
 // answer makes the answer for a circuit at its head.
 func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
-	doc, option, err := s.open(ctx, c)
+	o, err := s.open(ctx, c)
 	if err != nil {
 		return Circuit{}, err
 	}
@@ -66,11 +26,7 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 	if err != nil {
 		return Circuit{}, err
 	}
-	reading, err := askOnce(ctx, s.desk, fmt.Sprintf("reading %s %d", c.Head.ID, len(doc.Gates)), func(context.Context) (*survey.Reading, error) {
-		out := survey.Read(doc)
-		out.Report.Table = nil // the page asks for one state at a time
-		return out, nil
-	})
+	reading, err := s.reading(ctx, o)
 	if err != nil {
 		return Circuit{}, err
 	}
@@ -84,16 +40,25 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 	}
 	out := Circuit{
 		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.ID, Number: c.Head.Number, Said: c.Head.Said,
-		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *doc, Reading: *reading,
+		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *o.doc(), Reading: *reading,
 	}
-	if option != nil {
-		report := inspect.Check(option.After)
-		after := *option.After
-		option.After = nil
+	if o.option != nil {
+		report := o.option.Compiled().Report()
+		option := o.option.WithoutDocument()
 		option.ID, _, _ = strings.Cut(option.ID, ":") // its devices stand in Kit
-		out.Choice = &Choice{Option: *option, Document: after, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
+		out.Choice = &Choice{Option: option, Document: *o.option.After, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
 	}
 	return out, nil
+}
+
+// reading is what the program says back of a circuit, once for all who ask at the same time.
+func (s *Server) reading(ctx context.Context, o *opened) (*survey.Reading, error) {
+	return askOnce(ctx, s.desk, fmt.Sprintf("reading %s %d", o.Head.ID, len(o.doc().Gates)), func(context.Context) (*survey.Reading, error) {
+		out := survey.Read(o.found)
+		report := *out.Report
+		report.Table, out.Report = nil, &report // the page asks for one state at a time
+		return out, nil
+	})
 }
 
 // CreateCircuit adds an empty circuit to a job.
@@ -149,21 +114,24 @@ func (s *Server) DeleteCircuit(ctx context.Context, r DeleteCircuitRequestObject
 // GetCircuitFile answers with the circuit file.
 func (s *Server) GetCircuitFile(ctx context.Context, r GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error) {
 	c, err := s.store.Circuit(ctx, r.Circuit)
-	name := ""
-	if doc, err := circuit.Parse(c.Head.Document); err == nil {
-		name = doc.Name
+	if err != nil {
+		return nil, err
 	}
-	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document)), Headers: GetCircuitFile200ResponseHeaders{attachment(name, ".json")}}, err
+	name := ""
+	if o, err := s.open(ctx, c); err == nil { // one that cannot be read can be had all the same
+		name = o.doc().Name
+	}
+	return GetCircuitFile200ApplicationoctetStreamResponse{Body: bytes.NewReader(c.Head.Document), ContentLength: int64(len(c.Head.Document)), Headers: GetCircuitFile200ResponseHeaders{attachment(name, ".json")}}, nil
 }
 
 // GetNetlist answers with the circuit as a netlist.
 func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (GetNetlistResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	var b strings.Builder
-	n := electric.New(doc)
+	doc, n := o.doc(), o.found.Network
 	_, err = netlist.Write(&b, doc, n.Volts, n.Keys(n.Initial()))
 	return GetNetlist200TextResponse{Body: b.String(), Headers: GetNetlist200ResponseHeaders{attachment(doc.Name, ".cir")}}, err
 }
@@ -171,13 +139,13 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 // EditCircuit writes one thing that a person noted.
 func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
 	stamp(&r.Body.Edit)
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
 		next, said, err := survey.Apply(doc, r.Body.Edit)
 		if err != nil {
-			return store.Change{}, err
+			return revised{}, err
 		}
 		data, err := circuit.Encode(next)
-		return store.Change{Said: said, Document: data}, err
+		return revised{store.Change{Said: said, Document: data}, next}, err
 	})
 	return EditCircuit200JSONResponse(out), err
 }
@@ -195,21 +163,35 @@ func stamp(e *survey.Edit) {
 	}
 }
 
+// revised is a revision to be written, with its document where that is parsed already.
+type revised struct {
+	store.Change
+	doc *circuit.Circuit
+}
+
 // change appends a revision made by f from the head, if base is the head.
-func (s *Server) change(ctx context.Context, id string, base string, f func(*circuit.Circuit) (store.Change, error)) (Circuit, error) {
-	c, doc, _, err := s.load(ctx, id)
+func (s *Server) change(ctx context.Context, id string, base string, f func(*circuit.Circuit) (revised, error)) (Circuit, error) {
+	o, err := s.load(ctx, id)
 	if err != nil {
 		return Circuit{}, err
 	}
-	if c.Head.ID != base {
+	if o.Head.ID != base {
 		return Circuit{}, s.stale(ctx, id, base)
 	}
-	next, err := f(doc)
+	next, err := f(o.doc())
 	if err != nil {
 		return Circuit{}, err
 	}
 	next.By = who(ctx)
-	return s.moved(ctx, id, base)(s.store.Revise(ctx, id, base, next))
+	written, err := s.store.Revise(ctx, id, base, next.Change)
+	if err == nil && next.doc != nil {
+		h, err := compileHead(next.doc, written.Head)
+		if err != nil {
+			return Circuit{}, err
+		}
+		s.heads.Add(written.Head.ID, h)
+	}
+	return s.moved(ctx, id, base)(written, err)
 }
 
 // moved turns the store's answer to a change into the page's.
@@ -227,7 +209,7 @@ func (s *Server) moved(ctx context.Context, id string, base string) func(store.C
 
 // stale says what changed between the revision that a caller saw and the head.
 func (s *Server) stale(ctx context.Context, id string, base string) error {
-	c, doc, _, err := s.load(ctx, id)
+	o, err := s.load(ctx, id)
 	if err != nil {
 		return err
 	}
@@ -242,11 +224,11 @@ func (s *Server) stale(ctx context.Context, id string, base string) error {
 	if err != nil {
 		return err
 	}
-	changed := circuit.Diff(was, doc)
-	if old.Choice != c.Head.Choice {
+	changed := circuit.Diff(was, o.doc())
+	if old.Choice != o.Head.Choice {
 		changed = append(changed, "the chosen plan changed")
 	}
-	return &staleError{"the circuit", c.Head.ID, changed}
+	return &staleError{"the circuit", o.Head.ID, changed}
 }
 
 // Undo goes back one revision.
@@ -259,17 +241,6 @@ func (s *Server) Undo(ctx context.Context, r UndoRequestObject) (UndoResponseObj
 func (s *Server) Redo(ctx context.Context, r RedoRequestObject) (RedoResponseObject, error) {
 	out, err := s.moved(ctx, r.Circuit, r.Body.Base)(s.store.Redo(ctx, r.Circuit, r.Body.Base))
 	return Redo200JSONResponse(out), err
-}
-
-// version returns the circuit as found, or as planned.
-func version(v Version, doc *circuit.Circuit, option *retrofit.Option) (*circuit.Circuit, error) {
-	if v != Planned {
-		return doc, nil
-	}
-	if option == nil {
-		return nil, &problemError{http.StatusNotFound, "no-choice", "of", "no plan is chosen for this circuit"}
-	}
-	return option.After, nil
 }
 
 // conditions reads what a person has done to the circuit for a while.
@@ -298,18 +269,19 @@ func conditions(c *Conditions) (electric.Conditions, error) {
 
 // Press presses a control, or looks at a state.
 func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponseObject, error) {
-	_, doc, option, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	if doc, err = version(r.Body.Of, doc, option); err != nil {
+	shown, err := o.at(r.Body.Of)
+	if err != nil {
 		return nil, err
 	}
 	under, err := conditions(r.Body.Under)
 	if err != nil {
 		return nil, err
 	}
-	n := electric.NewUnder(doc, under)
+	n := electric.NewUnder(shown.Doc, under)
 	state, ok := n.StateOf(r.Body.State)
 	if !ok {
 		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-state", "state", "the circuit has no such state"}

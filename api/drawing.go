@@ -3,72 +3,66 @@ package api
 import (
 	"bytes"
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
 	"time"
 
-	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
-	"ambivia/store"
 )
 
 // Diagram draws the circuit as found or as planned, both in the same places.
 func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
-	stored, doc, option, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
+	option := o.option
 	if id := r.Params.Option; id != nil {
-		if option, err = s.offer(ctx, stored, doc, *id); err != nil {
+		if option, err = s.offer(ctx, o, *id); err != nil {
 			return nil, err
 		}
 	}
-	drawn, err := version(r.Params.Of, doc, option)
-	if err != nil {
-		return nil, err
+	doc := o.doc()
+	show := diagram.Show{View: diagram.Wiring, Found: o.found, Title: doc.Name + ": as found", AsPlanned: r.Params.Of == Planned}
+	if r.Params.View != nil {
+		show.View = diagram.View(*r.Params.View)
 	}
-	title, frame := doc.Name+": as found", diagram.Layout(doc)
-	var changed []circuit.End
-	if option != nil {
-		frame = diagram.Layout(doc, option.After)
+	if r.Params.Box != nil {
+		show.View, show.Box = diagram.OneBox, *r.Params.Box
+	}
+	switch {
+	case option != nil:
+		show.Planned = option.Compiled()
 		if r.Params.Compare != nil && *r.Params.Compare {
-			for _, c := range option.Changes {
-				changed = append(changed, c.End)
-			}
+			show.Moved = option.Moved()
 		}
-		if r.Params.Of == Planned {
-			title = doc.Name + ": " + option.Title
+		if show.AsPlanned {
+			show.Title = doc.Name + ": " + option.Title
 		}
+	case show.AsPlanned:
+		return nil, errNoChoice("of")
 	}
-	scene := frame.Draw(drawn, title, changed)
-	switch view := r.Params.View; { // any other is the whole wiring
-	case view != nil && *view == "line":
-		scene = diagram.Schematic(drawn, title)
-	case view != nil && *view == "difference":
-		scene = frame.Difference(drawn, title, changed)
+	scene, err := show.Scene()
+	if errors.Is(err, diagram.ErrNoBox) {
+		return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
 	}
 	if r.Params.Option != nil {
 		scene.DisableControls() // an option is looked at; what is chosen can be switched
 	}
-	if box := r.Params.Box; box != nil {
-		if drawn.Box(*box) == nil {
-			return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
-		}
-		scene = diagram.Front(drawn, *box, changed)
-	}
 	var b bytes.Buffer
 	if r.Params.File != nil && *r.Params.File {
-		job, err := s.store.Job(ctx, stored.Job)
+		job, err := s.store.Job(ctx, o.Job)
 		if err != nil {
 			return nil, err
 		}
-		say := inspect.TermsFor(drawn)
-		err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: doc.Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(stored.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
+		say := o.found.Terms()
+		err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: doc.Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(o.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
 		return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
 	}
 	if err := scene.SVG(&b); err != nil {
@@ -78,19 +72,29 @@ func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramRe
 }
 
 // chosen is the procedure of a circuit's chosen plan.
-func (s *Server) chosen(ctx context.Context, id string) (store.Circuit, *procedure.Procedure, error) {
-	c, doc, option, err := s.load(ctx, id)
+func (s *Server) chosen(ctx context.Context, id string) (*opened, *procedure.Procedure, error) {
+	o, err := s.load(ctx, id)
 	if err != nil {
-		return c, nil, err
+		return nil, nil, err
 	}
-	if option == nil {
-		return c, nil, &problemError{http.StatusUnprocessableEntity, "no-choice", "", "no plan is chosen for this circuit yet"}
+	if o.option == nil {
+		return nil, nil, errNoChoice("")
 	}
 	own, _, _, err := s.ownDevices(ctx)
 	if err != nil {
-		return c, nil, err
+		return nil, nil, err
 	}
-	return c, procedure.For(doc, option, device.NewLibrary(own)), nil
+	return o, procedure.For(o.found, o.option, device.NewLibrary(own)), nil
+}
+
+// errNoChoice says that a circuit has no plan: that there is nothing to see at a place of the request,
+// or nothing to work out.
+func errNoChoice(place string) error {
+	status := http.StatusUnprocessableEntity
+	if place != "" {
+		status = http.StatusNotFound
+	}
+	return &problemError{status, "no-choice", place, "no plan is chosen for this circuit yet"}
 }
 
 // Procedure lists the steps of the chosen plan, or the way back, with what it takes.
@@ -119,15 +123,16 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 
 // Paper writes a document for the printer.
 func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	job, err := s.store.Job(ctx, c.Job)
+	doc := o.doc()
+	job, err := s.store.Job(ctx, o.Job)
 	if err != nil {
 		return nil, err
 	}
-	info := pdf.Info{Job: job.Name, Circuit: doc.Name, Revision: c.Head.Number, Date: time.Now()}
+	info := pdf.Info{Job: job.Name, Circuit: doc.Name, Revision: o.Head.Number, Date: time.Now()}
 	size := pdf.SizeFor(doc)
 	if r.Params.Size != nil {
 		size = pdf.Size(*r.Params.Size)
@@ -140,7 +145,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	}
 	var b bytes.Buffer
 	if r.Sheet == "drawings" {
-		err = pdf.Drawings(&b, doc, info, size)
+		err = pdf.Drawings(&b, o.found, info, size)
 		return paperNamed(&b, doc.Name, r.Sheet), err
 	}
 	_, p, err := s.chosen(ctx, r.Circuit)
@@ -152,7 +157,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 		err = pdf.Labels(&b, p, info, size)
 	case "planned":
 		info.Circuit += ", as planned"
-		err = pdf.Drawings(&b, p.After, info, size)
+		err = pdf.Drawings(&b, p.Planned, info, size)
 	default:
 		err = pdf.Order(&b, p, info, size)
 	}

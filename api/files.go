@@ -101,11 +101,11 @@ func toPhoto(p store.Photo) Photo {
 
 // AddPhoto keeps a photograph of a box.
 func (s *Server) AddPhoto(ctx context.Context, r AddPhotoRequestObject) (AddPhotoResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	if doc.Box(r.Box) == nil {
+	if o.doc().Box(r.Box) == nil {
 		return nil, &problemError{http.StatusNotFound, "not-found", "box", fmt.Sprintf("there is no box %q; it may have been removed", r.Box)}
 	}
 	data, err := io.ReadAll(r.Body)

@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
+	"ambivia/core/inspect"
 	"ambivia/store"
 )
 
@@ -39,7 +40,7 @@ func (s *Server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (G
 		return nil, err
 	}
 	var b bytes.Buffer
-	scene := diagram.Layout(doc).Draw(doc, fmt.Sprintf("%s: revision %d", doc.Name, rev.Number), nil)
+	scene := diagram.Layout(doc).Draw(inspect.Compile(doc), fmt.Sprintf("%s: revision %d", doc.Name, rev.Number), nil)
 	scene.DisableControls()
 	err = scene.SVG(&b)
 	return GetRevision200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
@@ -55,8 +56,8 @@ func (s *Server) GoBackTo(ctx context.Context, r GoBackToRequestObject) (GoBackT
 	if _, err := circuit.Parse(rev.Document); err != nil {
 		return nil, err
 	}
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*circuit.Circuit) (store.Change, error) {
-		return store.Change{Said: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Said), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*circuit.Circuit) (revised, error) {
+		return revised{store.Change{Said: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Said), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil}, nil
 	})
 	return GoBackTo200JSONResponse(out), err
 }

@@ -84,15 +84,10 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 	return out, nil
 }
 
-// maxTold bounds how many revisions' summaries are remembered.
-const maxTold = 20_000
-
 // summary says in a line what a circuit is. A revision never changes, so what was
 // said of it once is remembered.
 func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
-	s.mu.Lock()
-	told, known := s.told[c.Head.ID]
-	s.mu.Unlock()
+	told, known := s.told.Get(c.Head.ID)
 	if known {
 		return told, nil
 	}
@@ -110,11 +105,6 @@ func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 		Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),
 		Verdict: verdict, Chosen: c.Head.Choice != "",
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if len(s.told) >= maxTold {
-		clear(s.told)
-	}
-	s.told[c.Head.ID] = told
+	s.told.Add(c.Head.ID, told)
 	return told, nil
 }

@@ -13,19 +13,11 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
-	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/store"
-)
-
-// keptPlans and keptOffers bound how many plans, and options with the documents that they become,
-// are remembered: they are made again when asked for.
-const (
-	keptPlans  = 24
-	keptOffers = 16
 )
 
 // ask reads what is wished for a circuit, and everybody's own devices; key is what both were made of.
@@ -73,24 +65,20 @@ func (s *Server) ownDevices(ctx context.Context) (own []device.Device, versions 
 }
 
 // plan is the plan of a circuit at its head, remembered.
-func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit) (*retrofit.Result, error) {
-	ask, key, err := s.ask(ctx, c.ID)
+func (s *Server) plan(ctx context.Context, o *opened) (*retrofit.Result, error) {
+	ask, key, err := s.ask(ctx, o.ID)
 	if err != nil {
 		return nil, err
 	}
-	key = fmt.Sprintf("%s/%s/%s", c.ID, c.Head.ID, key)
-	s.mu.Lock()
-	answer := s.plans[key]
-	s.mu.Unlock()
-	if answer != nil {
+	key = fmt.Sprintf("%s/%s/%s", o.ID, o.Head.ID, key)
+	if answer, known := s.plans.Get(key); known {
 		return answer, nil
 	}
-	wanted := ask
-	answer, err = askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Result, error) {
-		answer, err := procedure.Plan(ctx, doc, wanted)
+	answer, err := askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Result, error) {
+		answer, err := procedure.Plan(ctx, o.found, ask)
 		if err == nil {
 			for i := range answer.Options { // a document for each would be more than is asked for
-				answer.Options[i].After = nil
+				answer.Options[i] = answer.Options[i].WithoutDocument()
 			}
 		}
 		return answer, err
@@ -98,70 +86,59 @@ func (s *Server) plan(ctx context.Context, c store.Circuit, doc *circuit.Circuit
 	if err != nil {
 		return nil, err
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if len(s.plans) >= keptPlans {
-		clear(s.plans)
-	}
-	s.plans[key] = answer
+	s.plans.Add(key, answer)
 	return answer, nil
 }
 
 // offered is one option of a circuit by itself, with its document, remembered; nil where there is none.
-func (s *Server) offered(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
+func (s *Server) offered(ctx context.Context, c *opened, id string) (*retrofit.Option, error) {
 	ask, key, err := s.ask(ctx, c.ID)
 	if err != nil {
 		return nil, err
 	}
 	key = fmt.Sprintf("%s/%s/%s/%s", c.ID, c.Head.ID, id, key)
-	s.mu.Lock()
-	option := s.offers[key]
-	s.mu.Unlock()
-	if option == nil {
-		option, err = askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(doc, ask, id), nil })
-		if option == nil || err != nil {
-			return nil, err
-		}
+	if option, known := s.offers.Get(key); known {
+		return option, nil
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if len(s.offers) >= keptOffers {
-		clear(s.offers)
+	option, err := askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(c.found, ask, id), nil })
+	if option == nil || err != nil {
+		return nil, err
 	}
-	s.offers[key] = option
-	o := *option // whoever asks may leave parts out
-	return &o, nil
+	option.Compiled()
+	s.offers.Add(key, option)
+	return option, nil
 }
 
 // offer is one option of a circuit's plan with its document, judged among the others.
-func (s *Server) offer(ctx context.Context, c store.Circuit, doc *circuit.Circuit, id string) (*retrofit.Option, error) {
-	answer, err := s.plan(ctx, c, doc)
+func (s *Server) offer(ctx context.Context, c *opened, id string) (*retrofit.Option, error) {
+	answer, err := s.plan(ctx, c)
 	if err != nil {
 		return nil, err
 	}
-	o, err := s.offered(ctx, c, doc, id)
+	o, err := s.offered(ctx, c, id)
 	switch {
 	case err != nil:
 		return nil, err
 	case o == nil:
-		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+		return nil, errUnknownOption
 	}
 	for _, listed := range answer.Options {
 		if listed.ID == id && listed.Feasible {
-			listed.After = o.After
-			return &listed, nil
+			return listed.With(o), nil
 		}
 	}
 	return o, nil
 }
 
+var errUnknownOption = &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+
 // Plan lists the options, without the documents that they would become.
 func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	answer, err := s.plan(ctx, c, doc)
+	answer, err := s.plan(ctx, o)
 	if err != nil {
 		return nil, err
 	}
@@ -172,18 +149,15 @@ func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObj
 
 // ShowOption returns one option with what each box would hold afterwards.
 func (s *Server) ShowOption(ctx context.Context, r ShowOptionRequestObject) (ShowOptionResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	c, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	found, err := s.offer(ctx, c, doc, r.Option)
+	o, err := s.offer(ctx, c, r.Option)
 	if err != nil {
 		return nil, err
 	}
-	o := *found
-	strip := survey.Strip(o.After, electric.New(o.After).Roles())
-	o.After = nil
-	return ShowOption200JSONResponse{Option: o, Strip: strip}, nil
+	return ShowOption200JSONResponse{Option: o.WithoutDocument(), Strip: survey.Strip(o.After, o.Compiled().Roles())}, nil
 }
 
 // Choose writes the choice of an option, or takes it back, as a revision.
@@ -192,22 +166,22 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 	if err != nil {
 		return nil, err
 	}
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
 		data, err := circuit.Encode(doc)
 		if err != nil || r.Body.Option == "" {
-			return store.Change{Said: "Choice taken back", Document: data}, err
+			return revised{store.Change{Said: "Choice taken back", Document: data}, doc}, err
 		}
-		if o := procedure.Offer(doc, ask, r.Body.Option); o != nil {
+		if o := procedure.Offer(inspect.Compile(doc), ask, r.Body.Option); o != nil {
 			planned, err := json.Marshal(o)
-			return store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, err
+			return revised{store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, doc}, err
 		}
-		return store.Change{}, &problemError{http.StatusUnprocessableEntity, "unknown-option", "option", "the plan offers no such option for this circuit"}
+		return revised{}, errUnknownOption
 	})
 	return Choose200JSONResponse(out), err
 }
 
 func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, error) {
-	_, doc, _, err := s.load(ctx, id)
+	o, err := s.load(ctx, id)
 	if err != nil {
 		return WishesAnswer{}, err
 	}
@@ -219,7 +193,7 @@ func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, err
 	for _, role := range retrofit.FixableRoles {
 		out.Fixable = append(out.Fixable, string(role))
 	}
-	say := inspect.TermsFor(doc)
+	say := o.found.Terms()
 	for _, w := range retrofit.WishWords {
 		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})
 	}

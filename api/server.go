@@ -22,6 +22,7 @@ import (
 
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
@@ -44,9 +45,11 @@ type Server struct {
 	log      *slog.Logger
 	hosts    []string
 	mu       sync.Mutex
-	told     map[string]CircuitSummary // by revision
-	plans    map[string]*retrofit.Result
-	offers   map[string]*retrofit.Option
+	told     *lru.Cache[string, CircuitSummary]   // by revision
+	heads    *lru.Cache[string, *head]            // by revision
+	traced   *lru.Cache[string, *standing]        // by circuit
+	plans    *lru.Cache[string, *retrofit.Result] // by revision, wishes and devices
+	offers   *lru.Cache[string, *retrofit.Option] // likewise, and by option
 	desk     *desk
 	contract routers.Router
 	followed sync.Map // by the key of a tree of tests that is being followed: how many tests it has
@@ -62,7 +65,10 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	if err != nil {
 		panic("api: the embedded contract is unusable: " + err.Error())
 	}
-	server := &Server{store: s, log: log, hosts: hosts, told: map[string]CircuitSummary{}, plans: map[string]*retrofit.Result{}, offers: map[string]*retrofit.Option{}, contract: routes}
+	server := &Server{store: s, log: log, hosts: hosts, contract: routes,
+		told: newCache[CircuitSummary](keptOfJobs), heads: newCache[*head](keptHeads), traced: newCache[*standing](keptTraced),
+		plans: newCache[*retrofit.Result](keptPlans), offers: newCache[*retrofit.Option](keptOffers),
+	}
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
@@ -83,6 +89,15 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 		server.refuse(c, &problemError{http.StatusMethodNotAllowed, "method", "", "this address does not take that method"})
 	})
 	return engine
+}
+
+// newCache keeps so many of what was asked for last.
+func newCache[T any](size int) *lru.Cache[string, T] {
+	c, err := lru.New[string, T](size)
+	if err != nil {
+		panic("api: " + err.Error()) // a size that is not above 0
+	}
+	return c
 }
 
 // Listen opens the loopback address, or says in one line what to do.

@@ -41,18 +41,24 @@ func tooLong(err error) error {
 
 // Trace says what the walls may hide, and which test to make next.
 func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	told, err := askOnce(ctx, s.desk, fmt.Sprintf("trace %s %s", c.Head.ID, prefer), func(ctx context.Context) (*trace.Result, error) { return trace.Trace(ctx, doc, prefer) })
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("trace %s %s", o.Head.ID, prefer), func(ctx context.Context) (*trace.Result, error) {
+		t, err := s.tracer(ctx, o)
+		if err != nil {
+			return nil, err
+		}
+		return t.Result(ctx, prefer)
+	})
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	say := inspect.TermsFor(doc)
+	doc, say := o.doc(), o.found.Terms()
 	out := Trace200JSONResponse{
 		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Look: told.Look, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
@@ -109,20 +115,20 @@ func valid(doc *circuit.Circuit, test circuit.Observation) error {
 
 // PreviewTest says what a test chosen by hand would tell.
 func (s *Server) PreviewTest(ctx context.Context, r PreviewTestRequestObject) (PreviewTestResponseObject, error) {
-	_, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	if err := valid(doc, *r.Body); err != nil {
+	if err := valid(o.doc(), *r.Body); err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
-	next, err := trace.Preview(ctx, doc, *r.Body)
+	t, err := s.tracer(ctx, o)
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	return PreviewTest200JSONResponse(*next), nil
+	return PreviewTest200JSONResponse(*t.Preview(*r.Body)), nil
 }
 
 // settling are those of the schools that settle a circuit.
@@ -138,15 +144,19 @@ func settling(schools map[string]*trace.Operations) map[string]trace.Operations 
 
 // TraceAhead forecasts the breaker operations where that takes longer than the answer waits for.
 func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (TraceAheadResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	told, err := askOnce(ctx, s.desk, fmt.Sprintf("ahead %s %s", c.Head.ID, prefer), func(ctx context.Context) (TraceAhead200JSONResponse, error) {
-		ahead, schools, err := trace.Forecast(ctx, doc, prefer)
+	told, err := askOnce(ctx, s.desk, fmt.Sprintf("ahead %s %s", o.Head.ID, prefer), func(ctx context.Context) (TraceAhead200JSONResponse, error) {
+		t, err := s.tracer(ctx, o)
+		if err != nil {
+			return TraceAhead200JSONResponse{}, err
+		}
+		ahead, schools, err := t.Forecast(ctx, prefer)
 		return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, err
 	})
 	if err != nil {
@@ -157,21 +167,21 @@ func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (Tra
 
 // TraceTree follows every reading of every next test to the end.
 func (s *Server) TraceTree(ctx context.Context, r TraceTreeRequestObject) (TraceTreeResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, treeTime)
 	defer cancel()
 	prefer := preferred(r.Params.Prefer)
-	key := treeKey(c, prefer)
+	key := treeKey(o.Circuit, prefer)
 	root, err := askOnce(ctx, s.desk, key, func(ctx context.Context) (*trace.Node, error) {
 		defer s.followed.Delete(key)
-		t, err := trace.New(ctx, doc)
+		t, err := s.tracer(ctx, o)
 		if err != nil {
 			return nil, err
 		}
-		say := inspect.TermsFor(doc)
+		say := o.found.Terms()
 		return t.Tree(ctx, prefer, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(tests int) { s.followed.Store(key, tests) })
 	})
 	if err != nil {
@@ -199,38 +209,39 @@ func (s *Server) TraceFollowed(ctx context.Context, r TraceFollowedRequestObject
 
 // RecordTraced makes the traced circuit the circuit of record.
 func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) (RecordTracedResponseObject, error) {
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (store.Change, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
 		t, err := trace.New(ctx, doc)
 		if err != nil {
-			return store.Change{}, err
+			return revised{}, err
 		}
 		done, err := t.Done(ctx)
 		if err != nil {
-			return store.Change{}, tooLong(err)
+			return revised{}, tooLong(err)
 		}
 		if !done {
-			return store.Change{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", "not everything that can be seen is certain yet"}
+			return revised{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", "not everything that can be seen is certain yet"}
 		}
 		whole := t.Circuit()
 		if err := circuit.Recheck(whole); err != nil {
-			return store.Change{}, err
+			return revised{}, err
 		}
 		data, err := circuit.Encode(whole)
-		return store.Change{Said: "Traced circuit made the record", Document: data}, err
+		return revised{store.Change{Said: "Traced circuit made the record", Document: data}, nil}, err
 	})
 	return RecordTraced200JSONResponse(out), err
 }
 
 // HideCircuit hides a circuit behind walls, as a circuit of its own to practise on.
 func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (HideCircuitResponseObject, error) {
-	c, doc, _, err := s.load(ctx, r.Circuit)
+	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	if inspect.Check(doc).Verdict != inspect.Works {
+	if o.found.Report().Verdict != inspect.Works {
 		return nil, &problemError{http.StatusUnprocessableEntity, "not-sound", "", "only a circuit that works can be hidden to practise on"}
 	}
 	seed := rand.Uint64() >> 1
+	doc := o.doc()
 	h, err := house.New(doc, seed, nil)
 	if err != nil {
 		return nil, &problemError{http.StatusUnprocessableEntity, "not-hidden", "", err.Error()}
@@ -241,7 +252,7 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.CreateHouse(ctx, c.Job, store.Change{Said: "House hidden", By: who(ctx), Document: data}, store.House{Document: c.Head.Document, Seed: seed})
+	made, err := s.store.CreateHouse(ctx, o.Job, store.Change{Said: "House hidden", By: who(ctx), Document: data}, store.House{Document: o.Head.Document, Seed: seed})
 	if err != nil {
 		return nil, err
 	}
@@ -258,8 +269,8 @@ func short(name string) string {
 }
 
 // hidden opens a circuit and the hidden house that answers its tests.
-func (s *Server) hidden(ctx context.Context, id string) (*circuit.Circuit, *house.House, error) {
-	_, seen, _, err := s.load(ctx, id)
+func (s *Server) hidden(ctx context.Context, id string) (*opened, *house.House, error) {
+	seen, err := s.load(ctx, id)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -280,10 +291,11 @@ func (s *Server) hidden(ctx context.Context, id string) (*circuit.Circuit, *hous
 
 // AskHouse lets the hidden house answer a test.
 func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHouseResponseObject, error) {
-	doc, h, err := s.hidden(ctx, r.Circuit)
+	o, h, err := s.hidden(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
+	doc := o.doc()
 	if err := valid(doc, *r.Body); err != nil {
 		return nil, err
 	}
@@ -297,17 +309,21 @@ func (s *Server) AskHouse(ctx context.Context, r AskHouseRequestObject) (AskHous
 
 // CompareHouse says what of the record of a hidden house is right.
 func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) (CompareHouseResponseObject, error) {
-	doc, h, err := s.hidden(ctx, r.Circuit)
+	o, h, err := s.hidden(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	ctx, cancel := context.WithTimeout(ctx, traceTime)
 	defer cancel()
-	told, err := trace.Trace(ctx, doc, trace.Dead)
+	t, err := s.tracer(ctx, o)
 	if err != nil {
 		return nil, tooLong(err)
 	}
-	say := inspect.TermsFor(doc)
+	told, err := t.Result(ctx, trace.Dead)
+	if err != nil {
+		return nil, tooLong(err)
+	}
+	say := o.found.Terms()
 	right, wrong := h.Compare(told.Certain())
 	out := CompareHouse200JSONResponse{Ends: right + len(wrong), Right: right, Wrong: []string{}}
 	for _, x := range wrong {

@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"ambivia/core/diagram"
+	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -71,11 +72,11 @@ var svgText = regexp.MustCompile(`<(?:text|title|desc)[^>]*>([^<]*)<`)
 func TestWordsOfThePractice(t *testing.T) {
 	for _, job := range Jobs() {
 		for _, c := range job.Circuits {
-			was := survey.Read(c).Report
+			was := survey.Read(inspect.Compile(c)).Report
 			for _, p := range practice.All() {
 				doc := c.Clone()
 				doc.Practice = p.ID
-				reading := survey.Read(doc)
+				reading := survey.Read(inspect.Compile(doc))
 				if now := reading.Report; fmt.Sprint(now.Roles) != fmt.Sprint(was.Roles) || now.States != was.States || fmt.Sprint(now.Controls) != fmt.Sprint(was.Controls) {
 					t.Errorf("%s: switching to %s changes what the circuit does", c.Name, p.ID)
 				}
@@ -88,7 +89,7 @@ func TestWordsOfThePractice(t *testing.T) {
 						continue
 					}
 					drawn[o.Strategy] = true
-					work := procedure.For(doc, &o, nil)
+					work := procedure.For(inspect.Compile(doc), &o, nil)
 					back, err := work.Back(len(work.Steps))
 					if err != nil {
 						t.Fatal(err)
@@ -96,11 +97,11 @@ func TestWordsOfThePractice(t *testing.T) {
 					for _, x := range []any{work.Steps, work.Materials(), work.Rooms(), work.Labels(), back.Steps} {
 						texts = append(texts, said(t, x)...)
 					}
-					if err := diagram.Schematic(o.After, "x").SVG(&b); err != nil {
+					if err := diagram.Schematic(inspect.Compile(o.After), "x").SVG(&b); err != nil {
 						t.Fatal(err)
 					}
 				}
-				if err := diagram.Layout(doc).Draw(doc, "x", nil).SVG(&b); err != nil {
+				if err := diagram.Layout(doc).Draw(inspect.Compile(doc), "x", nil).SVG(&b); err != nil {
 					t.Fatal(err)
 				}
 				for _, m := range svgText.FindAllStringSubmatch(b.String(), -1) {

@@ -14,6 +14,7 @@ import (
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/store"
@@ -209,7 +210,7 @@ func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole,
 			if err != nil {
 				return nil, err
 			}
-			if o := procedure.Offer(doc, ask, r.Choice); o == nil {
+			if o := procedure.Offer(inspect.Compile(doc), ask, r.Choice); o == nil {
 				j.Lost = append(j.Lost, fmt.Sprintf("%s: the plan that was chosen (%s) is not offered for this circuit; choose one anew.", doc.Name, r.Choice))
 				p.Choice = ""
 			} else if p.Planned, err = json.Marshal(o); err != nil {

@@ -10,6 +10,7 @@ import (
 
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
+	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/exchange"
@@ -61,13 +62,13 @@ func TestToAnotherProgram(t *testing.T) {
 	}
 	ask := retrofit.Request{Library: device.NewLibrary([]device.Device{own})}
 	var chosen *retrofit.Option
-	answer, err := procedure.Plan(context.Background(), doc, ask)
+	answer, err := procedure.Plan(context.Background(), inspect.Compile(doc), ask)
 	if err != nil {
 		t.Fatal(err)
 	}
 	for _, o := range answer.Options {
 		if chosen == nil && strings.HasPrefix(o.ID, retrofit.SensingSwitch) {
-			chosen = procedure.Offer(doc, ask, o.ID+":shed-sensor")
+			chosen = procedure.Offer(inspect.Compile(doc), ask, o.ID+":shed-sensor")
 		}
 	}
 	if chosen == nil {

@@ -27,7 +27,7 @@ type sheet struct {
 
 // views are what draw draws, with what they are.
 var views = []struct{ id, text string }{
-	{"wiring", "every conductor"}, {"line", "in one line"}, {"box", "one box from the front"}, {"difference", "what an option changes"},
+	{string(diagram.Wiring), "every conductor"}, {string(diagram.OneLine), "in one line"}, {string(diagram.OneBox), "one box from the front"}, {string(diagram.Difference), "what an option changes"},
 	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, .pdf"},
 }
 
@@ -99,9 +99,13 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 		return fmt.Errorf("--paper %s: the sizes are a4 and letter", s.paper)
 	}
 	info := pdf.Info{Job: s.job, Circuit: c.Name, Date: time.Now()}
+	show := diagram.Show{View: diagram.View(view), Box: s.box, Title: c.Name}
 	shown := c
 	if p != nil {
+		show.Found, show.Planned, show.AsPlanned, show.Moved = p.Found, p.Planned, true, p.Option.Moved()
 		shown = p.After
+	} else {
+		show.Found = inspect.Compile(c)
 	}
 	switch {
 	case !slices.ContainsFunc(views, func(v struct{ id, text string }) bool { return v.id == view }):
@@ -114,42 +118,20 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 		return pdf.Order(w, p, info, size)
 	case view == "labels":
 		return pdf.Labels(w, p, info, size)
+	case view == "drawings" && p != nil:
+		return pdf.Drawings(w, p.Planned, info, size)
 	case view == "drawings":
-		shown.Name = c.Name
-		return pdf.Drawings(w, shown, info, size)
+		return pdf.Drawings(w, show.Found, info, size)
 	}
-	scene, err := s.scene(view, c, shown, p)
+	scene, err := show.Scene()
 	if err != nil {
-		return err
+		return fmt.Errorf("--box %s: %w", s.box, err)
 	}
 	if kind == ".pdf" {
 		return pdf.Scene(w, shown, scene, info, size)
 	}
 	say := inspect.TermsFor(shown)
 	return scene.File(w, diagram.Block{Job: s.job, Circuit: c.Name, Date: info.Date.Format(time.DateOnly), Cautions: say.Caution + " " + say.WhoMay})
-}
-
-func (s *sheet) scene(view string, c, shown *circuit.Circuit, p *procedure.Procedure) (*diagram.Scene, error) {
-	var moved []circuit.End
-	frame := diagram.Layout(c)
-	if p != nil {
-		frame = diagram.Layout(c, shown)
-		for _, x := range p.Option.Changes {
-			moved = append(moved, x.End)
-		}
-	}
-	switch view {
-	case "line":
-		return diagram.Schematic(shown, c.Name), nil
-	case "box":
-		if shown.Box(s.box) == nil {
-			return nil, fmt.Errorf("--box %s: the circuit has no such box", s.box)
-		}
-		return diagram.Front(shown, s.box, moved), nil
-	case "difference":
-		return frame.Difference(shown, c.Name, moved), nil
-	}
-	return frame.Draw(shown, c.Name, moved), nil
 }
 
 func stepsCommand() *cobra.Command {
@@ -196,9 +178,10 @@ func (f *planFiles) procedure(path string, c *circuit.Circuit, option string) (*
 	if err != nil {
 		return nil, err
 	}
-	o := procedure.Offer(c, ask, option)
+	found := inspect.Compile(c)
+	o := procedure.Offer(found, ask, option)
 	if o == nil {
 		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
 	}
-	return procedure.For(c, o, ask.Library), nil
+	return procedure.For(found, o, ask.Library), nil
 }

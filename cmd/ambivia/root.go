@@ -140,7 +140,7 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			answer, err := procedure.Plan(cmd.Context(), c, ask)
+			answer, err := procedure.Plan(cmd.Context(), inspect.Compile(c), ask)
 			if err != nil {
 				return err
 			}

@@ -33,11 +33,11 @@ func traceCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			t, err := trace.New(cmd.Context(), c)
+			if err != nil {
+				return oneLine(args[0], err)
+			}
 			if tree {
-				t, err := trace.New(cmd.Context(), c)
-				if err != nil {
-					return oneLine(args[0], err)
-				}
 				say := inspect.TermsFor(c)
 				root, err := t.Tree(cmd.Context(), p, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(nodes int) {
 					if nodes%50 == 0 {
@@ -49,12 +49,12 @@ func traceCommand() *cobra.Command {
 				}
 				return printJSON(cmd.OutOrStdout(), root)
 			}
-			r, err := trace.Trace(cmd.Context(), c, p)
+			r, err := t.Result(cmd.Context(), p)
 			if err != nil {
 				return oneLine(args[0], err)
 			}
 			if r.Ahead == nil && r.Contradiction == nil {
-				if r.Ahead, r.Schools, err = trace.Forecast(cmd.Context(), c, p); err != nil {
+				if r.Ahead, r.Schools, err = t.Forecast(cmd.Context(), p); err != nil {
 					return oneLine(args[0], err)
 				}
 			}

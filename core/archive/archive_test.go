@@ -18,6 +18,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
+	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
@@ -34,7 +35,7 @@ func job(t *testing.T) *archive.Job {
 	var offer *retrofit.Option
 	for _, o := range retrofit.Plan(first).Options {
 		if o.Feasible && offer == nil {
-			offer = procedure.Offer(first, wanted, o.ID)
+			offer = procedure.Offer(inspect.Compile(first), wanted, o.ID)
 		}
 	}
 	if offer == nil {

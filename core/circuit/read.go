@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"strconv"
+	"sync/atomic"
 )
 
 // Limits for what comes from outside.
@@ -29,8 +30,15 @@ func Read(r io.Reader) (*Circuit, error) {
 // byteOrderMark stands at the start of files that some editors write; it says nothing.
 var byteOrderMark = []byte("\xef\xbb\xbf")
 
+var parses atomic.Int64
+
+// Parses counts the documents that were parsed since the program began: what answers one question
+// should parse each once.
+func Parses() int64 { return parses.Load() }
+
 // Parse is [Read] for a file that is in memory already.
 func Parse(data []byte) (*Circuit, error) {
+	parses.Add(1)
 	if len(data) > MaxBytes {
 		return nil, fail(CodeTooLarge, "", 0, "the file is larger than %d MiB, the limit for a circuit", MaxBytes>>20)
 	}
@@ -64,18 +72,24 @@ func Parse(data []byte) (*Circuit, error) {
 // Recheck holds a circuit that was changed in memory to all that [Read] holds a
 // file to, the schema included. The error is an [*Error].
 func Recheck(c *Circuit) error {
+	_, err := Reread(c)
+	return err
+}
+
+// Reread is [Recheck], and returns the circuit as it is read when it is written now.
+func Reread(c *Circuit) (*Circuit, error) {
 	data, err := json.Marshal(c)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	_, err = Parse(data)
+	read, err := Parse(data)
 	var e *Error
 	if errors.As(err, &e) {
 		for i := range e.Problems {
 			e.Problems[i].Line = 0 // there is no file whose lines could be meant
 		}
 	}
-	return err
+	return read, err
 }
 
 // Write writes the circuit as an indented file with a closing newline.

@@ -13,6 +13,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -154,9 +155,9 @@ func TestScenes(t *testing.T) {
 			}
 		}
 		frame := Layout(c, versions[1:]...)
-		first := frame.Draw(c, name, nil)
+		first := frame.Draw(inspect.Compile(c), name, nil)
 		for k, v := range versions {
-			s := frame.Draw(v, name, nil)
+			s := frame.Draw(inspect.Compile(v), name, nil)
 			check(t, fmt.Sprintf("%s, version %d", name, k), s)
 			if fmt.Sprint(s.Rooms[:len(first.Rooms)]) != fmt.Sprint(first.Rooms) || fmt.Sprint(s.Sheaths) != fmt.Sprint(first.Sheaths) {
 				t.Errorf("%s: version %d moved boxes or cables", name, k)
@@ -171,7 +172,7 @@ func TestScenes(t *testing.T) {
 	twice := 0
 	for n := 2; n <= 6; n++ { // two lights in one row of boxes
 		c := circuittest.Doubled(n)
-		s := Layout(c).Draw(c, "x", nil)
+		s := Layout(c).Draw(inspect.Compile(c), "x", nil)
 		check(t, fmt.Sprintf("two lights, %d controls each", n), s)
 		twice += crossings(s.Wires)
 	}
@@ -191,7 +192,7 @@ const mostCrossings = 22.0
 func recabled(t *testing.T, name string, before, after *circuit.Circuit) {
 	t.Helper()
 	frame := Layout(before, after)
-	was, now := frame.Draw(before, name, nil), frame.Draw(after, name, nil)
+	was, now := frame.Draw(inspect.Compile(before), name, nil), frame.Draw(inspect.Compile(after), name, nil)
 	check(t, name, was)
 	check(t, name, now)
 	if fmt.Sprint(was.Rooms) != fmt.Sprint(now.Rooms) || len(now.Sheaths) <= len(was.Sheaths) {
@@ -215,7 +216,7 @@ func TestEveryEndIsDrawn(t *testing.T) {
 		c.Cables = append(c.Cables, stub)
 		mark := circuit.End{Ref: circuit.Ref{Owner: "stub", Part: "white"}, Box: c.Boxes[1].ID}
 		c.Marks = []circuit.Mark{{End: mark, As: "line"}}
-		s := Layout(c).Draw(c, "x", []circuit.End{mark})
+		s := Layout(c).Draw(inspect.Compile(c), "x", []circuit.End{mark})
 		got := map[string]bool{}
 		for _, w := range s.Wires {
 			got[w.End.String()] = true
@@ -224,7 +225,7 @@ func TestEveryEndIsDrawn(t *testing.T) {
 		for i, j := range c.Joins {
 			if i == 0 { // one wire has slipped out: a join of one is a cap
 				c.Joins[0].Of = j.Of[:1]
-				s = Layout(c).Draw(c, "x", []circuit.End{mark})
+				s = Layout(c).Draw(inspect.Compile(c), "x", []circuit.End{mark})
 				continue
 			}
 			for _, m := range j.Of {
@@ -272,7 +273,7 @@ func TestFront(t *testing.T) {
 		}
 		for k, v := range versions {
 			for _, b := range v.Boxes {
-				s := Front(v, b.ID, nil)
+				s := Front(inspect.Compile(v), b.ID, nil)
 				name := fmt.Sprintf("house %d, version %d, box %s", i, k, b.ID)
 				wires(t, name, s)
 				for n, a := range s.Labels {
@@ -327,7 +328,7 @@ func TestSchematic(t *testing.T) {
 		}
 		for k, v := range versions {
 			name := fmt.Sprintf("house %d, version %d", i, k)
-			s := Schematic(v, name)
+			s := Schematic(inspect.Compile(v), name)
 			strokes := 0
 			for _, l := range s.Lines {
 				strokes += l.Strokes
@@ -382,7 +383,7 @@ func TestDifference(t *testing.T) {
 		for _, x := range o.Changes {
 			moved = append(moved, x.End)
 		}
-		s := Layout(c, o.After).Difference(o.After, "x", moved)
+		s := Layout(c, o.After).Difference(inspect.Compile(o.After), "x", moved)
 		if slices.ContainsFunc(s.Devices, func(d Device) bool { return d.Control }) {
 			t.Errorf("%s: a difference can be switched", o.ID)
 		}
@@ -405,7 +406,7 @@ func TestSVG(t *testing.T) {
 	c := circuittest.Chain(3)
 	c.Boxes[1].Name = `<script>alert("&")</script>`
 	var b bytes.Buffer
-	if err := Layout(c).Draw(c, `"Stair" & <landing>`, nil).SVG(&b); err != nil {
+	if err := Layout(c).Draw(inspect.Compile(c), `"Stair" & <landing>`, nil).SVG(&b); err != nil {
 		t.Fatal(err)
 	}
 	dec := xml.NewDecoder(bytes.NewReader(b.Bytes()))
@@ -441,7 +442,7 @@ func TestSVG(t *testing.T) {
 func TestLongTitle(t *testing.T) {
 	c := circuittest.Chain(2)
 	var b bytes.Buffer
-	scene := Schematic(c, strings.Repeat("tower ", 40))
+	scene := Schematic(inspect.Compile(c), strings.Repeat("tower ", 40))
 	if err := scene.SVG(&b); err != nil {
 		t.Fatal(err)
 	}
@@ -456,7 +457,7 @@ func TestLongTitle(t *testing.T) {
 // out for nothing, and shows the whole drawing above them.
 func TestFile(t *testing.T) {
 	c := circuittest.Chain(4)
-	scene := Layout(c).Draw(c, "Loft", nil)
+	scene := Layout(c).Draw(inspect.Compile(c), "Loft", nil)
 	var b bytes.Buffer
 	if err := scene.File(&b, Block{Job: `Mill & "sons"`, Circuit: strings.Repeat("long ", 80), Date: "2026-11-25", Revision: "7", Cautions: strings.Repeat("Mains kills. ", 40)}); err != nil {
 		t.Fatal(err)
@@ -486,7 +487,7 @@ func TestFile(t *testing.T) {
 func BenchmarkDraw(b *testing.B) {
 	c := circuittest.Chain(10)
 	for b.Loop() {
-		if err := Layout(c).Draw(c, "x", nil).SVG(io.Discard); err != nil {
+		if err := Layout(c).Draw(inspect.Compile(c), "x", nil).SVG(io.Discard); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -24,9 +24,10 @@ type drawing struct {
 
 // Draw draws one version of the frame's document. The ends in changed carry a
 // flag.
-func (f *Frame) Draw(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
+func (f *Frame) Draw(k *inspect.Compiled, title string, changed []circuit.End) *Scene {
+	version := k.Doc
 	d := &drawing{
-		Frame: f, doc: version, net: electric.New(version), say: inspect.TermsFor(version),
+		Frame: f, doc: version, net: k.Network, say: k.Terms(),
 		scene: &Scene{W: f.w, H: f.h, Title: title}, changed: map[circuit.End]bool{},
 	}
 	for _, e := range changed {

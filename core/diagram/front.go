@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
 )
@@ -25,8 +24,9 @@ const (
 //
 // Rows and columns belong to one join, core or screw each, so no two conductors
 // lie on each other. Joins without a screw are the highest rows.
-func Front(c *circuit.Circuit, box string, changed []circuit.End) *Scene {
-	d := &drawing{doc: c, net: electric.New(c), say: inspect.TermsFor(c), scene: &Scene{}, changed: map[circuit.End]bool{}}
+func Front(k *inspect.Compiled, box string, changed []circuit.End) *Scene {
+	c := k.Doc
+	d := &drawing{doc: c, net: k.Network, say: k.Terms(), scene: &Scene{}, changed: map[circuit.End]bool{}}
 	for _, e := range changed {
 		d.changed[e] = true
 	}

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 )
 
 // TestFileScripts: in a file a name in a script that the file's own font lacks is outlines, with
@@ -17,7 +18,7 @@ func TestFileScripts(t *testing.T) {
 		c.Boxes[i].Name = names[i]
 	}
 	var file, page strings.Builder
-	scene := Schematic(c, "Names")
+	scene := Schematic(inspect.Compile(c), "Names")
 	if err := scene.File(&file, Block{Job: "مصباح"}); err != nil {
 		t.Fatal(err)
 	}

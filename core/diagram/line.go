@@ -24,9 +24,10 @@ const (
 // stands in it, one below the other as power meets them, each cable as one line with a stroke
 // and a word for every conductor, links between devices dotted. It is narrow enough for a
 // phone and for a sheet upright; branches go to the right.
-func Schematic(c *circuit.Circuit, title string, others ...*circuit.Circuit) *Scene {
+func Schematic(k *inspect.Compiled, title string, others ...*circuit.Circuit) *Scene {
+	c := k.Doc
 	f := Layout(c, others...)
-	d := &schematic{f, c, inspect.TermsFor(c), electric.New(c).Roles(), &Scene{Title: title}, map[string]Rect{}}
+	d := &schematic{f, c, k.Terms(), k.Roles(), &Scene{Title: title}, map[string]Rect{}}
 	d.nodes()
 	for _, r := range f.cables {
 		if c.Cable(r.cable.ID) != nil {
@@ -244,7 +245,7 @@ func (d *schematic) links() {
 
 // Difference draws the later version with all that stays as it was in thin lines, so that
 // only what changed stands out.
-func (f *Frame) Difference(version *circuit.Circuit, title string, changed []circuit.End) *Scene {
+func (f *Frame) Difference(version *inspect.Compiled, title string, changed []circuit.End) *Scene {
 	s := f.Draw(version, title, changed)
 	s.DisableControls()
 	moved := map[circuit.End]bool{}

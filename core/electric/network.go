@@ -24,6 +24,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
@@ -101,6 +102,8 @@ type Network struct {
 
 	under   Conditions
 	scratch sync.Pool // of *scratch
+	assign  sync.Once
+	roles   map[circuit.End]Role
 }
 
 // scratch is the space that one solving needs.
@@ -118,12 +121,19 @@ func (n *Network) giveBack(x *scratch) { n.scratch.Put(x) }
 // lamps in series share the volts depends on it.
 const assumedWatts = 10
 
+var compilations atomic.Int64
+
+// Compilations counts the networks that were compiled since the program began: what answers one
+// question should compile each circuit once.
+func Compilations() int64 { return compilations.Load() }
+
 // New compiles a valid document.
 func New(c *circuit.Circuit) *Network { return NewUnder(c, Conditions{}) }
 
 // NewUnder compiles a valid document under conditions. Names in them that the
 // document lacks are passed over.
 func NewUnder(c *circuit.Circuit, under Conditions) *Network {
+	compilations.Add(1)
 	n := &Network{doc: c, Volts: practice.Volts(c), index: map[circuit.End]int{}, under: under}
 	n.addNodes()
 	n.joinNodes()

@@ -19,8 +19,14 @@ const (
 
 // Roles gives the role of every core end, and of every terminal. An end whose
 // conductor runs on into a cable with an unknown far end has no role unless the
-// known part settles it: what is unknown is left out.
+// known part settles it: what is unknown is left out. The map is shared: it is
+// to be read only.
 func (n *Network) Roles() map[circuit.End]Role {
+	n.assign.Do(func() { n.roles = n.workOutRoles() })
+	return n.roles
+}
+
+func (n *Network) workOutRoles() map[circuit.End]Role {
 	type facts struct {
 		hot, neutral, ground, lamp, load, signal, heard, stub bool
 		contacts, attached                                    int

@@ -96,7 +96,7 @@ type inspector struct {
 
 // Check simulates every reachable state of a valid circuit and reports.
 func Check(c *circuit.Circuit) *Report {
-	return ReportOn(electric.Explore(electric.New(c)))
+	return Compile(c).Report()
 }
 
 // ReportOn reports on a circuit that was explored already.

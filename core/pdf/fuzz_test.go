@@ -64,7 +64,7 @@ func wholeWay(t *testing.T, seed uint64, controls, mistakes, custom uint8, name 
 		return // a name that no document may have
 	}
 	report := inspect.Check(c)
-	answer, err := procedure.Plan(context.Background(), c, retrofit.Request{})
+	answer, err := procedure.Plan(context.Background(), inspect.Compile(c), retrofit.Request{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -83,7 +83,7 @@ func wholeWay(t *testing.T, seed uint64, controls, mistakes, custom uint8, name 
 		return
 	}
 	o := fits[rng.IntN(len(fits))]
-	p := procedure.For(c, &o, nil)
+	p := procedure.For(inspect.Compile(c), &o, nil)
 	n := rng.IntN(len(p.Steps) + 1)
 	back, err := p.Back(n)
 	if err != nil {
@@ -100,14 +100,14 @@ func wholeWay(t *testing.T, seed uint64, controls, mistakes, custom uint8, name 
 	sheets := map[string]func(io.Writer) error{
 		"order":    func(w io.Writer) error { return Order(w, p, Info{Job: name, Circuit: name}, A4) },
 		"labels":   func(w io.Writer) error { return Labels(w, p, Info{Job: name}, Letter) },
-		"drawings": func(w io.Writer) error { return Drawings(w, c, Info{Job: name}, A4) },
+		"drawings": func(w io.Writer) error { return Drawings(w, inspect.Compile(c), Info{Job: name}, A4) },
 	}
 	for what, print := range sheets {
 		if err := print(io.Discard); err != nil {
 			t.Errorf("%s: %v", what, err)
 		}
 	}
-	if scene := diagram.Schematic(o.After, name, c); scene == nil {
+	if scene := diagram.Schematic(inspect.Compile(o.After), name, c); scene == nil {
 		t.Error("no single line")
 	}
 }

@@ -13,13 +13,14 @@ import (
 
 // Drawings writes the drawings of a circuit: the whole of it in one line and wire by wire,
 // and each box from the front.
-func Drawings(w io.Writer, c *circuit.Circuit, info Info, size Size) error {
+func Drawings(w io.Writer, k *inspect.Compiled, info Info, size Size) error {
+	c := k.Doc
 	s := newSheets(c, info, size, info.Circuit)
-	s.drawing(diagram.Schematic(c, info.Circuit+", single line"), "Single line")
-	s.drawing(diagram.Layout(c).Draw(c, info.Circuit+", whole wiring", nil), "Whole wiring")
+	s.drawing(diagram.Schematic(k, info.Circuit+", single line"), "Single line")
+	s.drawing(diagram.Layout(c).Draw(k, info.Circuit+", whole wiring", nil), "Whole wiring")
 	for _, b := range c.Boxes {
 		if len(c.EndsIn(b.ID)) > 0 {
-			s.drawing(diagram.Front(c, b.ID, nil), b.Label())
+			s.drawing(diagram.Front(k, b.ID, nil), b.Label())
 		}
 	}
 	return s.finish(w)
@@ -123,7 +124,7 @@ func (s *sheets) summary(p *procedure.Procedure) {
 // drawings puts the whole circuit on sheets: in one line, and wire by wire before, after and
 // as what changes.
 func (s *sheets) drawings(p *procedure.Procedure) {
-	scenes := [2]*diagram.Scene{diagram.Schematic(p.Before, ""), diagram.Schematic(p.After, "")}
+	scenes := [2]*diagram.Scene{diagram.Schematic(p.Found, ""), diagram.Schematic(p.Planned, "")}
 	tall := s.floor() - margin - 14
 	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
 		s.sheet("Single line, before and after", false)
@@ -134,25 +135,19 @@ func (s *sheets) drawings(p *procedure.Procedure) {
 		s.drawing(scenes[0], "Before, single line")
 		s.drawing(scenes[1], "After, single line")
 	}
-	var moved []circuit.End
-	for _, c := range p.Option.Changes {
-		moved = append(moved, c.End)
-	}
+	moved := p.Option.Moved()
 	f := diagram.Layout(p.Before, p.After)
-	s.drawing(f.Draw(p.Before, "Before: whole wiring", nil), "Before: whole wiring")
-	s.drawing(f.Draw(p.After, "After: whole wiring", moved), "After: whole wiring")
-	s.drawing(f.Difference(p.After, "What changes: the rest is thin", moved), "What changes")
+	s.drawing(f.Draw(p.Found, "Before: whole wiring", nil), "Before: whole wiring")
+	s.drawing(f.Draw(p.Planned, "After: whole wiring", moved), "After: whole wiring")
+	s.drawing(f.Difference(p.Planned, "What changes: the rest is thin", moved), "What changes")
 }
 
 // box is one box as one stands before it, with the steps in it.
 func (s *sheets) box(p *procedure.Procedure, b circuit.Box) {
 	s.sheet("Box: "+b.Label(), false)
-	var moved []circuit.End
-	for _, c := range p.Option.Changes {
-		moved = append(moved, c.End)
-	}
+	moved := p.Option.Moved()
 	s.heading(b.Label() + ", from the front")
-	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Before, b.ID, nil), diagram.Front(p.After, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
+	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Found, b.ID, nil), diagram.Front(p.Planned, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
 	var rows [][]string
 	for _, row := range stepRows(p, func(x procedure.Step) bool {
 		return x.Box == b.ID && (x.Phase == procedure.Lifting || x.Phase == procedure.Joining)

@@ -16,6 +16,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/diagram"
+	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
@@ -55,7 +56,7 @@ func planOf(t testing.TB, c *circuit.Circuit, strategy string) *procedure.Proced
 	t.Helper()
 	for _, o := range retrofit.Plan(c).Options {
 		if o.Feasible && o.Strategy == strategy {
-			return procedure.For(c, &o, nil)
+			return procedure.For(inspect.Compile(c), &o, nil)
 		}
 	}
 	t.Fatalf("no %s", strategy)
@@ -115,7 +116,7 @@ func TestCut(t *testing.T) {
 	several := 0
 	for i := range 60 {
 		c := circuittest.House(rng, 2+i%9)
-		scene := diagram.Layout(c).Draw(c, "x", nil)
+		scene := diagram.Layout(c).Draw(inspect.Compile(c), "x", nil)
 		wide, tall := 1000.0+rng.Float64()*600, 700.0+rng.Float64()*400
 		tiles := cut(scene, wide, tall)
 		if len(tiles) > 1 {
@@ -197,7 +198,7 @@ func TestNames(t *testing.T) {
 		c.Boxes[1].Name = name
 		info := Info{Job: name, Circuit: name, Date: today.Date}
 		var b bytes.Buffer
-		if err := Drawings(&b, c, info, Letter); err != nil {
+		if err := Drawings(&b, inspect.Compile(c), info, Letter); err != nil {
 			t.Fatalf("%q: %v", name, err)
 		}
 		streams := inside(t, b.Bytes())

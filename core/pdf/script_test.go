@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 )
 
 // TestScriptsFound: names in any script stand on the work order shaped, and can be found in it.
@@ -24,7 +25,7 @@ func TestScriptsFound(t *testing.T) {
 	}
 	c.Name = "Phòng chế tạo Лестница"
 	var b bytes.Buffer
-	if err := Drawings(&b, c, Info{Job: "مصباح", Circuit: c.Name, Date: today.Date}, A4); err != nil {
+	if err := Drawings(&b, inspect.Compile(c), Info{Job: "مصباح", Circuit: c.Name, Date: today.Date}, A4); err != nil {
 		t.Fatal(err)
 	}
 	file := filepath.Join(t.TempDir(), "names.pdf")
@@ -43,7 +44,7 @@ func TestScriptsFound(t *testing.T) {
 	}
 	for i := range 3 { // the same names make the same document
 		var again bytes.Buffer
-		if err := Drawings(&again, c, Info{Job: "مصباح", Circuit: c.Name, Date: today.Date}, A4); err != nil || !bytes.Equal(b.Bytes(), again.Bytes()) {
+		if err := Drawings(&again, inspect.Compile(c), Info{Job: "مصباح", Circuit: c.Name, Date: today.Date}, A4); err != nil || !bytes.Equal(b.Bytes(), again.Bytes()) {
 			t.Error(fmt.Sprintf("document %d differs", i), err)
 		}
 	}

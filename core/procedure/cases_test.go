@@ -9,6 +9,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -47,7 +48,7 @@ func TestCases(t *testing.T) {
 				continue
 			}
 			feasible++
-			p := For(c, &o, nil)
+			p := For(inspect.Compile(c), &o, nil)
 			mounted(t, name, p)
 			freed(t, name, c, o.After)
 			for n := range len(p.Steps) + 1 {
@@ -148,7 +149,7 @@ func TestButtonsOnOnePlate(t *testing.T) {
 		if !o.Feasible || o.Strategy != retrofit.CentralModule || len(o.Light) != 2 {
 			continue
 		}
-		p := For(c, &o, nil)
+		p := For(inspect.Compile(c), &o, nil)
 		items := p.Materials()
 		if plates, cables, buttons := count(items, "low-voltage plate, 2 buttons"), count(items, "data cable"), count(items, "low-voltage push-button"); plates != 2 || cables != 2 || buttons != 4 {
 			t.Errorf("%d plates, %d data cables, %d buttons: %+v", plates, cables, buttons, items)

@@ -3,14 +3,14 @@ package procedure
 import (
 	"context"
 
-	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/parallel"
 	"ambivia/core/retrofit"
 )
 
 // Plan finds the options of a valid circuit as [retrofit.PlanFor] does, with what only their
 // steps tell: connectors, and pigtails with the other short wires. The error is the context's.
-func Plan(ctx context.Context, c *circuit.Circuit, ask retrofit.Request) (*retrofit.Result, error) {
+func Plan(ctx context.Context, c *inspect.Compiled, ask retrofit.Request) (*retrofit.Result, error) {
 	answer, err := retrofit.PlanFor(ctx, c, ask)
 	if err != nil {
 		return nil, err
@@ -20,7 +20,7 @@ func Plan(ctx context.Context, c *circuit.Circuit, ask retrofit.Request) (*retro
 
 // Offer makes one option of a circuit by its id, as [retrofit.OfferFor] does; nil where there is
 // none.
-func Offer(c *circuit.Circuit, ask retrofit.Request, id string) *retrofit.Option {
+func Offer(c *inspect.Compiled, ask retrofit.Request, id string) *retrofit.Option {
 	o := retrofit.OfferFor(c, ask, id)
 	if o != nil {
 		countShort(c, o, ask)
@@ -28,7 +28,7 @@ func Offer(c *circuit.Circuit, ask retrofit.Request, id string) *retrofit.Option
 	return o
 }
 
-func countShort(c *circuit.Circuit, o *retrofit.Option, ask retrofit.Request) {
+func countShort(c *inspect.Compiled, o *retrofit.Option, ask retrofit.Request) {
 	if !o.Feasible {
 		return
 	}

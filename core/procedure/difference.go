@@ -6,6 +6,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 )
 
 // changed is one join that comes apart or comes together: which members stay together in
@@ -32,9 +33,10 @@ type difference struct {
 
 // compare finds the difference. What stays joined is left alone: of the joins of a box those
 // that share the most are taken for the same one.
-func compare(before, after *circuit.Circuit) *difference {
+func compare(found, planned *inspect.Compiled) *difference {
 	d := &difference{}
-	was, now := electric.New(before).Roles(), electric.New(after).Roles()
+	before, after := found.Doc, planned.Doc
+	was, now := found.Roles(), planned.Roles()
 	device := func(x circuit.Device) any { return x.ID }
 	box := func(x circuit.Box) any { return x.ID }
 	cable := func(x circuit.Cable) any { return x.ID }

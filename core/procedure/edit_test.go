@@ -10,6 +10,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -25,7 +26,7 @@ func TestOpposites(t *testing.T) {
 				continue
 			}
 			reached := start(c)
-			for _, s := range For(c, &o, nil).Steps {
+			for _, s := range For(inspect.Compile(c), &o, nil).Steps {
 				for _, e := range s.Edits {
 					kinds[e.Op]++
 					was := reached.Clone()
@@ -150,7 +151,7 @@ func TestSpareIsDead(t *testing.T) {
 			if !o.Feasible {
 				continue
 			}
-			p := For(c, &o, nil)
+			p := For(inspect.Compile(c), &o, nil)
 			spare := map[circuit.End]bool{}
 			for _, l := range p.Labels() {
 				if l.Role == "spare" {

@@ -35,7 +35,7 @@ func TestGangs(t *testing.T) {
 				t.Fatal(err)
 			}
 			name := fmt.Sprintf("%s, %d lights of %d breakers", p.ID, x.lights, x.breakers)
-			o := Offer(c, retrofit.Request{}, retrofit.MultiGang+"-together")
+			o := Offer(inspect.Compile(c), retrofit.Request{}, retrofit.MultiGang+"-together")
 			if x.cases == nil {
 				if o != nil {
 					t.Errorf("%s: a case on two supplies", name)
@@ -53,7 +53,7 @@ func TestGangs(t *testing.T) {
 			if o.Metrics["price"] != x.price || o.Metrics["devices"] != float64(len(x.cases)) {
 				t.Errorf("%s: %g for %g devices, want %g for %d", name, o.Metrics["price"], o.Metrics["devices"], x.price, len(x.cases))
 			}
-			steps := For(c, o, nil)
+			steps := For(inspect.Compile(c), o, nil)
 			bought := map[int]int{}
 			for _, s := range steps.Steps {
 				if s.Kind == KindMount {

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -21,7 +22,7 @@ func (p *Procedure) Back(n int) (*Procedure, error) {
 			as.Places = append(as.Places, retrofit.Place{Box: d.Box, Device: d.ID, Kept: true})
 		}
 	}
-	back := For(reached, as, p.library)
+	back := For(inspect.Compile(reached), as, p.library)
 	for i := range back.Steps { // on the way back the circuit as found comes last
 		s := &back.Steps[i]
 		s.Drawn = map[string]string{Found: Planned, Planned: Found}[s.Drawn]

@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
@@ -30,7 +29,7 @@ type Label struct {
 // where is not known.
 func (p *Procedure) Labels() []Label {
 	was, now := inspect.TermsFor(p.Before), inspect.TermsFor(p.After)
-	found, planned := electric.New(p.Before).Roles(), electric.New(p.After).Roles()
+	found, planned := p.Found.Roles(), p.Planned.Roles()
 	var out []Label
 	for _, b := range p.After.Boxes {
 		if !slices.Contains(p.opened, b.ID) {
@@ -155,7 +154,7 @@ func (p *Procedure) depth(r *BoxRoom, b circuit.Box) {
 	if b.DepthMm == nil || deepest(p.After) == 0 && p.fitted(b.ID) {
 		r.Verdict, r.Note = NotKnown, "Measure the box before you promise that it fits."
 	}
-	for _, f := range inspect.Check(p.After).Findings {
+	for _, f := range p.Planned.Report().Findings {
 		if f.Code == "box-depth" && slices.ContainsFunc(f.At, func(e circuit.End) bool { return e.Box == r.Box || p.in(e, r.Box) }) {
 			r.Note, r.Verdict = f.Text+" "+f.Advice, TooTight
 		}

@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -23,7 +24,7 @@ func TestPolarityFirst(t *testing.T) {
 		if len(plans) == 0 {
 			t.Fatal("no plan")
 		}
-		p := For(doc, &plans[0], nil)
+		p := For(inspect.Compile(doc), &plans[0], nil)
 		off := slices.IndexFunc(p.Steps, func(s Step) bool { return strings.Contains(s.Text, "locked and labelled") })
 		at := slices.IndexFunc(p.Steps, func(s Step) bool { return strings.Contains(s.Text, "Nobody has measured") })
 		if at > off {

@@ -11,6 +11,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -49,7 +50,7 @@ func short(c *circuit.Circuit) string {
 // whole holds one procedure to what every procedure keeps.
 func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o retrofit.Option) {
 	t.Helper()
-	p := For(before, &o, nil)
+	p := For(inspect.Compile(before), &o, nil)
 	after, err := p.At(len(p.Steps))
 	if err != nil {
 		t.Fatalf("%s: %v", name, err)
@@ -269,7 +270,7 @@ func planned(t *testing.T, strategy string, c *circuit.Circuit) (*Procedure, ret
 	t.Helper()
 	for _, o := range retrofit.Plan(c).Options {
 		if o.Feasible && o.Strategy == strategy {
-			return For(c, &o, nil), o
+			return For(inspect.Compile(c), &o, nil), o
 		}
 	}
 	t.Fatalf("no %s", strategy)
@@ -335,7 +336,7 @@ func TestMaterials(t *testing.T) {
 // TestShortWires: connectors and pigtails of a plan that one can count by hand: a sensing switch
 // at the foot takes a pigtail from neutral and stands with the grounds.
 func TestShortWires(t *testing.T) {
-	answer, err := Plan(context.Background(), circuittest.Straight(), retrofit.Request{})
+	answer, err := Plan(context.Background(), inspect.Compile(circuittest.Straight()), retrofit.Request{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -411,7 +412,7 @@ func BenchmarkSteps(b *testing.B) {
 		}
 		b.Run(fmt.Sprintf("controls=%d", n), func(b *testing.B) {
 			for b.Loop() {
-				For(c, o, nil)
+				For(inspect.Compile(c), o, nil)
 			}
 		})
 	}
@@ -429,7 +430,7 @@ func TestSmartLampsGoIntoSockets(t *testing.T) {
 				continue
 			}
 			whole(t, rng, fmt.Sprintf("house %d, %s", i, o.ID), c, o)
-			p := For(c, &o, nil)
+			p := For(inspect.Compile(c), &o, nil)
 			back, err := p.Back(len(p.Steps))
 			if err != nil {
 				t.Fatal(err)

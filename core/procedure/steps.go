@@ -110,6 +110,8 @@ const (
 // Procedure is all that it takes to get from a circuit to its plan.
 type Procedure struct {
 	Before, After *circuit.Circuit
+	Found         *inspect.Compiled // Before, with all that is computed of it
+	Planned       *inspect.Compiled // After, likewise
 	Option        *retrofit.Option
 	Steps         []Step
 	library       *device.Library
@@ -118,13 +120,14 @@ type Procedure struct {
 
 // For works out the procedure of an option that was offered for a circuit. A nil library is
 // the catalogue.
-func For(before *circuit.Circuit, o *retrofit.Option, library *device.Library) *Procedure {
+func For(found *inspect.Compiled, o *retrofit.Option, library *device.Library) *Procedure {
 	if library == nil {
 		library = device.NewLibrary(nil)
 	}
-	p := &Procedure{Before: before, After: o.After, Option: o, library: library}
-	w := &writer{p: p, was: inspect.TermsFor(before), now: inspect.TermsFor(o.After), roles: electric.New(o.After).Roles(), found: electric.New(before).Roles(), placed: map[string]bool{}}
-	w.write(compare(before, o.After))
+	planned := o.Compiled()
+	p := &Procedure{Before: found.Doc, Found: found, After: o.After, Planned: planned, Option: o, library: library}
+	w := &writer{p: p, was: found.Terms(), now: planned.Terms(), roles: planned.Roles(), found: found.Roles(), placed: map[string]bool{}}
+	w.write(compare(found, planned))
 	for i := range p.Steps {
 		p.Steps[i].Number = i + 1
 	}

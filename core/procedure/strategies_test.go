@@ -10,6 +10,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
 )
@@ -55,7 +56,7 @@ func TestStrategies(t *testing.T) {
 					seen[o.Strategy] = true
 					name := fmt.Sprintf("%s, %d controls, house %d, %s", p.ID, controls, i, o.ID)
 					whole(t, rng, name, c, o)
-					labelled(t, name, For(c, &o, nil), p)
+					labelled(t, name, For(inspect.Compile(c), &o, nil), p)
 				}
 			}
 		}

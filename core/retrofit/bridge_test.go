@@ -26,7 +26,7 @@ func TestNoLadder(t *testing.T) {
 		t.Errorf("%s is first, and wants a ladder", a.Options[0].ID)
 	}
 	for id, at := range map[string]string{"no-neutral-remote-bay": "w2.black w2.red", "no-neutral-remote-door": "w3.black w3.red"} {
-		o := OfferFor(c, Request{}, id)
+		o := OfferFor(inspect.Compile(c), Request{}, id)
 		if o == nil {
 			t.Errorf("no %s", id)
 			continue

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
 )
 
 // TestDimmable: whether lamps may be dimmed is asked where the record does not say, and not
@@ -54,7 +55,7 @@ func TestNeutralFirst(t *testing.T) {
 	compared := 0
 	for _, n := range []int{2, 3} {
 		c := circuittest.Chain(n)
-		p := newPlanner(c, Request{})
+		p := newPlanner(inspect.Compile(c), Request{})
 		options := Plan(c).Options
 		for _, through := range options {
 			if !through.Feasible || len(through.Devices) == 0 {

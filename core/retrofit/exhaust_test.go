@@ -5,6 +5,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 )
 
 // TestNothingCheaper: for a small house every way of giving each core a net, or none, is
@@ -20,7 +21,7 @@ func TestNothingCheaper(t *testing.T) {
 		circuit [2]string
 	}{{"both at one end", bothAtOneEnd}, {"strapped", strapped}} {
 		c := read(t, threeBoxes, k.circuit[0], k.circuit[1])
-		p := newPlanner(c, Request{})
+		p := newPlanner(inspect.Compile(c), Request{})
 		g := p.groups()[0]
 		for _, x := range p.proposals(g) {
 			if x.strategy != MainRemote && x.strategy != MainAux && x.strategy != MainPush && x.strategy != NoNeutralAux {

@@ -9,6 +9,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
 )
 
 // TestFixedCores: whoever fixes which core carries what gets a plan in which it does, or the
@@ -42,7 +43,7 @@ func TestFixedCores(t *testing.T) {
 				}
 				fixed := FixedCore{circuit.Ref{Owner: k.ID, Part: core}, carries[rng.IntN(len(carries))]}
 				name := fmt.Sprintf("house %d, %s, %v", i, o.ID, fixed)
-				again := OfferFor(c, Request{Wishes: Wishes{Cores: []FixedCore{fixed}}}, o.ID)
+				again := OfferFor(inspect.Compile(c), Request{Wishes: Wishes{Cores: []FixedCore{fixed}}}, o.ID)
 				if again == nil {
 					for _, x := range planFor(c, Request{Wishes: Wishes{Cores: []FixedCore{fixed}}}).Options {
 						if x.ID == o.ID && !x.Feasible {

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/practice"
 )
 
@@ -81,7 +82,7 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 	if err := doc.Validate(); err != nil {
 		return nil
 	}
-	with := newPlanner(doc, p.ask)
+	with := newPlanner(inspect.Compile(doc), p.ask)
 	with.library, with.given, with.fresh, with.drawn = p.library, given, fresh, len(reasons)
 	for _, again := range with.trials() {
 		if again.id != t.id {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 )
 
 // What the ids of options end in that ask for a new cable, or are for all lights together.
@@ -15,13 +16,13 @@ const (
 
 // Offer returns the feasible option of the plan for a circuit that has the id,
 // or nil where the plan offers none.
-func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(c, Request{}, id) }
+func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(inspect.Compile(c), Request{}, id) }
 
 // OfferFor is [Offer] for somebody's wishes and devices. An id with a colon behind it names
 // the devices too ("main-aux-foot:switch-main+wired-aux"): one of the option's
 // alternatives. The option that is returned always names its devices so, since wishes and
 // the catalogue may change later.
-func OfferFor(c *circuit.Circuit, ask Request, id string) *Option {
+func OfferFor(c *inspect.Compiled, ask Request, id string) *Option {
 	p := newPlanner(c, ask)
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {

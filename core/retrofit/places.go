@@ -104,7 +104,7 @@ func (p *planner) outages(o *Option, g group, d *demand) []Outage {
 	}
 	alive := p.withDead(o.After, d)
 	add("device", "Device dead", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
-	back := p.powerBack(o.behaves)
+	back := p.powerBack(o.compiled.Result())
 	add("power", "Power gone and back", "Power gone and back, the old switches moved meanwhile", func(q Place) bool { return back[q.Device] })
 	last := &out[len(out)-1]
 	switch {

@@ -55,8 +55,38 @@ type Option struct {
 	Cons         []string           `json:"cons,omitempty"`
 	Wishes       []Wished           `json:"wishes,omitempty"`
 	group        int
-	ports, pairs int              // devices that come in, and what is paired
-	behaves      *electric.Result // how After does, while the option is being told
+	ports, pairs int               // devices that come in, and what is paired
+	compiled     *inspect.Compiled // of After
+}
+
+// Compiled is After with all that is computed of it. An option that was read from a file compiles it
+// at the first call: make that before the option is shared.
+func (o *Option) Compiled() *inspect.Compiled {
+	if o.compiled == nil || o.compiled.Doc != o.After {
+		o.compiled = inspect.Compile(o.After)
+	}
+	return o.compiled
+}
+
+// WithoutDocument is the option without what it becomes, for a list of many.
+func (o Option) WithoutDocument() Option {
+	o.After, o.compiled = nil, nil
+	return o
+}
+
+// With is the option, as it was judged among others, with the document of the same option by itself.
+func (o Option) With(by *Option) *Option {
+	o.After, o.compiled = by.After, by.compiled
+	return &o
+}
+
+// Moved lists the core ends that are joined differently afterwards.
+func (o *Option) Moved() []circuit.End {
+	var out []circuit.End
+	for _, c := range o.Changes {
+		out = append(out, c.End)
+	}
+	return out
 }
 
 // Fitted is one new device of an option: where it stands and which of the catalogue it is.
@@ -154,7 +184,7 @@ type planner struct {
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
 func Plan(c *circuit.Circuit) *Result {
-	answer, _ := PlanFor(context.Background(), c, Request{}) // a context that does not end
+	answer, _ := PlanFor(context.Background(), inspect.Compile(c), Request{}) // a context that does not end
 	return answer
 }
 
@@ -233,7 +263,7 @@ func (p *planner) forLight(g group) string {
 
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
 // the context's, where that ended before all were gone through.
-func PlanFor(ctx context.Context, c *circuit.Circuit, ask Request) (*Result, error) {
+func PlanFor(ctx context.Context, c *inspect.Compiled, ask Request) (*Result, error) {
 	p := newPlanner(c, ask)
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
@@ -271,11 +301,10 @@ func truth(b bool) int {
 	return 0
 }
 
-func newPlanner(c *circuit.Circuit, ask Request) *planner {
-	n := electric.New(c)
-	result := electric.Explore(n)
+func newPlanner(k *inspect.Compiled, ask Request) *planner {
+	c, n, result := k.Doc, k.Network, k.Result()
 	p := &planner{
-		doc: c, net: n, result: result, report: inspect.ReportOn(result), say: inspect.TermsFor(c),
+		doc: c, net: n, result: result, report: k.Report(), say: k.Terms(),
 		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask, joins: map[circuit.End]int{},
 	}
 	for i, j := range c.Joins {
@@ -400,7 +429,6 @@ func (p *planner) option(g group, x proposal) Option {
 				}
 				if reasons = p.prove(&try, g, d, after); reasons == nil {
 					p.tell(&try, g, x, d, a, kits)
-					try.behaves = nil
 					return try
 				}
 			}

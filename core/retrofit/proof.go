@@ -38,8 +38,8 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 	if err := after.Validate(); err != nil {
 		return []Reason{*because("plan-unreadable", "What this comes to could not be written down as a circuit: "+err.Error(), []circuit.End{})}
 	}
-	result := electric.Explore(electric.New(after))
-	report := inspect.ReportOn(result)
+	compiled := inspect.Compile(after)
+	report := compiled.Report()
 	var reasons []Reason
 	for _, c := range checks {
 		check := Check{Code: c.code, Passed: true, Text: p.say.Expand(c.text)}
@@ -85,7 +85,7 @@ func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) [
 		return reasons
 	}
 	o.Feasible = true
-	o.After, o.behaves = after, result
+	o.After, o.compiled = after, compiled
 	return nil
 }
 

@@ -469,7 +469,7 @@ func BenchmarkPlan(b *testing.B) {
 
 // planFor plans with a context that does not end.
 func planFor(c *circuit.Circuit, ask Request) *Result {
-	answer, err := PlanFor(context.Background(), c, ask)
+	answer, err := PlanFor(context.Background(), inspect.Compile(c), ask)
 	if err != nil {
 		panic(err)
 	}
@@ -480,7 +480,7 @@ func planFor(c *circuit.Circuit, ask Request) *Result {
 func TestPlanStops(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
-	if answer, err := PlanFor(ctx, circuittest.Chain(6), Request{}); answer != nil || !errors.Is(err, context.Canceled) {
+	if answer, err := PlanFor(ctx, inspect.Compile(circuittest.Chain(6)), Request{}); answer != nil || !errors.Is(err, context.Canceled) {
 		t.Errorf("%v, %v", answer, err)
 	}
 }

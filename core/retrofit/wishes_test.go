@@ -229,7 +229,7 @@ func TestKits(t *testing.T) {
 			continue
 		}
 		for _, a := range o.Alternatives {
-			other := OfferFor(c, Request{Wishes: Wishes{Wishes: map[string]string{DimAll: Must}}}, o.ID+":"+a.Kit)
+			other := OfferFor(inspect.Compile(c), Request{Wishes: Wishes{Wishes: map[string]string{DimAll: Must}}}, o.ID+":"+a.Kit)
 			if other == nil || other.Kit != a.Kit || len(other.Changes) != len(o.Changes) {
 				t.Fatalf("%s with %s is not offered, or wired otherwise", o.ID, a.Kit)
 			}

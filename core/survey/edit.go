@@ -99,6 +99,20 @@ func New(name, practice string) *circuit.Circuit {
 // what was done. An edit that makes no sense returns an [*circuit.Error] whose
 // place names the field of the edit, or of the document that would result.
 func Apply(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
+	changed, said, err := change(c, e)
+	if err != nil {
+		return nil, "", err
+	}
+	// What the schema says of files holds for edits too: lengths, ranges, words.
+	out, err := circuit.Reread(changed)
+	if err != nil {
+		return nil, "", err
+	}
+	return out, said, nil
+}
+
+// change is [Apply] without what the schema says.
+func change(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
 	do, ok := operations[e.Op]
 	if !ok {
 		return nil, "", refuse(circuit.CodeUnknownID, "op", "there is no operation %q", e.Op)
@@ -113,10 +127,6 @@ func Apply(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
 	}
 	if c.BreakerOn() && !w.BreakerOn() && e.Op != PassGate { // no edit turns a breaker off
 		w.NoteOn()
-	}
-	// What the schema says of files holds for edits too: lengths, ranges, words.
-	if err := circuit.Recheck(w.Circuit); err != nil {
-		return nil, "", err
 	}
 	return w.Circuit, said, nil
 }

@@ -43,9 +43,9 @@ type Stop struct {
 }
 
 // Read reads a survey.
-func Read(c *circuit.Circuit) *Reading {
-	r := &Reading{Understood: []string{}, Strip: []Stop{}, Report: inspect.Check(c)}
-	say := inspect.TermsFor(c)
+func Read(k *inspect.Compiled) *Reading {
+	c, say := k.Doc, k.Terms()
+	r := &Reading{Understood: []string{}, Strip: []Stop{}, Report: k.Report()}
 	r.Strip = Strip(c, r.Report.Roles)
 	for _, stop := range r.Strip {
 		if stop.Kind == circuit.Switch && stop.Holds != "" {

@@ -30,7 +30,7 @@ func suggest(c *circuit.Circuit, say inspect.Terms) []Suggestion {
 		out = append(out, atLamp(c, say, b)...)
 	}
 	for _, s := range oneCable(c, say) {
-		if _, _, err := Apply(c, s.Edit); err == nil { // else it would close a ring
+		if joined, _, err := change(c, s.Edit); err == nil && joined.Validate() == nil { // else it would close a ring
 			out = append(out, s)
 		}
 	}

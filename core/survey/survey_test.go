@@ -51,7 +51,7 @@ func TestUsualBoxes(t *testing.T) {
 	for name, edits := range ways {
 		for _, p := range practice.All() {
 			t.Run(name+" "+p.ID, func(t *testing.T) {
-				r := survey.Read(enter(t, survey.New("x", p.ID), edits...))
+				r := survey.Read(inspect.Compile(enter(t, survey.New("x", p.ID), edits...)))
 				if !r.Ready || r.Report.States != max(4, states[name]) {
 					t.Fatalf("not ready: %s; %v", r.Next, r.Report.Findings)
 				}
@@ -70,7 +70,7 @@ func TestNext(t *testing.T) {
 	want := []string{"Begin where power does", "other end of cable k1", "other end of cable k2", "other end of cable k3", "sound"}
 	steps := []survey.Edit{usual("panel", ""), usual("feed-here", "k1"), usual("lamp-beyond", "k2"), usual("lamp-end", "k3")}
 	for i := range want {
-		r := survey.Read(c)
+		r := survey.Read(inspect.Compile(c))
 		if !strings.Contains(r.Next, want[i]) || r.Ready != (i == len(want)-1) {
 			t.Errorf("step %d: %q, ready %v; want %q", i, r.Next, r.Ready, want[i])
 		}
@@ -78,7 +78,7 @@ func TestNext(t *testing.T) {
 			c = enter(t, c, steps[i])
 		}
 	}
-	if strip := survey.Read(c).Strip; len(strip) != 4 || strip[0].Kind != circuit.Panel || strip[3].Kind != circuit.Fixture {
+	if strip := survey.Read(inspect.Compile(c)).Strip; len(strip) != 4 || strip[0].Kind != circuit.Panel || strip[3].Kind != circuit.Fixture {
 		t.Errorf("strip %v", strip)
 	}
 }
@@ -234,7 +234,7 @@ func TestAnyEdits(t *testing.T) {
 			if err := next.Validate(); err != nil {
 				t.Fatalf("%s leaves an invalid record: %v", e.Op, err)
 			}
-			for _, ask := range survey.Read(next).Suggestions {
+			for _, ask := range survey.Read(inspect.Compile(next)).Suggestions {
 				if _, _, err := survey.Apply(next, ask.Edit); err != nil {
 					t.Fatalf("%q cannot be confirmed: %v", ask.Text, err)
 				}
@@ -265,10 +265,10 @@ func TestPresetTitles(t *testing.T) {
 func TestLike(t *testing.T) {
 	c := enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"),
 		survey.Edit{Op: survey.AddBox, Like: "sw2", Cable: "k3", Name: "Second landing"}, usual("lamp-beyond", "k4"), usual("lamp-end", "k5"))
-	if r := survey.Read(c); !r.Ready || len(r.Report.Controls) != 4 || r.Report.States != 16 {
+	if r := survey.Read(inspect.Compile(c)); !r.Ready || len(r.Report.Controls) != 4 || r.Report.States != 16 {
 		t.Errorf("%s; %v", r.Next, r.Report.Findings)
 	}
-	if got := survey.Read(enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"))).Like; fmt.Sprint(got["k3"]) != "[sw2 sw1]" {
+	if got := survey.Read(inspect.Compile(enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2")))).Like; fmt.Sprint(got["k3"]) != "[sw2 sw1]" {
 		t.Errorf("the box behind k3 may be like %v", got)
 	}
 	alone := enter(t, c, survey.Edit{Op: survey.AddBox, Like: "sw1"})
@@ -292,7 +292,7 @@ func TestSuggestions(t *testing.T) {
 	want := []string{"Do all ground conductors of Foot stand together?", "Do the white cores of Foot stand together", "are k2 in Foot and k3 in Head one cable"}
 	asked := func(c *circuit.Circuit) string {
 		var all []string
-		for _, s := range survey.Read(c).Suggestions {
+		for _, s := range survey.Read(inspect.Compile(c)).Suggestions {
 			all = append(all, strings.ToLower(s.Text))
 		}
 		return strings.Join(all, "\n")
@@ -306,7 +306,7 @@ func TestSuggestions(t *testing.T) {
 		t.Errorf("%d joins: something was entered that nobody confirmed", n)
 	}
 	for range 12 { // confirming everything comes to an end, and leaves nothing to ask of these
-		asks := survey.Read(c).Suggestions
+		asks := survey.Read(inspect.Compile(c)).Suggestions
 		if len(asks) == 0 {
 			break
 		}
@@ -331,13 +331,13 @@ func TestOldHouse(t *testing.T) {
 		c := survey.New("x", "uk")
 		c.Colours = said
 		c = enter(t, c, steps...)
-		r := survey.Read(c)
+		r := survey.Read(inspect.Compile(c))
 		if c.Cables[0].Cores[0] != core || r.Cables[0].Cores[0] != core || !r.Ready {
 			t.Errorf("colours %q: the first cable is %v, ready %v", said, c.Cables[0].Cores, r.Ready)
 		}
 	}
 	c := enter(t, survey.New("x", "uk"), steps...) // blue is neutral in it
-	if r := survey.Read(enter(t, c, survey.Edit{Op: survey.SetCircuit, Colours: circuit.ColoursOld})); !strings.Contains(fmt.Sprint(r.Report.Findings), "colour-misused") {
+	if r := survey.Read(inspect.Compile(enter(t, c, survey.Edit{Op: survey.SetCircuit, Colours: circuit.ColoursOld}))); !strings.Contains(fmt.Sprint(r.Report.Findings), "colour-misused") {
 		t.Error("a blue neutral passes in a house that is said to have old colours")
 	}
 }

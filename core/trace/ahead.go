@@ -15,20 +15,16 @@ const (
 )
 
 // followable bounds the combinations of all frames for which that is done at once: it is
-// a forecast, and not worth the wait where there are many. [Forecast] takes its time, over the
+// a forecast, and not worth the wait where there are many. [Tracer.Forecast] takes its time, over the
 // likeliest world alone, up to forecastable.
 const (
 	followable   = 1_200
 	forecastable = 120_000
 )
 
-// Forecast is what [Result] tells of the breaker operations still to come where there is more to
+// Forecast is what [Tracer.Result] tells of the breaker operations still to come where there is more to
 // go through than it waits for: some seconds' work. Both are nil where even that is too much.
-func Forecast(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Operations, map[string]*Operations, error) {
-	t, err := New(ctx, c)
-	if err != nil {
-		return nil, nil, err
-	}
+func (t *Tracer) Forecast(ctx context.Context, prefer Prefer) (*Operations, map[string]*Operations, error) {
 	if !t.possible() {
 		return nil, map[string]*Operations{}, nil
 	}

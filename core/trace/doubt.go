@@ -32,7 +32,11 @@ func (t *Tracer) doubtRoutes(ctx context.Context) error {
 // giveUpRoutes looks at all again without the rule of routes; false where that is too much to go
 // through.
 func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
-	frames, work := make([]*frame, 0, len(t.frames)+len(t.unled)), t.work
+	unled, ok, err := t.others.of(ctx, t)
+	if !ok {
+		return false, err
+	}
+	frames := make([]*frame, 0, len(t.frames)+len(unled))
 	for _, f := range t.frames {
 		if f = f.copy(); !f.told {
 			f.ways = nil
@@ -41,25 +45,10 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 		}
 		frames = append(frames, f)
 	}
-	for i, p := range t.unled {
-		if i%64 == 0 && ctx.Err() != nil {
-			t.work = work
-			return false, ctx.Err()
-		}
-		f, err := t.admit(p, [][]carrier{nil})
-		if err != nil {
-			t.work = work
-			return false, nil
-		}
-		if f == nil {
-			continue
-		}
-		f.unled = true
-		for _, r := range t.doc.Reports {
-			t.report(f, r)
-		}
-		frames = append(frames, f)
+	for _, f := range unled {
+		frames = append(frames, f.copy())
 	}
+	t.work = t.others.work
 	t.frames, t.rule, t.reps, t.slipped = frames, anyhow, nil, nil
 	for _, f := range t.frames {
 		if f.fits {

@@ -110,11 +110,13 @@ func Trace(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, err
 	if err != nil {
 		return nil, err
 	}
-	return t.result(ctx, c, prefer)
+	return t.Result(ctx, prefer)
 }
 
-// result says all that is known of the document that the tracer was made of.
-func (t *Tracer) result(ctx context.Context, c *circuit.Circuit, prefer Prefer) (*Result, error) {
+// Result says all that is known of the document that the tracer was made of, with the readings in
+// it. The error is the context's.
+func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
+	c := t.doc
 	err := t.workOutRoles(ctx)
 	if err != nil {
 		return nil, err
@@ -201,12 +203,8 @@ func ReportWords(say inspect.Terms, r circuit.Report) string {
 }
 
 // Preview says of a test chosen by hand what it would tell, before it is made.
-func Preview(ctx context.Context, c *circuit.Circuit, test circuit.Observation) (*Next, error) {
-	t, err := New(ctx, c)
-	if err != nil {
-		return nil, err
-	}
-	return t.describe(inspect.TermsFor(c), test), nil
+func (t *Tracer) Preview(test circuit.Observation) *Next {
+	return t.describe(inspect.TermsFor(t.doc), test)
 }
 
 // Certain gives the role of each core end on which all worlds that are left agree.

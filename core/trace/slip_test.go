@@ -181,7 +181,7 @@ func TestSlipsCutOff(t *testing.T) {
 			}
 			tr.Observe(test)
 		}
-		r, err := tr.result(ctx, tr.doc, Dead)
+		r, err := tr.Result(ctx, Dead)
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -39,6 +39,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"sync/atomic"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
@@ -65,6 +66,7 @@ type Tracer struct {
 	byRule   bool                     // it was, with everything settled by it
 	led      []map[electric.Role]bool // by class, roles without that rule; nil where they were not worked out
 	unled    []*pattern               // those whose nets cannot be led by that rule
+	others   *unledFrames             // made of them
 	work     int                      // combinations of all frames
 	cannot   map[string]bool          // ways of testing that this person cannot use
 
@@ -82,33 +84,11 @@ type Tracer struct {
 // observations exclude. It returns an [*Error] for records that are too large or not to be
 // traced, and the context's error when that ends.
 func New(ctx context.Context, c *circuit.Circuit) (*Tracer, error) {
-	t, err := blank(ctx, c, hidden)
+	s, err := Stand(ctx, c)
 	if err != nil {
 		return nil, err
 	}
-	for i, o := range c.Observations {
-		told := t.take(o)
-		if t.left[i] = notCounted; t.size() <= followable {
-			if told {
-				t.refit()
-			}
-			t.left[i] = t.Worlds()
-		}
-		if i%8 == 0 && ctx.Err() != nil {
-			return nil, ctx.Err()
-		}
-	}
-	n := len(t.left)
-	if len(t.tests) > 0 {
-		t.refit()
-	}
-	if err := t.doubtRoutes(ctx); err != nil {
-		return nil, err
-	}
-	if n > 0 && (len(t.tests) > 0 || t.left[n-1] != notCounted) {
-		t.left[n-1] = t.Worlds()
-	}
-	return t, ctx.Err()
+	return s.Tracer(ctx)
 }
 
 // notCounted stands for how many worlds a reading left where that was not worked out.
@@ -125,13 +105,20 @@ func (t *Tracer) size() int {
 	return n
 }
 
+var enumerations atomic.Int64
+
+// Enumerations counts how often everything that fits a survey was gone through since the program
+// began: readings are held against what stands, see [Standing].
+func Enumerations() int64 { return enumerations.Load() }
+
 // blank is a tracer before any reading.
 func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error) {
+	enumerations.Add(1)
 	v, err := newView(c)
 	if err != nil {
 		return nil, err
 	}
-	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), slipLooks: mostSlipLooks}
+	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), others: &unledFrames{}, slipLooks: mostSlipLooks}
 	t.net.view, t.net.kept = v, t.kept
 	for _, way := range c.Cannot {
 		t.cannot[way] = true

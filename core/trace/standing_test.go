@@ -1,0 +1,135 @@
+package trace
+
+import (
+	"context"
+	"encoding/json"
+	"math/rand/v2"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+)
+
+// asText is a result as the command line writes it.
+func asText(t testing.TB, r *Result) string {
+	t.Helper()
+	data, err := json.Marshal(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+// TestStanding holds a tracer that stays while readings come in against one that is made anew for
+// each, in houses of every kind, by tests that are proposed and by any other: they say the same,
+// byte for byte, and the one that stays finds what fits the survey once.
+func TestStanding(t *testing.T) {
+	ctx := context.Background()
+	for i, k := range circuittest.Kinds() {
+		if testing.Short() && i%3 != 0 {
+			continue
+		}
+		h, c := surveyOf(t, k, 4)
+		rng := rand.New(rand.NewPCG(4, 4))
+		before := Enumerations()
+		s, err := Stand(ctx, c)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if n := Enumerations() - before; n != 1 {
+			t.Fatalf("%s: standing took %d enumerations", k.Name, n)
+		}
+		advanced := 0
+		for n := range 8 {
+			got, err := s.Trace(ctx, Dead)
+			if err != nil {
+				t.Fatal(err)
+			}
+			want, err := Trace(ctx, c, Dead)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if a, b := asText(t, got), asText(t, want); a != b {
+				t.Fatalf("%s, after %d readings: the standing tracer says\n%s\nanew\n%s", k.Name, n, a, b)
+			}
+			var o circuit.Observation
+			switch {
+			case got.Next != nil && n%4 != 3:
+				o = got.Next.Test
+			default:
+				o = anyTest(rng, c)
+			}
+			if o.Reading, err = h.Answer(o); err != nil {
+				t.Fatal(err)
+			}
+			next := c.Clone()
+			next.Observations = append(next.Observations, o)
+			next.Gates = append(next.Gates, circuit.Gate{Gate: circuit.GateBreakerOff, After: n})
+			c = next
+			before := Enumerations()
+			if ok, err := s.Advance(ctx, c); err != nil {
+				t.Fatal(err)
+			} else if !ok {
+				if s, err = Stand(ctx, c); err != nil { // a switch in a closed box was flipped
+					t.Fatal(err)
+				}
+				continue
+			}
+			if n := Enumerations() - before; n != 0 {
+				t.Fatalf("%s: a reading took %d enumerations", k.Name, n)
+			}
+			advanced++
+		}
+		if advanced < 5 {
+			t.Errorf("%s: only %d readings were held against what stood", k.Name, advanced)
+		}
+	}
+}
+
+// TestStandingApart: what differs in more than further readings is not gone on with, and a tracer
+// that was handed out stays as it is.
+func TestStandingApart(t *testing.T) {
+	ctx := context.Background()
+	_, c := surveyOf(t, circuittest.Kinds()[0], 1)
+	s, err := Stand(ctx, c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	old, err := s.Tracer(ctx)
+	if err != nil {
+		t.Fatal(err)
+	}
+	worlds := old.Worlds()
+	test, _, err := old.Next(ctx, Dead)
+	if err != nil {
+		t.Fatal(err)
+	}
+	later := c.Clone()
+	test.Reading = "silent"
+	later.Observations = append(later.Observations, test)
+	for name, change := range map[string]func(*circuit.Circuit){
+		"a name":          func(c *circuit.Circuit) { c.Boxes[0].Name = "Another" },
+		"a reading less":  func(c *circuit.Circuit) { c.Observations = nil },
+		"a reading other": func(c *circuit.Circuit) { c.Observations[0].Reading = "beep" },
+		"a box opened": func(c *circuit.Circuit) {
+			opened := !c.Boxes[0].Seen()
+			c.Boxes[0].Opened = &opened
+		},
+	} {
+		s, err := Stand(ctx, later)
+		if err != nil {
+			t.Fatal(err)
+		}
+		other := later.Clone()
+		change(other)
+		if ok, err := s.Advance(ctx, other); ok || err != nil {
+			t.Errorf("%s: gone on with (%v)", name, err)
+		}
+	}
+	if ok, err := s.Advance(ctx, later); !ok || err != nil {
+		t.Fatalf("a further reading: %t, %v", ok, err)
+	}
+	if old.Worlds() != worlds || len(old.made) != 0 {
+		t.Error("a tracer that was handed out changed with a reading")
+	}
+}
