@@ -321,7 +321,7 @@ func (b *bench) files() {
 	}
 	b.call("POST", "/import", whole.Body.Bytes(), 201)
 	was, now := b.call("GET", "/circuits/1", nil, 200), b.call("GET", "/circuits/2", nil, 200)
-	for _, same := range []string{"document", "reading", "choice", "number", "said", "canUndo", "canRedo"} {
+	for _, same := range []string{"document", "reading", "choice", "number", "summary", "canUndo", "canRedo"} {
 		if !reflect.DeepEqual(was[same], now[same]) {
 			b.t.Errorf("%s comes back as %v, it was %v", same, now[same], was[same])
 		}

@@ -39,7 +39,7 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 		return Circuit{}, err
 	}
 	out := Circuit{
-		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.ID, Number: c.Head.Number, Said: c.Head.Said,
+		House: err == nil, Photos: toPhotos(photos), Id: c.ID, Job: c.Job, JobName: job.Name, Revision: c.Head.ID, Number: c.Head.Number, Summary: c.Head.Summary,
 		CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: *o.doc(), Reading: *reading,
 	}
 	if o.option != nil {
@@ -84,12 +84,12 @@ func (s *Server) ImportCircuit(ctx context.Context, r ImportCircuitRequestObject
 	return ImportCircuit201JSONResponse(c), err
 }
 
-func (s *Server) create(ctx context.Context, job string, doc *circuit.Circuit, said string) (Circuit, error) {
+func (s *Server) create(ctx context.Context, job string, doc *circuit.Circuit, summary string) (Circuit, error) {
 	data, err := circuit.Encode(doc)
 	if err != nil {
 		return Circuit{}, err
 	}
-	c, err := s.store.CreateCircuit(ctx, job, store.Change{Said: said, By: who(ctx), Document: data})
+	c, err := s.store.CreateCircuit(ctx, job, store.Change{Summary: summary, By: who(ctx), Document: data})
 	if err != nil {
 		return Circuit{}, err
 	}
@@ -140,12 +140,12 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
 	stamp(&r.Body.Edit)
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
-		next, said, err := survey.Apply(doc, r.Body.Edit)
+		next, summary, err := survey.Apply(doc, r.Body.Edit)
 		if err != nil {
 			return revised{}, err
 		}
 		data, err := circuit.Encode(next)
-		return revised{store.Change{Said: said, Document: data}, next}, err
+		return revised{store.Change{Summary: summary, Document: data}, next}, err
 	})
 	return EditCircuit200JSONResponse(out), err
 }
@@ -291,7 +291,7 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 		state, settled = n.Press(state, *r.Body.Press, nil)
 	}
 	solved := n.Solve(state)
-	out := Press200JSONResponse{State: n.Keys(state), Asleep: append([]string{}, solved.Asleep()...), Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}}
+	out := Press200JSONResponse{State: n.Keys(state), Asleep: append([]string{}, solved.Unpowered()...), Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}}
 	for i, id := range n.LampIDs() {
 		out.Lamps = append(out.Lamps, LampState{Device: id, Volts: float32(solved.LampVolts()[i]), Lit: solved.Lit(i)})
 	}

@@ -24,7 +24,7 @@ func (s *Server) GetHistory(ctx context.Context, r GetHistoryRequestObject) (Get
 	out := GetHistory200JSONResponse{}
 	for i := len(list) - 1; i >= 0; i-- {
 		x := list[i]
-		out = append(out, Revision{Id: x.ID, Number: x.Number, Said: x.Said, By: x.By, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
+		out = append(out, Revision{Id: x.ID, Number: x.Number, Summary: x.Summary, By: x.By, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
 	}
 	return out, nil
 }
@@ -57,7 +57,7 @@ func (s *Server) GoBackTo(ctx context.Context, r GoBackToRequestObject) (GoBackT
 		return nil, err
 	}
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*circuit.Circuit) (revised, error) {
-		return revised{store.Change{Said: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Said), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil}, nil
+		return revised{store.Change{Summary: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Summary), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil}, nil
 	})
 	return GoBackTo200JSONResponse(out), err
 }

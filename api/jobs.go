@@ -63,7 +63,7 @@ func (s *Server) DeleteJob(ctx context.Context, r DeleteJobRequestObject) (Delet
 	return DeleteJob204Response{}, s.store.DeleteJob(ctx, r.Job)
 }
 
-// GetJob answers with a job and what is to be said of its circuits.
+// GetJob answers with a job and what is to be summary of its circuits.
 func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobResponseObject, error) {
 	j, err := s.store.Job(ctx, r.Job)
 	if err != nil {
@@ -85,7 +85,7 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 }
 
 // summary says in a line what a circuit is. A revision never changes, so what was
-// said of it once is remembered.
+// summary of it once is remembered.
 func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 	told, known := s.told.Get(c.Head.ID)
 	if known {

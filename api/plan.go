@@ -21,26 +21,26 @@ import (
 )
 
 // ask reads what is wished for a circuit, and everybody's own devices; key is what both were made of.
-func (s *Server) ask(ctx context.Context, id string) (ask retrofit.Request, key string, err error) {
-	ask, _, key, err = s.askVersioned(ctx, id)
-	return ask, key, err
+func (s *Server) request(ctx context.Context, id string) (request retrofit.Request, key string, err error) {
+	request, _, key, err = s.requestVersioned(ctx, id)
+	return request, key, err
 }
 
 // askVersioned is [Server.ask] with the version of the wishes, read in one: a version beside other
 // wishes than its own would let a page replace what nobody saw.
-func (s *Server) askVersioned(ctx context.Context, id string) (ask retrofit.Request, version, key string, err error) {
+func (s *Server) requestVersioned(ctx context.Context, id string) (request retrofit.Request, version, key string, err error) {
 	wishes, err := s.store.Wishes(ctx, id)
 	if err != nil {
-		return ask, "", "", err
+		return request, "", "", err
 	}
 	if wishes.Data != nil {
-		if err := json.Unmarshal(wishes.Data, &ask.Wishes); err != nil {
-			return ask, "", "", err
+		if err := json.Unmarshal(wishes.Data, &request.Wishes); err != nil {
+			return request, "", "", err
 		}
 	}
 	own, _, key, err := s.ownDevices(ctx)
-	ask.Library = device.NewLibrary(own)
-	return ask, wishes.Version, string(wishes.Data) + key, err
+	request.Library = device.NewLibrary(own)
+	return request, wishes.Version, string(wishes.Data) + key, err
 }
 
 // ownDevices are people's own device models with the version of each by its id; key is what they were
@@ -66,7 +66,7 @@ func (s *Server) ownDevices(ctx context.Context) (own []device.Device, versions 
 
 // plan is the plan of a circuit at its head, remembered.
 func (s *Server) plan(ctx context.Context, o *opened) (*retrofit.Result, error) {
-	ask, key, err := s.ask(ctx, o.ID)
+	request, key, err := s.request(ctx, o.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -75,7 +75,7 @@ func (s *Server) plan(ctx context.Context, o *opened) (*retrofit.Result, error) 
 		return answer, nil
 	}
 	answer, err := askOnce(ctx, s.desk, "plan "+key, func(ctx context.Context) (*retrofit.Result, error) {
-		answer, err := procedure.Plan(ctx, o.found, ask)
+		answer, err := procedure.Plan(ctx, o.found, request)
 		if err == nil {
 			for i := range answer.Options { // a document for each would be more than is asked for
 				answer.Options[i] = answer.Options[i].WithoutDocument()
@@ -92,7 +92,7 @@ func (s *Server) plan(ctx context.Context, o *opened) (*retrofit.Result, error) 
 
 // offered is one option of a circuit by itself, with its document, remembered; nil where there is none.
 func (s *Server) offered(ctx context.Context, c *opened, id string) (*retrofit.Option, error) {
-	ask, key, err := s.ask(ctx, c.ID)
+	request, key, err := s.request(ctx, c.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -100,7 +100,7 @@ func (s *Server) offered(ctx context.Context, c *opened, id string) (*retrofit.O
 	if option, known := s.offers.Get(key); known {
 		return option, nil
 	}
-	option, err := askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(c.found, ask, id), nil })
+	option, err := askOnce(ctx, s.desk, "offer "+key, func(context.Context) (*retrofit.Option, error) { return procedure.Offer(c.found, request, id), nil })
 	if option == nil || err != nil {
 		return nil, err
 	}
@@ -162,18 +162,18 @@ func (s *Server) ShowOption(ctx context.Context, r ShowOptionRequestObject) (Sho
 
 // Choose writes the choice of an option, or takes it back, as a revision.
 func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseResponseObject, error) {
-	ask, _, err := s.ask(ctx, r.Circuit)
+	request, _, err := s.request(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
 		data, err := circuit.Encode(doc)
 		if err != nil || r.Body.Option == "" {
-			return revised{store.Change{Said: "Choice taken back", Document: data}, doc}, err
+			return revised{store.Change{Summary: "Choice taken back", Document: data}, doc}, err
 		}
-		if o := procedure.Offer(inspect.Compile(doc), ask, r.Body.Option); o != nil {
+		if o := procedure.Offer(inspect.Compile(doc), request, r.Body.Option); o != nil {
 			planned, err := json.Marshal(o)
-			return revised{store.Change{Said: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, doc}, err
+			return revised{store.Change{Summary: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, doc}, err
 		}
 		return revised{}, errUnknownOption
 	})
@@ -185,11 +185,11 @@ func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, err
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	ask, version, _, err := s.askVersioned(ctx, id)
+	request, version, _, err := s.requestVersioned(ctx, id)
 	if err != nil {
 		return WishesAnswer{}, err
 	}
-	out := WishesAnswer{Version: version, Wishes: ask.Wishes, Known: []WishWord{}, Schools: []School{}, Radios: device.Radios, Colours: ask.Library.Colours(), Fixable: []string{}}
+	out := WishesAnswer{Version: version, Wishes: request.Wishes, Known: []WishWord{}, Schools: []Convention{}, Radios: device.Radios, Colours: request.Library.Colours(), Fixable: []string{}}
 	for _, role := range retrofit.FixableRoles {
 		out.Fixable = append(out.Fixable, string(role))
 	}
@@ -197,14 +197,14 @@ func (s *Server) wishesAnswer(ctx context.Context, id string) (WishesAnswer, err
 	for _, w := range retrofit.WishWords {
 		out.Known = append(out.Known, WishWord{Id: w.ID, Text: w.Text})
 	}
-	for _, school := range retrofit.Schools {
-		school.Asks, school.Why = say.Expand(school.Asks), say.Expand(school.Why)
-		choices := school.Choices
-		school.Choices = nil
+	for _, convention := range retrofit.Conventions {
+		convention.Asks, convention.Why = say.Expand(convention.Asks), say.Expand(convention.Why)
+		choices := convention.Choices
+		convention.Choices = nil
 		for _, c := range choices {
-			school.Choices = append(school.Choices, retrofit.SchoolChoice{ID: c.ID, Text: say.Expand(c.Text), Consequence: say.Expand(c.Consequence)})
+			convention.Choices = append(convention.Choices, retrofit.ConventionChoice{ID: c.ID, Text: say.Expand(c.Text), Consequence: say.Expand(c.Consequence)})
 		}
-		out.Schools = append(out.Schools, school)
+		out.Schools = append(out.Schools, convention)
 	}
 	return out, nil
 }

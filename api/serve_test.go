@@ -50,7 +50,7 @@ func TestOneBadCircuit(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, data := range [][]byte{good.Bytes(), []byte(`{"format": "ambivia-circuit/1", "boxes": 7}`)} {
-		if _, err := s.CreateCircuit(ctx, job.ID, store.Change{Said: "made", Document: data}); err != nil {
+		if _, err := s.CreateCircuit(ctx, job.ID, store.Change{Summary: "made", Document: data}); err != nil {
 			t.Fatal(err)
 		}
 	}

@@ -152,7 +152,7 @@ func (s *Server) named(c *gin.Context) {
 	c.Next()
 }
 
-// who makes the request that a handler answers, "" where nobody said.
+// who makes the request that a handler answers, "" where nobody summary.
 func who(ctx context.Context) string {
 	name, _ := ctx.Value(byHeader).(string)
 	return name

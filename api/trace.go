@@ -64,7 +64,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
-		Schools: settling(told.Schools), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
+		Schools: settling(told.Conventions), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
 	}
 	for _, way := range doc.Cannot {
 		out.Cannot = append(out.Cannot, TraceAnswerCannot(way))
@@ -131,10 +131,10 @@ func (s *Server) PreviewTest(ctx context.Context, r PreviewTestRequestObject) (P
 	return PreviewTest200JSONResponse(*t.Preview(*r.Body)), nil
 }
 
-// settling are those of the schools that settle a circuit.
-func settling(schools map[string]*trace.Operations) map[string]trace.Operations {
+// settling are those of the conventions that settle a circuit.
+func settling(byConvention map[string]*trace.Operations) map[string]trace.Operations {
 	out := map[string]trace.Operations{}
-	for name, o := range schools {
+	for name, o := range byConvention {
 		if o != nil {
 			out[name] = *o
 		}
@@ -156,8 +156,8 @@ func (s *Server) TraceAhead(ctx context.Context, r TraceAheadRequestObject) (Tra
 		if err != nil {
 			return TraceAhead200JSONResponse{}, err
 		}
-		ahead, schools, err := t.Forecast(ctx, prefer)
-		return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(schools)}, err
+		ahead, byConvention, err := t.Forecast(ctx, prefer)
+		return TraceAhead200JSONResponse{Ahead: ahead, Schools: settling(byConvention)}, err
 	})
 	if err != nil {
 		return nil, tooLong(err)
@@ -226,7 +226,7 @@ func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) 
 			return revised{}, err
 		}
 		data, err := circuit.Encode(whole)
-		return revised{store.Change{Said: "Traced circuit made the record", Document: data}, nil}, err
+		return revised{store.Change{Summary: "Traced circuit made the record", Document: data}, nil}, err
 	})
 	return RecordTraced200JSONResponse(out), err
 }
@@ -252,7 +252,7 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.CreateHouse(ctx, o.Job, store.Change{Said: "House hidden", By: who(ctx), Document: data}, store.House{Document: o.Head.Document, Seed: seed})
+	made, err := s.store.CreateHouse(ctx, o.Job, store.Change{Summary: "House hidden", By: who(ctx), Document: data}, store.House{Document: o.Head.Document, Seed: seed})
 	if err != nil {
 		return nil, err
 	}
@@ -327,7 +327,7 @@ func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) 
 	right, wrong := h.Compare(told.Certain())
 	out := CompareHouse200JSONResponse{Ends: right + len(wrong), Right: right, Wrong: []string{}}
 	for _, x := range wrong {
-		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Capitalize(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Said))))
+		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Capitalize(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Claimed))))
 	}
 	slices.Sort(out.Wrong)
 	return out, nil

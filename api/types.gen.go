@@ -331,7 +331,7 @@ type Circuit struct {
 
 	// Revision A UUID of version 7
 	Revision Id     `json:"revision"`
-	Said     string `json:"said"`
+	Summary  string `json:"summary"`
 }
 
 // CircuitSummary defines model for CircuitSummary.
@@ -391,6 +391,12 @@ type Contradiction = trace.Contradiction
 
 // Control defines model for Control.
 type Control = inspect.Control
+
+// Convention defines model for Convention.
+type Convention = retrofit.Convention
+
+// ConventionChoice defines model for ConventionChoice.
+type ConventionChoice = retrofit.ConventionChoice
 
 // CoreReason defines model for CoreReason.
 type CoreReason = retrofit.Conductor
@@ -681,9 +687,9 @@ type Revision struct {
 	Head    bool      `json:"head"`
 
 	// Id A UUID of version 7
-	Id     Id     `json:"id"`
-	Number int    `json:"number"`
-	Said   string `json:"said"`
+	Id      Id     `json:"id"`
+	Number  int    `json:"number"`
+	Summary string `json:"summary"`
 }
 
 // RoleOdds defines model for RoleOdds.
@@ -694,12 +700,6 @@ type RoleOdds struct {
 
 // Safer defines model for Safer.
 type Safer = trace.Safer
-
-// School defines model for School.
-type School = retrofit.School
-
-// SchoolChoice defines model for SchoolChoice.
-type SchoolChoice = retrofit.SchoolChoice
 
 // Step defines model for Step.
 type Step = procedure.Step
@@ -749,7 +749,7 @@ type TraceAnswer struct {
 	Reports  []string            `json:"reports"`
 	Safer    *Safer              `json:"safer,omitempty"`
 
-	// Schools Of schools A, B and E those that settle it, with the breaker operations still to come
+	// Schools Of conventions A, B and E those that settle it, with the breaker operations still to come
 	Schools map[string]Operations `json:"schools"`
 	Settle  *string               `json:"settle,omitempty"`
 	Strip   []Stop                `json:"strip"`
@@ -772,7 +772,7 @@ type TraceAnswerPolarity string
 type TraceForecast struct {
 	Ahead *Operations `json:"ahead,omitempty"`
 
-	// Schools Of schools A
+	// Schools Of conventions A
 	Schools map[string]Operations `json:"schools"`
 }
 
@@ -807,12 +807,12 @@ type WishesAnswer struct {
 	Colours []string `json:"colours"`
 
 	// Fixable What a core can be fixed for
-	Fixable []string   `json:"fixable"`
-	Known   []WishWord `json:"known"`
-	Radios  []Named    `json:"radios"`
-	Schools []School   `json:"schools"`
-	Version string     `json:"version"`
-	Wishes  Wishes     `json:"wishes"`
+	Fixable []string     `json:"fixable"`
+	Known   []WishWord   `json:"known"`
+	Radios  []Named      `json:"radios"`
+	Schools []Convention `json:"schools"`
+	Version string       `json:"version"`
+	Wishes  Wishes       `json:"wishes"`
 }
 
 // CircuitID A UUID of version 7
@@ -1048,7 +1048,7 @@ type ServerInterface interface {
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(c *gin.Context, circuit CircuitID, params TraceParams)
-	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
+	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the conventions; some seconds' work
 	// (GET /circuits/{circuit}/trace/ahead)
 	TraceAhead(c *gin.Context, circuit CircuitID, params TraceAheadParams)
 	// TraceFollowed How far the tree of tests is, while it is being followed
@@ -4910,7 +4910,7 @@ type StrictServerInterface interface {
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
-	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work
+	// TraceAhead The breaker operations still to come, by the proposed tests and in the ways of the conventions; some seconds' work
 	// (GET /circuits/{circuit}/trace/ahead)
 	TraceAhead(ctx context.Context, request TraceAheadRequestObject) (TraceAheadResponseObject, error)
 	// TraceFollowed How far the tree of tests is, while it is being followed

@@ -340,7 +340,7 @@ func (h *house) put(job string, c *circuit.Circuit) string {
 	if err := circuit.Write(&doc, c); err != nil {
 		h.t.Fatal(err)
 	}
-	made, err := h.store.CreateCircuit(context.Background(), job, store.Change{Said: "demo", Document: doc.Bytes()})
+	made, err := h.store.CreateCircuit(context.Background(), job, store.Change{Summary: "demo", Document: doc.Bytes()})
 	if err != nil {
 		h.t.Fatal(err)
 	}

@@ -138,7 +138,7 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 		}
 	}
 	for _, p := range whole.History {
-		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Said: p.Said, By: p.By, Created: p.Created, Document: p.Document, Choice: p.Choice})
+		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Summary: p.Summary, By: p.By, Created: p.Created, Document: p.Document, Choice: p.Choice})
 	}
 	for i, p := range whole.Photos {
 		out.Photos = append(out.Photos, archive.Photo{Box: p.Box, Note: p.Note, Created: p.Created, Width: p.Width, Height: p.Height,
@@ -194,23 +194,23 @@ func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job,
 // chosen before that is made again when somebody goes back to it.
 func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole, error) {
 	out := &store.Whole{Head: c.Head}
-	ask := retrofit.Request{Library: library}
+	request := retrofit.Request{Library: library}
 	if c.Wishes != nil {
 		var err error
 		if out.Wishes, err = json.Marshal(c.Wishes); err != nil {
 			return nil, err
 		}
-		ask.Wishes = *c.Wishes
+		request.Wishes = *c.Wishes
 	}
 	for _, r := range c.Revisions {
 		p := store.Past{Parent: r.Parent, Next: r.Next,
-			Revision: store.Revision{Number: r.Number, Said: r.Said, By: r.By, Created: r.Created, Document: r.Document, Choice: r.Choice}}
+			Revision: store.Revision{Number: r.Number, Summary: r.Summary, By: r.By, Created: r.Created, Document: r.Document, Choice: r.Choice}}
 		if r.Number == c.Head && r.Choice != "" {
 			doc, err := circuit.Parse(r.Document)
 			if err != nil {
 				return nil, err
 			}
-			if o := procedure.Offer(inspect.Compile(doc), ask, r.Choice); o == nil {
+			if o := procedure.Offer(inspect.Compile(doc), request, r.Choice); o == nil {
 				j.Lost = append(j.Lost, fmt.Sprintf("%s: the plan that was chosen (%s) is not offered for this circuit; choose one anew.", doc.Name, r.Choice))
 				p.Choice = ""
 			} else if p.Planned, err = json.Marshal(o); err != nil {
@@ -242,7 +242,7 @@ func Fresh(name string, circuits ...*circuit.Circuit) (*Job, error) {
 			return nil, err
 		}
 		out.Circuits = append(out.Circuits, &store.Whole{Head: 1, History: []store.Past{{
-			Revision: store.Revision{Number: 1, Said: "Circuit imported", Created: time.Now(), Document: document}}}})
+			Revision: store.Revision{Number: 1, Summary: "Circuit imported", Created: time.Now(), Document: document}}}})
 	}
 	return out, nil
 }

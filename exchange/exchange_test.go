@@ -60,21 +60,21 @@ func TestToAnotherProgram(t *testing.T) {
 	if err := here.Wish(t.Context(), circuit.ID, "", wishes); err != nil {
 		t.Fatal(err)
 	}
-	ask := retrofit.Request{Library: device.NewLibrary([]device.Device{own})}
+	request := retrofit.Request{Library: device.NewLibrary([]device.Device{own})}
 	var chosen *retrofit.Option
-	answer, err := procedure.Plan(context.Background(), inspect.Compile(doc), ask)
+	answer, err := procedure.Plan(context.Background(), inspect.Compile(doc), request)
 	if err != nil {
 		t.Fatal(err)
 	}
 	for _, o := range answer.Options {
 		if chosen == nil && strings.HasPrefix(o.ID, retrofit.SensingSwitch) {
-			chosen = procedure.Offer(inspect.Compile(doc), ask, o.ID+":shed-sensor")
+			chosen = procedure.Offer(inspect.Compile(doc), request, o.ID+":shed-sensor")
 		}
 	}
 	if chosen == nil {
 		t.Fatal("nobody's own sensor is offered")
 	}
-	must[store.Circuit](t)(here.Revise(t.Context(), circuit.ID, circuit.Head.ID, store.Change{Said: "Chosen", Document: circuit.Head.Document, Choice: chosen.ID, Planned: must[[]byte](t)(json.Marshal(chosen))}))
+	must[store.Circuit](t)(here.Revise(t.Context(), circuit.ID, circuit.Head.ID, store.Change{Summary: "Chosen", Document: circuit.Head.Document, Choice: chosen.ID, Planned: must[[]byte](t)(json.Marshal(chosen))}))
 
 	own.Name = "Another of that id"
 	other := must[[]byte](t)(json.Marshal(own))

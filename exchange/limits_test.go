@@ -116,7 +116,7 @@ func made(t *testing.T, s *store.Store, job string, rng *rand.Rand, revisions, g
 	doc.Name = letters(rng, limits.NameLetters)
 	write := func() store.Change {
 		doc.Boxes[rng.IntN(len(doc.Boxes))].Name = letters(rng, 3+rng.IntN(limits.NameLetters-3))
-		return store.Change{Said: letters(rng, 3+rng.IntN(limits.SaidLetters-3)), By: letters(rng, 20), Document: must[[]byte](t)(circuit.Encode(doc))}
+		return store.Change{Summary: letters(rng, 3+rng.IntN(limits.SummaryLetters-3)), By: letters(rng, 20), Document: must[[]byte](t)(circuit.Encode(doc))}
 	}
 	c := must[store.Circuit](t)(s.CreateCircuit(t.Context(), job, write()))
 	for n := 1; n < revisions; n++ {
@@ -167,14 +167,14 @@ func sameJSON(a, b []byte) bool {
 	return strings.Join(strings.Fields(string(a)), "") == strings.Join(strings.Fields(string(b)), "")
 }
 
-// TestLost: a chosen plan that this program does not offer is not kept, and that is said; what was
+// TestLost: a chosen plan that this program does not offer is not kept, and that is summary; what was
 // chosen before is asked about when somebody goes back to it.
 func TestLost(t *testing.T) {
 	here, there := open(t), open(t)
 	job := must[store.Job](t)(must[*exchange.Job](t)(exchange.Fresh("Wool shed", circuittest.Straight())).Write(t.Context(), here))
 	c := must[[]store.Circuit](t)(here.Circuits(t.Context(), job.ID))[0]
 	for range 2 {
-		c = must[store.Circuit](t)(here.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Said: "Chosen", Document: c.Head.Document, Choice: "free-energy", Planned: []byte("{}")}))
+		c = must[store.Circuit](t)(here.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Summary: "Chosen", Document: c.Head.Document, Choice: "free-energy", Planned: []byte("{}")}))
 	}
 	var packed bytes.Buffer
 	if err := exchange.Export(t.Context(), here, job.ID, &packed); err != nil {

@@ -19,7 +19,7 @@ func TestBin(t *testing.T) {
 	ctx := context.Background()
 	s := open(t, filepath.Join(t.TempDir(), "bin.db"))
 	job, _ := s.CreateJob(ctx, "Wool shed")
-	c, err := s.CreateCircuit(ctx, job.ID, store.Change{Said: "made", Document: []byte("{}")})
+	c, err := s.CreateCircuit(ctx, job.ID, store.Change{Summary: "made", Document: []byte("{}")})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -33,7 +33,7 @@ func TestBin(t *testing.T) {
 	gone := func(when string) {
 		t.Helper()
 		_, circuit := s.Circuit(ctx, c.ID)
-		_, revise := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Said: "late", Document: []byte("{}")})
+		_, revise := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Summary: "late", Document: []byte("{}")})
 		_, picture := s.Picture(ctx, photo.ID)
 		for what, err := range map[string]error{"circuit": circuit, "change": revise, "picture": picture, "wish": s.Wish(ctx, c.ID, "", []byte("{}")), "removed again": s.DeleteCircuit(ctx, c.ID)} {
 			if !errors.Is(err, store.ErrNotFound) {
@@ -83,7 +83,7 @@ func TestBin(t *testing.T) {
 		t.Errorf("not emptied: %+v", bin)
 	}
 	next, _ := s.CreateJob(ctx, "Tide mill")
-	other, err := s.CreateCircuit(ctx, next.ID, store.Change{Said: "made", Document: []byte("{}")})
+	other, err := s.CreateCircuit(ctx, next.ID, store.Change{Summary: "made", Document: []byte("{}")})
 	if err != nil || next.ID == job.ID || other.ID == c.ID || other.Head.ID <= c.Head.ID {
 		t.Errorf("an id used twice: job %s after %s, circuit %s after %s, revision %s after %s, %v", next.ID, job.ID, other.ID, c.ID, other.Head.ID, c.Head.ID, err)
 	}

@@ -18,7 +18,7 @@ type scanner interface{ Scan(...any) error }
 func scanCircuit(row scanner) (Circuit, error) {
 	var c Circuit
 	var document, planned, created string
-	err := row.Scan(&c.ID, &c.Job, &c.Head.ID, &c.Head.Number, &c.Head.Said, &c.Head.By, &document, &c.Head.Choice, &planned, &created, &c.CanUndo, &c.CanRedo)
+	err := row.Scan(&c.ID, &c.Job, &c.Head.ID, &c.Head.Number, &c.Head.Summary, &c.Head.By, &document, &c.Head.Choice, &planned, &created, &c.CanUndo, &c.CanRedo)
 	c.Head.Document, c.Head.Planned, c.Head.Created = []byte(document), []byte(planned), parseTime(created)
 	return c, notFound(err)
 }
@@ -51,7 +51,7 @@ func (s *Store) Revision(ctx context.Context, circuit, id string) (Revision, err
 	var r Revision
 	var document, planned, created string
 	err := s.db.QueryRowContext(ctx, `SELECT id, number, said, made_by, document, choice, planned, created_at FROM revisions WHERE circuit_id = ? AND id = ? AND circuit_id IN `+keptCircuits,
-		circuit, id).Scan(&r.ID, &r.Number, &r.Said, &r.By, &document, &r.Choice, &planned, &created)
+		circuit, id).Scan(&r.ID, &r.Number, &r.Summary, &r.By, &document, &r.Choice, &planned, &created)
 	r.Document, r.Planned, r.Created = []byte(document), []byte(planned), parseTime(created)
 	return r, notFound(err)
 }
@@ -103,7 +103,7 @@ func appendRevision(ctx context.Context, tx *sql.Tx, circuit string, parent sql.
 	_, err := tx.ExecContext(ctx, `
 		INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at, made_by)
 		VALUES (?1, ?2, ?3, (SELECT coalesce(max(number), 0) + 1 FROM revisions WHERE circuit_id = ?2), ?4, ?5, ?6, ?7, ?8, ?9)`,
-		id, circuit, parent, limits.Said(c.Said), string(c.Document), c.Choice, string(c.Planned), now(), limits.By(c.By))
+		id, circuit, parent, limits.Summary(c.Summary), string(c.Document), c.Choice, string(c.Planned), now(), limits.By(c.By))
 	if err != nil {
 		return err
 	}

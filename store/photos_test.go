@@ -17,7 +17,7 @@ func circuitIn(t *testing.T, s *store.Store) (store.Job, store.Circuit) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	c, err := s.CreateCircuit(t.Context(), job.ID, store.Change{Said: "made", Document: []byte(`{"n":0}`)})
+	c, err := s.CreateCircuit(t.Context(), job.ID, store.Change{Summary: "made", Document: []byte(`{"n":0}`)})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -78,7 +78,7 @@ func TestHouses(t *testing.T) {
 	s := open(t, path)
 	job, plain := circuitIn(t, s)
 	hidden := store.House{Document: []byte(`{"behind":"walls"}`), Seed: 1<<63 + 12345}
-	c, err := s.CreateHouse(t.Context(), job.ID, store.Change{Said: "hidden", Document: []byte(`{}`)}, hidden)
+	c, err := s.CreateHouse(t.Context(), job.ID, store.Change{Summary: "hidden", Document: []byte(`{}`)}, hidden)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -105,7 +105,7 @@ func TestWhole(t *testing.T) {
 	_, c := circuitIn(t, s)
 	for n := 1; n <= 3; n++ {
 		var err error
-		if c, err = s.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Said: "step", Document: []byte{'0' + byte(n)}, Choice: "main", Planned: []byte("{}")}); err != nil {
+		if c, err = s.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Summary: "step", Document: []byte{'0' + byte(n)}, Choice: "main", Planned: []byte("{}")}); err != nil {
 			t.Fatal(err)
 		}
 	}

@@ -87,7 +87,7 @@ func TestRemovedPictures(t *testing.T) {
 	}
 }
 
-// TestDiskFull: where there is no room nothing of a change is written, and it is said; removing
+// TestDiskFull: where there is no room nothing of a change is written, and it is summary; removing
 // makes room.
 func TestDiskFull(t *testing.T) {
 	ctx, path := t.Context(), filepath.Join(t.TempDir(), "a.db")
@@ -223,9 +223,9 @@ func TestRoom(t *testing.T) {
 	if _, err := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Document: make([]byte, limits.HistoryBytes)}); !is("full", err) {
 		t.Errorf("a history that is too large: %v", err)
 	}
-	revised, err := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Said: long(2 * limits.SaidLetters), Document: []byte("{}")})
-	if err != nil || len([]rune(revised.Head.Said)) != limits.SaidLetters {
-		t.Errorf("told in %d letters, %v", len([]rune(revised.Head.Said)), err)
+	revised, err := s.Revise(ctx, c.ID, c.Head.ID, store.Change{Summary: long(2 * limits.SummaryLetters), Document: []byte("{}")})
+	if err != nil || len([]rune(revised.Head.Summary)) != limits.SummaryLetters {
+		t.Errorf("told in %d letters, %v", len([]rune(revised.Head.Summary)), err)
 	}
 	if _, err := s.AddWhole(ctx, long(limits.NameLetters+1), nil, nil); !is("name", err) {
 		t.Errorf("a whole job called too long: %v", err)

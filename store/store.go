@@ -52,12 +52,12 @@ type Job struct {
 }
 
 // Revision is one state of a circuit. Document is a circuit file; Planned, if
-// not empty, the chosen plan's. Said tells in a few words what was changed, By who did it,
-// "" where nobody said.
+// not empty, the chosen plan's. Summary tells in a few words what was changed, By who did it,
+// "" where nobody summary.
 type Revision struct {
 	ID       string
 	Number   int
-	Said     string
+	Summary  string
 	By       string
 	Document []byte
 	Choice   string
@@ -74,7 +74,7 @@ type Circuit struct {
 
 // Change is what a new revision holds.
 type Change struct {
-	Said     string
+	Summary  string
 	By       string
 	Document []byte
 	Choice   string

@@ -31,7 +31,7 @@ func TestUndoAcrossRestart(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	c, err := s.CreateCircuit(ctx, job.ID, store.Change{Said: "made", Document: []byte("0")})
+	c, err := s.CreateCircuit(ctx, job.ID, store.Change{Summary: "made", Document: []byte("0")})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -55,7 +55,7 @@ func TestUndoAcrossRestart(t *testing.T) {
 		case "redo":
 			c, err = s.Redo(ctx, c.ID, base)
 		default:
-			c, err = s.Revise(ctx, c.ID, base, store.Change{Said: step.do, Document: []byte(step.do)})
+			c, err = s.Revise(ctx, c.ID, base, store.Change{Summary: step.do, Document: []byte(step.do)})
 		}
 		if err != nil {
 			t.Fatalf("step %d, %s: %v", i, step.do, err)

@@ -61,7 +61,7 @@ func (s *Store) History(ctx context.Context, circuit string) ([]Past, error) {
 	for rows.Next() {
 		var p Past
 		var document, planned, created string
-		if err := rows.Scan(&p.ID, &p.Number, &p.Said, &p.By, &document, &p.Choice, &planned, &created, &p.Parent, &p.Next); err != nil {
+		if err := rows.Scan(&p.ID, &p.Number, &p.Summary, &p.By, &document, &p.Choice, &planned, &created, &p.Parent, &p.Next); err != nil {
 			return nil, err
 		}
 		p.Document, p.Planned, p.Created = []byte(document), []byte(planned), parseTime(created)
@@ -134,7 +134,7 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 		ids[p.Number] = newID()
 		_, err := tx.ExecContext(ctx, `
 			INSERT INTO revisions (id, circuit_id, parent_id, number, said, document, choice, planned, created_at, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			ids[p.Number], id, parent, p.Number, limits.Said(p.Said), string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created), limits.By(p.By))
+			ids[p.Number], id, parent, p.Number, limits.Summary(p.Summary), string(p.Document), p.Choice, string(p.Planned), formatTime(p.Created), limits.By(p.By))
 		if err != nil {
 			return err
 		}

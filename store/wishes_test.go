@@ -15,7 +15,7 @@ func TestWishes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	c, err := s.CreateCircuit(t.Context(), job.ID, store.Change{Said: "made", Document: []byte(`{}`)})
+	c, err := s.CreateCircuit(t.Context(), job.ID, store.Change{Summary: "made", Document: []byte(`{}`)})
 	if err != nil {
 		t.Fatal(err)
 	}

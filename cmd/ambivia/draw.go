@@ -174,14 +174,14 @@ func stepsCommand() *cobra.Command {
 
 // procedure finds an option of a circuit's plan and works out its steps.
 func (f *planFiles) procedure(path string, c *circuit.Circuit, option string) (*procedure.Procedure, error) {
-	ask, err := f.ask()
+	request, err := f.request()
 	if err != nil {
 		return nil, err
 	}
 	found := inspect.Compile(c)
-	o := procedure.Offer(found, ask, option)
+	o := procedure.Offer(found, request, option)
 	if o == nil {
 		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
 	}
-	return procedure.For(found, o, ask.Library), nil
+	return procedure.For(found, o, request.Library), nil
 }

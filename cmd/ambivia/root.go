@@ -104,25 +104,25 @@ func (f *planFiles) flags(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&f.devices, "devices", "", "a file of your own device models, beside the catalogue")
 }
 
-func (f *planFiles) ask() (ask retrofit.Request, err error) {
+func (f *planFiles) request() (request retrofit.Request, err error) {
 	if f.wishes != "" {
-		if ask.Wishes, err = readWishes(f.wishes); err != nil {
-			return ask, err
+		if request.Wishes, err = readWishes(f.wishes); err != nil {
+			return request, err
 		}
 	}
 	if f.devices == "" {
-		return ask, nil
+		return request, nil
 	}
 	raw, err := os.ReadFile(f.devices)
 	if err != nil {
-		return ask, oneLine(f.devices, err)
+		return request, oneLine(f.devices, err)
 	}
 	own, err := device.Read(raw)
 	if err != nil {
-		return ask, oneLine(f.devices, err)
+		return request, oneLine(f.devices, err)
 	}
-	ask.Library = device.NewLibrary(own)
-	return ask, nil
+	request.Library = device.NewLibrary(own)
+	return request, nil
 }
 
 func planCommand() *cobra.Command {
@@ -136,11 +136,11 @@ func planCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			ask, err := files.ask()
+			request, err := files.request()
 			if err != nil {
 				return err
 			}
-			answer, err := procedure.Plan(cmd.Context(), inspect.Compile(c), ask)
+			answer, err := procedure.Plan(cmd.Context(), inspect.Compile(c), request)
 			if err != nil {
 				return err
 			}

@@ -54,7 +54,7 @@ func traceCommand() *cobra.Command {
 				return oneLine(args[0], err)
 			}
 			if r.Ahead == nil && r.Contradiction == nil {
-				if r.Ahead, r.Schools, err = t.Forecast(cmd.Context(), p); err != nil {
+				if r.Ahead, r.Conventions, err = t.Forecast(cmd.Context(), p); err != nil {
 					return oneLine(args[0], err)
 				}
 			}

@@ -66,7 +66,7 @@ type Circuit struct {
 // file, Choice the id of the chosen option of its plan, or "".
 type Revision struct {
 	Number, Parent, Next int
-	Said, By             string // By is who made it, or ""
+	Summary, By          string // By is who made it, or ""
 	Created              time.Time
 	Document             []byte
 	Choice               string
@@ -119,7 +119,7 @@ type revisionRecord struct {
 	Number   int             `json:"number"`
 	Parent   int             `json:"parent,omitempty"`
 	Next     int             `json:"next,omitempty"`
-	Said     string          `json:"said"`
+	Summary  string          `json:"said"`
 	By       string          `json:"by,omitempty"`
 	Choice   string          `json:"choice,omitempty"`
 	Created  time.Time       `json:"created"`

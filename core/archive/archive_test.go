@@ -47,11 +47,11 @@ func job(t *testing.T) *archive.Job {
 	}
 	return &archive.Job{Name: "Tide mill, stairs", Devices: []device.Device{own}, Circuits: []archive.Circuit{
 		{Head: 1, Wishes: &wanted.Wishes, Revisions: []archive.Revision{
-			{Number: 1, Next: 3, Said: "Circuit made", Created: at, Document: written(t, first)},
-			{Number: 2, Parent: 1, Said: "Chosen", Created: at, Document: written(t, first), Choice: offer.ID},
-			{Number: 3, Parent: 1, Said: "Chosen again", Created: at, Document: written(t, first), Choice: offer.ID},
+			{Number: 1, Next: 3, Summary: "Circuit made", Created: at, Document: written(t, first)},
+			{Number: 2, Parent: 1, Summary: "Chosen", Created: at, Document: written(t, first), Choice: offer.ID},
+			{Number: 3, Parent: 1, Summary: "Chosen again", Created: at, Document: written(t, first), Choice: offer.ID},
 		}, Photos: []archive.Photo{{Box: "b1", Note: "before", Created: at, Width: 32, Height: 24, Picture: func() ([]byte, error) { return b.Bytes(), nil }}}},
-		{Head: 1, Revisions: []archive.Revision{{Number: 1, Said: "Circuit made", Created: at, Document: written(t, second)}}},
+		{Head: 1, Revisions: []archive.Revision{{Number: 1, Summary: "Circuit made", Created: at, Document: written(t, second)}}},
 	}}
 }
 

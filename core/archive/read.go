@@ -300,8 +300,8 @@ func (r *reader) history(c *Circuit, i int) (head *circuit.Circuit, err error) {
 			return nil, refuse("history", name, "a circuit has 1 to %d revisions", limits.Revisions)
 		case h.Number != n+1 || h.Parent >= h.Number || h.Parent < 0 || h.Next < 0 || h.Next > limits.Revisions:
 			return nil, refuse("history", place, "revision numbers do not follow each other")
-		case utf8.RuneCountInString(h.Said) > limits.SaidLetters:
-			return nil, refuse("history", place+".said", "is longer than %d letters", limits.SaidLetters)
+		case utf8.RuneCountInString(h.Summary) > limits.SummaryLetters:
+			return nil, refuse("history", place+".said", "is longer than %d letters", limits.SummaryLetters)
 		case len(h.Choice) > maxChoice:
 			return nil, refuse("history", place+".choice", "is longer than %d letters", maxChoice)
 		}
@@ -320,7 +320,7 @@ func (r *reader) history(c *Circuit, i int) (head *circuit.Circuit, err error) {
 		if h.Number == c.Head {
 			head = doc
 		}
-		c.Revisions = append(c.Revisions, Revision{h.Number, h.Parent, h.Next, h.Said, limits.By(h.By), h.Created, data, r.choice(h.Choice)})
+		c.Revisions = append(c.Revisions, Revision{h.Number, h.Parent, h.Next, h.Summary, limits.By(h.By), h.Created, data, r.choice(h.Choice)})
 	}
 	if _, err := dec.Token(); err != nil {
 		return nil, wrong(err)
@@ -356,7 +356,7 @@ func (c *Circuit) edit(was, edited *circuit.Circuit, i int) error {
 	}
 	head, number := &c.Revisions[c.Head-1], len(c.Revisions)+1
 	head.Next = number
-	c.Revisions = append(c.Revisions, Revision{Number: number, Parent: c.Head, Said: "Changed in the circuit file of the archive", Created: head.Created, Document: data})
+	c.Revisions = append(c.Revisions, Revision{Number: number, Parent: c.Head, Summary: "Changed in the circuit file of the archive", Created: head.Created, Document: data})
 	c.Head = number
 	return nil
 }

@@ -63,7 +63,7 @@ func (w *Writer) history(i int, revisions []Revision) error {
 	}
 	between := "[\n"
 	for _, r := range revisions {
-		data, err := json.Marshal(revisionRecord{r.Number, r.Parent, r.Next, r.Said, r.By, r.Choice, r.Created, r.Document})
+		data, err := json.Marshal(revisionRecord{r.Number, r.Parent, r.Next, r.Summary, r.By, r.Choice, r.Created, r.Document})
 		if err != nil {
 			return err
 		}

@@ -71,8 +71,8 @@ func (b *bench) verdict(controls int) error {
 	}
 	r := electric.Explore(electric.New(b.c))
 	for _, s := range r.States {
-		if len(s.Asleep) > 0 {
-			return fmt.Errorf("on the bench %s has no power in some state", s.Asleep[0])
+		if len(s.Unpowered) > 0 {
+			return fmt.Errorf("on the bench %s has no power in some state", s.Unpowered[0])
 		}
 		if len(s.Faults) > 0 {
 			return fmt.Errorf("on the bench it makes a fault: %s", s.Faults[0].Kind)

@@ -157,7 +157,7 @@ func TestSmart(t *testing.T) {
 				works += map[bool]string{true: "y", false: "n"}[ctl.Works]
 			}
 			for _, s := range r.States {
-				asleep = asleep || len(s.Asleep) > 0
+				asleep = asleep || len(s.Unpowered) > 0
 			}
 			if works != c.works || len(r.States) != c.states || asleep != c.asleep {
 				t.Errorf("controls %s, %d states, asleep %v; want %s, %d, %v", works, len(r.States), asleep, c.works, c.states, c.asleep)
@@ -208,7 +208,9 @@ func TestNeverSettles(t *testing.T) {
 	n := wire(t, "f:supply e:smart:edge s:single-pole l:lamp", "f.hot e.line s.a; f.neutral e.neutral l.n; s.b e.in e.load l.l", models)
 	r := electric.Explore(n)
 	if !slices.ContainsFunc(r.States, func(s electric.StateResult) bool {
-		return slices.ContainsFunc(s.Faults, func(f electric.Fault) bool { return f.Kind == electric.NeverSettles || f.Kind == electric.RelayBackfed })
+		return slices.ContainsFunc(s.Faults, func(f electric.Fault) bool {
+			return f.Kind == electric.NeverConverges || f.Kind == electric.RelayBackfed
+		})
 	}) {
 		t.Error("a relay that drives its own input passes as sound")
 	}

@@ -47,7 +47,7 @@ func (n *Network) faults(s *Solution) []Fault {
 	}
 	for i, d := range n.smart {
 		if s.awake>>i&1 == 0 {
-			out = append(out, Fault{Asleep, n.terminals(d.device)})
+			out = append(out, Fault{DeviceUnpowered, n.terminals(d.device)})
 		}
 		for _, x := range d.signals {
 			if s.tie[s.root(x)] != 0 {

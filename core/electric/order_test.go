@@ -33,7 +33,7 @@ func behaviour(c *circuit.Circuit) string {
 		}
 		slices.Sort(lamps)
 		slices.Sort(faults)
-		asleep := slices.Sorted(slices.Values(s.Asleep))
+		asleep := slices.Sorted(slices.Values(s.Unpowered))
 		states = append(states, fmt.Sprint(text, lamps, slices.Compact(faults), asleep))
 	}
 	var controls, roles []string

@@ -78,11 +78,11 @@ func (n *Network) press(from *Solution, c control, out Outage, solve func(State)
 			}
 		}
 	}
-	return n.settle(from, from.State^move, solve)
+	return n.converge(from, from.State^move, solve)
 }
 
-// settle lets devices that watch for edges answer to a change.
-func (n *Network) settle(from *Solution, to State, solve func(State) *Solution) (State, bool) {
+// converge lets devices that watch for edges answer to a change.
+func (n *Network) converge(from *Solution, to State, solve func(State) *Solution) (State, bool) {
 	if !n.listens() {
 		return to, true
 	}
@@ -121,7 +121,7 @@ func (n *Network) Set(from State, device string, on bool) (to State, settled boo
 	if !ok || to == from {
 		return from, true
 	}
-	return n.settle(n.Solve(from), to, n.Solve)
+	return n.converge(n.Solve(from), to, n.Solve)
 }
 
 // listens reports whether any device watches for edges.
@@ -137,11 +137,11 @@ const MaxStates = 1 << 14
 
 // StateResult is what one state shows.
 type StateResult struct {
-	State  State
-	Volts  []float64 // across each lamp, in the order of [Network.LampIDs]
-	Lit    []bool
-	Asleep []string
-	Faults []Fault
+	State     State
+	Volts     []float64 // across each lamp, in the order of [Network.LampIDs]
+	Lit       []bool
+	Unpowered []string
+	Faults    []Fault
 }
 
 // ControlResult is what one control does over all states that were reached.
@@ -202,7 +202,7 @@ func explore(n *Network, from []State, controls []control, told bool) *Result {
 		for k, c := range controls {
 			to, settled := n.press(here, c, nil, solve)
 			if !settled {
-				faults = append(faults, Fault{NeverSettles, n.terminals(c.device)})
+				faults = append(faults, Fault{NeverConverges, n.terminals(c.device)})
 			}
 			at, known := number[to]
 			if !known {
@@ -222,7 +222,7 @@ func explore(n *Network, from []State, controls []control, told bool) *Result {
 		for l := range lit {
 			lit[l] = here.Lit(l)
 		}
-		r.States = append(r.States, StateResult{queue[i], here.LampVolts(), lit, here.Asleep(), faults})
+		r.States = append(r.States, StateResult{queue[i], here.LampVolts(), lit, here.Unpowered(), faults})
 	}
 	for k, c := range controls {
 		r.Controls = append(r.Controls, r.judge(n.doc.Devices[c.device].ID, k, next))

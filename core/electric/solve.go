@@ -44,7 +44,7 @@ const (
 	PartVolts        FaultKind = "part-volts"       // a lamp between nothing and full volts
 	HotShell         FaultKind = "hot-shell"        // mains on the lamp's neutral terminal
 	NeutralSwitched  FaultKind = "neutral-switched" // a dark lamp whose line terminal is live
-	Asleep           FaultKind = "asleep"           // a smart device without its supply
+	DeviceUnpowered  FaultKind = "asleep"           // a smart device without its supply
 	SignalClash      FaultKind = "signal-clash"     // a signal terminal on a conductor of the mains
 	GroundLive       FaultKind = "ground-live"      // a ground-coloured core or ground terminal that is live
 	GroundReturn     FaultKind = "ground-return"    // a lamp or device that returns through the ground
@@ -54,7 +54,7 @@ const (
 	LoadNoNeutral    FaultKind = "load-no-neutral"  // a receptacle that is live and has no neutral
 	CableUnbalanced  FaultKind = "cable-unbalanced" // currents of a cable's cores do not sum to zero
 	RelayBackfed     FaultKind = "relay-backfed"    // the open throw of a relay is hot from elsewhere
-	NeverSettles     FaultKind = "never-settles"    // devices that go on triggering each other
+	NeverConverges   FaultKind = "never-settles"    // devices that go on triggering each other
 	litFraction                = 0.25               // of nominal volts: below it no lamp is seen to glow
 	fullFraction               = 0.98               // of nominal volts: above it a lamp is fully lit
 	balanceTolerance           = 1e-6               // amperes
@@ -351,8 +351,8 @@ func (s *Solution) At(e circuit.End) Potential {
 	return Floating
 }
 
-// Asleep lists the smart devices without their supply, in document order.
-func (s *Solution) Asleep() []string {
+// Unpowered lists the smart devices without their supply, in document order.
+func (s *Solution) Unpowered() []string {
 	var out []string
 	for i, d := range s.network.smart {
 		if s.awake>>i&1 == 0 {

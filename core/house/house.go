@@ -125,8 +125,8 @@ func (h *House) True(e circuit.End) circuit.End {
 
 // Wrong is an end whose role was taken for another than it has in the house.
 type Wrong struct {
-	End      circuit.End
-	Is, Said electric.Role
+	End         circuit.End
+	Is, Claimed electric.Role
 }
 
 // Compare holds the roles that somebody found for ends of the survey against the house:

@@ -62,7 +62,7 @@ func TestCompare(t *testing.T) {
 		}
 	}
 	right, wrong := h.Compare(said)
-	if right != 1 || len(wrong) != 1 || wrong[0].Is != electric.Line || wrong[0].Said != electric.Load {
+	if right != 1 || len(wrong) != 1 || wrong[0].Is != electric.Line || wrong[0].Claimed != electric.Load {
 		t.Errorf("%d right, wrong %v", right, wrong)
 	}
 }

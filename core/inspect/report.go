@@ -59,10 +59,10 @@ type Lamp struct {
 
 // Row is one state of the table.
 type Row struct {
-	State  map[string]int  `json:"state"`
-	Lamps  map[string]Lamp `json:"lamps"`
-	Asleep []string        `json:"asleep"`
-	Faults []string        `json:"faults"`
+	State     map[string]int  `json:"state"`
+	Lamps     map[string]Lamp `json:"lamps"`
+	Unpowered []string        `json:"asleep"`
+	Faults    []string        `json:"faults"`
 }
 
 // Control says whether one control toggles its lamps from every state.
@@ -142,11 +142,11 @@ func (i *inspector) report() *Report {
 	lamps := i.net.LampIDs()
 	r.Table = make([]Row, len(i.result.States))
 	for n, s := range i.result.States {
-		row := Row{State: i.net.Keys(s.State), Lamps: make(map[string]Lamp, len(lamps)), Asleep: []string{}, Faults: []string{}}
+		row := Row{State: i.net.Keys(s.State), Lamps: make(map[string]Lamp, len(lamps)), Unpowered: []string{}, Faults: []string{}}
 		for l, id := range lamps {
 			row.Lamps[id] = Lamp{round(s.Volts[l]), s.Lit[l]}
 		}
-		row.Asleep = append(row.Asleep, s.Asleep...)
+		row.Unpowered = append(row.Unpowered, s.Unpowered...)
 		for _, f := range s.Faults {
 			if !slices.Contains(row.Faults, string(f.Kind)) {
 				row.Faults = append(row.Faults, string(f.Kind))

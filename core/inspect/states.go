@@ -29,7 +29,7 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Breaker off. Take it out of this join."},
 	electric.GroundReturn: {"Current returns through {ground}: %s.",
 		"Give it a {neutral}; {ground} carries no current, ever."},
-	electric.Asleep: {"A smart device has no power in this state: %s.",
+	electric.DeviceUnpowered: {"A smart device has no power in this state: %s.",
 		"It needs its supply in every position of every switch."},
 	electric.SignalClash: {"A signal terminal stands on a conductor of the mains: %s.",
 		"Give the signal a core of its own."},
@@ -45,7 +45,7 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Give it the {neutral} that comes with its {line}; test {neutral} conductors too before touching them."},
 	electric.CableUnbalanced: {"The currents in one cable do not sum to zero: %s. The current returns another way, so a {neutral} is borrowed or a cable is split.",
 		"Hot and its return run in the same cable."},
-	electric.NeverSettles: {"Devices go on triggering each other and never come to rest: %s.",
+	electric.NeverConverges: {"Devices go on triggering each other and never come to rest: %s.",
 		"Take one of the inputs or links away."},
 }
 

@@ -11,10 +11,10 @@ import (
 
 // Limits of a job and what belongs to it. Letters are counted as people count them, in any script.
 const (
-	NameLetters = 120  // of a job's name
-	NoteLetters = 1000 // of a photograph's note
-	SaidLetters = 1000 // of what a revision is told as
-	BoxLetters  = 32   // of the id of a photograph's box
+	NameLetters    = 120  // of a job's name
+	NoteLetters    = 1000 // of a photograph's note
+	SummaryLetters = 1000 // of what a revision is told as
+	BoxLetters     = 32   // of the id of a photograph's box
 
 	Circuits     = 200       // of a job
 	Revisions    = 10_000    // of a circuit
@@ -55,12 +55,12 @@ func Note(note string) error {
 	return nil
 }
 
-// Said shortens what a revision is told as to what it may have.
-func Said(said string) string {
-	if utf8.RuneCountInString(said) <= SaidLetters {
-		return said
+// Summary shortens what a revision is told as to what it may have.
+func Summary(summary string) string {
+	if utf8.RuneCountInString(summary) <= SummaryLetters {
+		return summary
 	}
-	return string([]rune(said)[:SaidLetters-1]) + "…"
+	return string([]rune(summary)[:SummaryLetters-1]) + "…"
 }
 
 // By shortens what somebody calls themselves to the length of a name.

@@ -25,7 +25,7 @@ func TestLimits(t *testing.T) {
 			t.Errorf("%s: %v, want %q", k.what, k.err, k.code)
 		}
 	}
-	if got := []rune(Said(strings.Repeat("ш", SaidLetters+5))); len(got) != SaidLetters || got[len(got)-1] != '…' {
+	if got := []rune(Summary(strings.Repeat("ш", SummaryLetters+5))); len(got) != SummaryLetters || got[len(got)-1] != '…' {
 		t.Errorf("shortened to %d letters", len(got))
 	}
 	if got := By("  Ada\xff " + strings.Repeat("x", 300)); !strings.HasPrefix(got, "Ada") || len([]rune(got)) != NameLetters {

@@ -10,30 +10,30 @@ import (
 
 // Plan finds the options of a valid circuit as [retrofit.PlanFor] does, with what only their
 // steps tell: connectors, and pigtails with the other short wires. The error is the context's.
-func Plan(ctx context.Context, c *inspect.Compiled, ask retrofit.Request) (*retrofit.Result, error) {
-	answer, err := retrofit.PlanFor(ctx, c, ask)
+func Plan(ctx context.Context, c *inspect.Compiled, request retrofit.Request) (*retrofit.Result, error) {
+	answer, err := retrofit.PlanFor(ctx, c, request)
 	if err != nil {
 		return nil, err
 	}
-	return answer, parallel.Each(ctx, len(answer.Options), func(i int) { countShort(c, &answer.Options[i], ask) })
+	return answer, parallel.Each(ctx, len(answer.Options), func(i int) { countShort(c, &answer.Options[i], request) })
 }
 
 // Offer makes one option of a circuit by its id, as [retrofit.OfferFor] does; nil where there is
 // none.
-func Offer(c *inspect.Compiled, ask retrofit.Request, id string) *retrofit.Option {
-	o := retrofit.OfferFor(c, ask, id)
+func Offer(c *inspect.Compiled, request retrofit.Request, id string) *retrofit.Option {
+	o := retrofit.OfferFor(c, request, id)
 	if o != nil {
-		countShort(c, o, ask)
+		countShort(c, o, request)
 	}
 	return o
 }
 
-func countShort(c *inspect.Compiled, o *retrofit.Option, ask retrofit.Request) {
+func countShort(c *inspect.Compiled, o *retrofit.Option, request retrofit.Request) {
 	if !o.Feasible {
 		return
 	}
 	connectors, short := 0, 0
-	for _, s := range For(c, o, ask.Library).Steps {
+	for _, s := range For(c, o, request.Library).Steps {
 		if s.Connector != nil {
 			connectors += len(s.Connector.Pieces)
 		}

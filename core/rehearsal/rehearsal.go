@@ -24,10 +24,10 @@ type Gesture struct {
 
 // Codes of the properties that are asked of a set of rules.
 const (
-	Settles      = "settles"       // patient: the queues are always empty in the end
-	SettlesHasty = "settles-hasty" // also where one more gesture comes while messages are under way
-	Obeys        = "obeys"         // patient: up leaves the lamp lit, down dark, a press changes it
-	InStep       = "in-step"       // patient: every device that reports stands as the lamp shows
+	Converges      = "settles"       // patient: the queues are always empty in the end
+	ConvergesHasty = "settles-hasty" // also where one more gesture comes while messages are under way
+	Obeys          = "obeys"         // patient: up leaves the lamp lit, down dark, a press changes it
+	InStep         = "in-step"       // patient: every device that reports stands as the lamp shows
 )
 
 // Property is one thing that has to hold. Witness is a shortest way, from the start, to where it
@@ -162,7 +162,7 @@ func (p *play) look(s electric.State) {
 	for _, d := range p.doc.Devices {
 		awake[d.ID] = true
 	}
-	for _, id := range solved.Asleep() {
+	for _, id := range solved.Unpowered() {
 		awake[id] = false
 	}
 	p.lit[s], p.awake[s] = lit, awake

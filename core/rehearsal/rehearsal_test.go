@@ -99,10 +99,10 @@ func TestKnownSets(t *testing.T) {
 	both := passage(1, true, circuit.ReportsAll)
 	both.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Both: true, Via: "hub"}}
 	r = rehearse(t, both)
-	if !r.of(Settles).Holds || !r.of(InStep).Holds || !r.of(Obeys).Holds {
+	if !r.of(Converges).Holds || !r.of(InStep).Holds || !r.of(Obeys).Holds {
 		t.Errorf("mirrored both ways, patiently: %+v", r)
 	}
-	if p := r.of(SettlesHasty); p.Holds || len(p.Witness) != 2 {
+	if p := r.of(ConvergesHasty); p.Holds || len(p.Witness) != 2 {
 		t.Errorf("mirrored both ways, hastily: %+v", p)
 	}
 	loop := passage(1, true, circuit.ReportsAll)
@@ -112,7 +112,7 @@ func TestKnownSets(t *testing.T) {
 		{ID: "c", When: circuit.When{Device: "m2", Event: "off"}, Then: circuit.Then{Device: "m1", Action: "toggle"}, Via: "cloud"},
 		{ID: "d", When: circuit.When{Device: "m1", Event: "off"}, Then: circuit.Then{Device: "m2", Action: "toggle"}, Via: "hub"},
 	}
-	if p := rehearse(t, loop).of(Settles); p.Holds || len(p.Witness) != 1 {
+	if p := rehearse(t, loop).of(Converges); p.Holds || len(p.Witness) != 1 {
 		t.Errorf("two that toggle each other: %+v", p)
 	}
 }
@@ -250,7 +250,7 @@ func TestRandomSets(t *testing.T) {
 		}
 		r := rehearse(t, c)
 		settles, obeys, inStep := slowly(c)
-		if r.of(Settles).Holds != settles || settles && (r.of(InStep).Holds != inStep || r.of(Obeys).Holds != obeys) {
+		if r.of(Converges).Holds != settles || settles && (r.of(InStep).Holds != inStep || r.of(Obeys).Holds != obeys) {
 			t.Fatalf("set %d: %+v; slowly settles %t, obeys %t, in step %t: %+v", i, r.Properties, settles, obeys, inStep, c.Automation)
 		}
 		count[fmt.Sprint(settles, obeys, inStep)]++

@@ -14,7 +14,7 @@ func (x *explorer) report() (*Report, error) {
 	start := x.start()
 	states := x.visit(start, false, nil)
 	r.States = len(states)
-	r.Properties = []Property{x.settles(start, false), x.settles(start, true), x.obeysAll(start), x.inStep(start)}
+	r.Properties = []Property{x.converges(start, false), x.converges(start, true), x.obeysAll(start), x.inStep(start)}
 	for _, p := range r.Properties {
 		if !p.Holds {
 			r.Verdict = Flawed
@@ -36,10 +36,10 @@ func (x *explorer) start() []electric.State {
 	return []electric.State{s}
 }
 
-func (x *explorer) settles(start []electric.State, hasty bool) Property {
-	p := Property{Code: Settles, Holds: true, Witness: []Gesture{}, Text: "Messages always come to an end."}
+func (x *explorer) converges(start []electric.State, hasty bool) Property {
+	p := Property{Code: Converges, Holds: true, Witness: []Gesture{}, Text: "Messages always come to an end."}
 	if hasty {
-		p.Code, p.Text = SettlesHasty, "Messages come to an end also where somebody presses again while they are under way."
+		p.Code, p.Text = ConvergesHasty, "Messages come to an end also where somebody presses again while they are under way."
 	}
 	x.visit(start, hasty, func(at place, more []Gesture, e *ending) bool {
 		if e.never && (p.Holds || len(at.way)+len(more) < len(p.Witness)) {
@@ -53,8 +53,8 @@ func (x *explorer) settles(start []electric.State, hasty bool) Property {
 	return p
 }
 
-// asks are the gestures of which it is known what a person wants by them.
-var asks = []string{"up1", "down1", "press1"}
+// requests are the gestures of which it is known what a person wants by them.
+var requests = []string{"up1", "down1", "press1"}
 
 // obeyed reports whether a state that a gesture may leave is what was wanted.
 func (x *explorer) obeyed(before electric.State, gesture string, after electric.State) bool {
@@ -71,7 +71,7 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 	p := Property{Code: Obeys, Holds: true, Witness: []Gesture{}, Text: "Up leaves the lamp lit, down leaves it dark and a press changes it, at every place and from every state."}
 	x.visit(start, false, func(at place, more []Gesture, e *ending) bool {
 		g := more[0]
-		if !slices.Contains(asks, g.Gesture) {
+		if !slices.Contains(requests, g.Gesture) {
 			return false
 		}
 		for _, s := range e.states {
@@ -138,7 +138,7 @@ func (x *explorer) outage(via string, states []electric.State) Outage {
 	}
 	without.visit(states, false, func(at place, more []Gesture, e *ending) bool {
 		g := more[0]
-		if !slices.Contains(asks, g.Gesture) {
+		if !slices.Contains(requests, g.Gesture) {
 			return false
 		}
 		for _, s := range e.states {

@@ -33,18 +33,18 @@ const (
 
 // allocate finds a core for every net in every span that it crosses, at least
 // cost, or says which spans are too thin.
-func (p *planner) allocate(d *demand) (*allocation, []Reason) {
+func (p *planner) allocate(d *requirement) (*allocation, []Reason) {
 	p.lead(d)
 	out := &allocation{of: map[circuit.Ref]*net{}}
 	var reasons []Reason
 	for _, x := range d.nets {
-		if x.role == electric.RoleGround || len(x.places) == 0 {
+		if x.role == electric.RoleGround || len(x.terminals) == 0 {
 			continue
 		}
-		for _, q := range x.places[1:] {
-			if p.boxTree.root[q.box] != p.boxTree.root[x.places[0].box] {
+		for _, q := range x.terminals[1:] {
+			if p.boxTree.root[q.box] != p.boxTree.root[x.terminals[0].box] {
 				reasons = append(reasons, *because("no-route", fmt.Sprintf("No recorded cable leads from %s to %s, and %s must run there. A cable between them would free it.",
-					p.say.Box(x.places[0].box), p.say.Box(q.box), p.word(x)), []circuit.End{}))
+					p.say.Box(x.terminals[0].box), p.say.Box(q.box), p.word(x)), []circuit.End{}))
 				break
 			}
 		}
@@ -85,11 +85,11 @@ func (p *planner) allocate(d *demand) (*allocation, []Reason) {
 // inOrder sorts nets by what they join, so that the order of the record decides nothing.
 func inOrder(nets []*net) []*net {
 	key := func(x *net) string {
-		if len(x.places) == 0 {
+		if len(x.terminals) == 0 {
 			return string(x.role) + " "
 		}
-		least := x.places[0].ref
-		for _, q := range x.places {
+		least := x.terminals[0].ref
+		for _, q := range x.terminals {
 			if q.ref.Compare(least) < 0 {
 				least = q.ref
 			}
@@ -106,7 +106,7 @@ func inOrder(nets []*net) []*net {
 }
 
 // match assigns the cores of one span to the nets that cross it.
-func (p *planner) match(d *demand, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
+func (p *planner) match(d *requirement, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
 	cost := make([][]float64, len(nets))
 	for i, x := range nets {
 		cost[i] = make([]float64, max(len(cores), len(nets)))
@@ -176,11 +176,11 @@ func (p *planner) colourTrouble(nets []*net, cores []circuit.Ref) string {
 
 // cost says what it takes to let a core carry a net. A core that carries the
 // net already may go on doing so whatever its colour.
-func (p *planner) cost(d *demand, out *allocation, x *net, core circuit.Ref, s span) float64 {
+func (p *planner) cost(d *requirement, out *allocation, x *net, core circuit.Ref, s span) float64 {
 	ends := []circuit.End{{Ref: core, Box: s.a}, {Ref: core, Box: s.b}}
 	same := x.class >= 0 && p.net.Class(ends[0]) == x.class
 	allowed, remark := p.say.May(core.Part, string(x.role))
-	if !allowed && !same || p.given[core.Owner] || p.contrary(x, core, s) {
+	if !allowed && !same || p.replaced[core.Owner] || p.contrary(x, core, s) {
 		return costForbidden
 	}
 	cost := 0.0
@@ -221,7 +221,7 @@ func (p *planner) standsWith(x *net, e circuit.End) bool {
 	if j < 0 {
 		return false
 	}
-	return slices.ContainsFunc(x.places, func(q place) bool {
+	return slices.ContainsFunc(x.terminals, func(q terminal) bool {
 		return q.box == e.Box && slices.Contains(p.doc.Joins[j].Of, q.ref)
 	})
 }

@@ -33,7 +33,7 @@ func (p *planner) fromTheFloor(after *circuit.Circuit) bool {
 }
 
 // bridge is an allocation in which conductors are led on like that; nil where none can be.
-func (p *planner) bridge(d *demand, a *allocation) *allocation {
+func (p *planner) bridge(d *requirement, a *allocation) *allocation {
 	out := &allocation{of: map[circuit.Ref]*net{}, shut: map[string]bool{}, led: map[circuit.Ref]string{}}
 	for core, x := range a.of {
 		out.of[core] = x
@@ -68,7 +68,7 @@ func (p *planner) ladder(box string) bool {
 // wayRound finds, for a core that should carry a net and is joined to another conductor in a
 // box, the core that it goes on in there, and one that carries the net from there to the same
 // switch box.
-func (p *planner) wayRound(d *demand, a *allocation, x *net, core circuit.Ref, box string) (on, by circuit.Ref, ok bool) {
+func (p *planner) wayRound(d *requirement, a *allocation, x *net, core circuit.Ref, box string) (on, by circuit.Ref, ok bool) {
 	j := p.joinOf(box, core)
 	if j < 0 || len(p.doc.Joins[j].Of) != 2 {
 		return on, by, false // with more of them, something else would carry it too
@@ -100,12 +100,12 @@ func (p *planner) wayRound(d *demand, a *allocation, x *net, core circuit.Ref, b
 
 // free reports whether a plan needs a core for nothing: neither is it given to a net, nor does
 // what it carries as found go on.
-func (p *planner) free(d *demand, a *allocation, core circuit.Ref, box string) bool {
+func (p *planner) free(d *requirement, a *allocation, core circuit.Ref, box string) bool {
 	if a.of[core] != nil || circuit.GroundColour(core.Part) {
 		return false
 	}
 	class := p.net.Class(circuit.End{Ref: core, Box: box})
-	return !slices.ContainsFunc(d.nets, func(x *net) bool { return x.class == class && len(x.places) > 0 })
+	return !slices.ContainsFunc(d.nets, func(x *net) bool { return x.class == class && len(x.terminals) > 0 })
 }
 
 // keepShut leaves the boxes alone that a ladder would have to be fetched for and in which nothing

@@ -88,8 +88,8 @@ func (p *planner) companions(g group) []proposal {
 				}
 				out = append(out, proposal{
 					strategy: strategy, id: optionID(strategy, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
-					title:  fmt.Sprintf(head, p.boxOf(main)) + p.others(g, main, becomes[strategy][0], becomes[strategy][1]),
-					demand: func(k kit) (*demand, []Reason) { return p.accompany(g, main, k) },
+					title:   fmt.Sprintf(head, p.boxOf(main)) + p.others(g, main, becomes[strategy][0], becomes[strategy][1]),
+					require: func(k kit) (*requirement, []Reason) { return p.accompany(g, main, k) },
 				})
 			}
 		}
@@ -100,7 +100,7 @@ func (p *planner) companions(g group) []proposal {
 // accompany stands a main where one switch was and a companion at each other place. Of the
 // old travelers' cores one becomes the load or stays free, another the signal; the
 // allocation decides which.
-func (p *planner) accompany(g group, main string, k kit) (*demand, []Reason) {
+func (p *planner) accompany(g group, main string, k kit) (*requirement, []Reason) {
 	ess, reasons := p.find(g)
 	if reasons != nil {
 		return nil, reasons
@@ -139,7 +139,7 @@ func (p *planner) alone(g group) []proposal {
 		out = append(out, proposal{
 			strategy: OneSmart, id: optionID(OneSmart, place, n, wired[0]), kits: wired, main: main,
 			title: fmt.Sprintf("Smart switch in %s", p.boxOf(main)),
-			demand: func(k kit) (*demand, []Reason) {
+			require: func(k kit) (*requirement, []Reason) {
 				d, _, reasons := p.single(g, main, k)
 				return d, reasons
 			},
@@ -149,7 +149,7 @@ func (p *planner) alone(g group) []proposal {
 		out = append(out, proposal{
 			strategy: AddedRemote, id: optionID(AddedRemote, place, n, wired[0]), kits: wired, main: main,
 			title: fmt.Sprintf("Smart main in %s; a battery remote makes a second place", p.boxOf(main)),
-			demand: func(k kit) (*demand, []Reason) {
+			require: func(k kit) (*requirement, []Reason) {
 				d, m, reasons := p.single(g, main, k)
 				if reasons == nil {
 					r := d.surface(p, "r", "Remote on the wall", *k.companion)
@@ -162,7 +162,7 @@ func (p *planner) alone(g group) []proposal {
 	return out
 }
 
-func (p *planner) single(g group, main string, k kit) (*demand, string, []Reason) {
+func (p *planner) single(g group, main string, k kit) (*requirement, string, []Reason) {
 	ess, reasons := p.find(g)
 	if reasons != nil {
 		return nil, "", reasons
@@ -183,8 +183,8 @@ func (p *planner) contacts(g group) []proposal {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: MainContact, id: optionID(MainContact, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
-				title:  fmt.Sprintf("Smart main in %s", p.boxOf(main)) + p.others(g, main, "stays as a contact", "stay as a contact"),
-				demand: func(k kit) (*demand, []Reason) { return p.asContact(g, main, k.main) },
+				title:   fmt.Sprintf("Smart main in %s", p.boxOf(main)) + p.others(g, main, "stays as a contact", "stay as a contact"),
+				require: func(k kit) (*requirement, []Reason) { return p.asContact(g, main, k.main) },
 			})
 		}
 	}
@@ -193,12 +193,12 @@ func (p *planner) contacts(g group) []proposal {
 
 // asContact frees the chain beyond one outer switch from its old travelers: what was the
 // nearest switch's pair becomes one side of a contact, the far common the other.
-func (p *planner) asContact(g group, main string, kind device.Device) (*demand, []Reason) {
+func (p *planner) asContact(g group, main string, kind device.Device) (*requirement, []Reason) {
 	cut, reasons := p.cutOff(g, main)
 	if reasons != nil {
 		return nil, reasons
 	}
-	ess, d, far := cut.ess, cut.demand, cut.far
+	ess, d, far := cut.ess, cut.require, cut.far
 	nets := d.mains(ess)
 	nets["contact"] = d.newNet(electric.Signal)
 	nets["contact"].name = "the old switch's contact"
@@ -223,7 +223,9 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*demand, 
 			}
 		}
 	}
-	put := func(ref circuit.Ref, x *net) { x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box}) }
+	put := func(ref circuit.Ref, x *net) {
+		x.terminals = append(x.terminals, terminal{ref, p.doc.Device(ref.Owner).Box})
+	}
 	if len(g.controls) == 2 {
 		d.drop(p.screw(far, "common"))
 		put(p.screw(far, "common"), from)

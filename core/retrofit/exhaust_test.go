@@ -28,7 +28,7 @@ func TestNothingCheaper(t *testing.T) {
 				continue
 			}
 			o := p.option(g, x)
-			d, reasons := x.demand(x.kits[0])
+			d, reasons := x.require(x.kits[0])
 			if reasons != nil {
 				continue
 			}
@@ -50,7 +50,7 @@ func TestNothingCheaper(t *testing.T) {
 
 // exhaust tries every allocation of the demand and returns the fewest ends that one which
 // works moves, or -1, and how many were tried.
-func exhaust(p *planner, g group, d *demand) (fewest, tried int) {
+func exhaust(p *planner, g group, d *requirement) (fewest, tried int) {
 	var cores []circuit.Ref
 	for _, cable := range p.doc.Cables {
 		if cable.In("panel") {
@@ -64,7 +64,7 @@ func exhaust(p *planner, g group, d *demand) (fewest, tried int) {
 	}
 	var nets []*net
 	for _, x := range d.nets {
-		if x.role != electric.RoleGround && len(x.places) > 1 {
+		if x.role != electric.RoleGround && len(x.terminals) > 1 {
 			nets = append(nets, x)
 		}
 	}

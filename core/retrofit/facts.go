@@ -102,13 +102,13 @@ func (p *planner) fitting(g group, x proposal) ([]kit, []Reason) {
 		}
 		out = append(out, k)
 	}
-	slices.SortStableFunc(out, func(a, b kit) int { return p.ask.Wishes.prefer(b, l) - p.ask.Wishes.prefer(a, l) })
+	slices.SortStableFunc(out, func(a, b kit) int { return p.request.Wishes.prefer(b, l) - p.request.Wishes.prefer(a, l) })
 	return out, reasons
 }
 
 // dims is the check of whether the lamps may be dimmed by a device that dims. Filament lamps may;
 // of others somebody has to say so, and nobody is taken at no word.
-func (p *planner) dims(g group, d *demand) []Check {
+func (p *planner) dims(g group, d *requirement) []Check {
 	for _, x := range d.add {
 		k := d.kinds[x.ID]
 		if !k.Dims || k.PerLamp || len(k.Limits) == 0 {
@@ -127,7 +127,7 @@ func (p *planner) dims(g group, d *demand) []Check {
 }
 
 // carries are the checks of load against limits.
-func (p *planner) carries(g group, d *demand) []Check {
+func (p *planner) carries(g group, d *requirement) []Check {
 	l := p.loadOf(g.lamps)
 	for _, x := range d.add {
 		k := d.kinds[x.ID]
@@ -161,7 +161,7 @@ func limitWords(d device.Device) string {
 
 // fits are the checks of box fill and depth with the new devices: what was too full as
 // found is no reason against a plan, what becomes so is.
-func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *demand) []Check {
+func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *requirement) []Check {
 	check := Check{Code: "box-room", Passed: true, Text: "Every box has room for what comes into it."}
 	for _, f := range report.Findings {
 		if f.Code != "box-fill" && f.Code != "box-depth" {
@@ -225,7 +225,7 @@ func (p *planner) deepest(c *circuit.Circuit, box string) float64 {
 
 // behind looks at a module that goes behind a switch which stays: both share the depth of the
 // box. Nil where they fit, or where no switch stays before it.
-func (p *planner) behind(x circuit.Device, d *demand, after *circuit.Circuit) *Check {
+func (p *planner) behind(x circuit.Device, d *requirement, after *circuit.Circuit) *Check {
 	b := after.Box(x.Box)
 	if b.Kind != circuit.Switch || b.DepthMm == nil || x.DepthMm == nil || d.kinds[x.ID].Kind != device.Module {
 		return nil
@@ -268,7 +268,7 @@ const (
 )
 
 // measure lists the changes and what they amount to.
-func (p *planner) measure(o *Option, g group, d *demand) {
+func (p *planner) measure(o *Option, g group, d *requirement) {
 	o.Changes = Changes(p.doc, o.After)
 	touched := map[string]bool{}
 	remarks, caps := 0, 0
@@ -326,8 +326,8 @@ func (p *planner) measure(o *Option, g group, d *demand) {
 	if n := len(o.BypassAt); n > 0 {
 		o.Metrics["bypasses"] = float64(n)
 	}
-	if p.drawn > 0 {
-		o.Metrics["newCables"] = float64(p.drawn)
+	if p.newCableCount > 0 {
+		o.Metrics["newCables"] = float64(p.newCableCount)
 	}
 	o.ports, o.pairs = ports, len(d.links)
 	for _, x := range d.add {
@@ -363,7 +363,7 @@ const (
 
 // energy tells what the devices and the lamps take in a year, as far as it is known.
 func (p *planner) energy(o *Option, g group) {
-	w := p.ask.Wishes
+	w := p.request.Wishes
 	if l := p.loadOf(g.lamps); l.known && w.HoursPerDay > 0 {
 		o.Metrics["lampsYear"] = round(l.watts * w.HoursPerDay * daysPerYear / 1000)
 	}
@@ -388,7 +388,7 @@ func lampAt(c *circuit.Circuit, box string, g group) string {
 }
 
 // tell fills in what a person wants to know of a feasible option.
-func (p *planner) tell(o *Option, g group, x proposal, d *demand, a *allocation, kits []kit) {
+func (p *planner) tell(o *Option, g group, x proposal, d *requirement, a *allocation, kits []kit) {
 	p.measure(o, g, d)
 	o.Kit = kits[0].id()
 	for _, n := range d.add {

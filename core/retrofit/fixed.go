@@ -11,7 +11,7 @@ import (
 
 // fixedFor is what a person wants a core to carry; "" where nobody said.
 func (p *planner) fixedFor(core circuit.Ref) electric.Role {
-	for _, x := range p.ask.Wishes.Cores {
+	for _, x := range p.request.Wishes.Cores {
 		if x.Core == core {
 			return x.Role
 		}
@@ -28,16 +28,16 @@ func (p *planner) contrary(x *net, core circuit.Ref, s span) bool {
 	if x.role == electric.Traveler || x.role == electric.Signal { // there may be several, on other cores
 		return false
 	}
-	return slices.ContainsFunc(p.ask.Wishes.Cores, func(f FixedCore) bool {
+	return slices.ContainsFunc(p.request.Wishes.Cores, func(f FixedCore) bool {
 		return f.Role == x.role && slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return k.ID == f.Core.Owner && slices.Contains(k.Cores, f.Core.Part) })
 	})
 }
 
 // unmet says which of the cores that somebody fixed carry something else in an allocation, or
 // nothing; nil where all is as asked.
-func (p *planner) unmet(d *demand, a *allocation) []Reason {
+func (p *planner) unmet(d *requirement, a *allocation) []Reason {
 	var out []Reason
-	for _, f := range p.ask.Wishes.Cores {
+	for _, f := range p.request.Wishes.Cores {
 		k := p.doc.Cable(f.Core.Owner)
 		if k == nil || !slices.Contains(k.Cores, f.Core.Part) {
 			out = append(out, *because("fixed-core", fmt.Sprintf("%s is to carry %s, and the record has no such core.", f.Core, p.say.Word(string(f.Role))), []circuit.End{}))
@@ -65,12 +65,12 @@ func (p *planner) unmet(d *demand, a *allocation) []Reason {
 }
 
 // planned reports whether the plan leads a net of that role where a core was fixed for it.
-func (p *planner) planned(d *demand, f FixedCore) bool {
+func (p *planner) planned(d *requirement, f FixedCore) bool {
 	return slices.Contains(p.crossing(d, *p.doc.Cable(f.Core.Owner)), p.say.Word(string(f.Role)))
 }
 
 // crossing lists, in words, what a plan leads through the cables beside which one runs.
-func (p *planner) crossing(d *demand, k circuit.Cable) []string {
+func (p *planner) crossing(d *requirement, k circuit.Cable) []string {
 	var out []string
 	for i, s := range p.boxTree.spans {
 		if !slices.ContainsFunc(s.cables, func(other circuit.Cable) bool { return other.ID == k.ID }) {
@@ -106,10 +106,10 @@ func (p *planner) bothEnds(core circuit.Ref, k circuit.Cable) []circuit.End {
 
 // whyFixed says that a cable could carry what is needed, were its cores not fixed otherwise; nil
 // where it could not either way.
-func (p *planner) whyFixed(d *demand, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
+func (p *planner) whyFixed(d *requirement, out *allocation, s span, nets []*net, cores []circuit.Ref) *Reason {
 	var fixed []string
 	var at []circuit.End
-	for _, f := range p.ask.Wishes.Cores {
+	for _, f := range p.request.Wishes.Cores {
 		if slices.Contains(cores, f.Core) {
 			fixed = append(fixed, fmt.Sprintf("%s of %s for %s", f.Core.Part, f.Core.Owner, p.say.Word(string(f.Role))))
 			at = append(at, p.bothEnds(f.Core, *p.doc.Cable(f.Core.Owner))...)
@@ -119,7 +119,7 @@ func (p *planner) whyFixed(d *demand, out *allocation, s span, nets []*net, core
 		return nil
 	}
 	free := *p
-	free.ask.Wishes.Cores = nil
+	free.request.Wishes.Cores = nil
 	if r := free.match(d, &allocation{of: map[circuit.Ref]*net{}, shut: out.shut, led: out.led}, s, nets, cores); r != nil {
 		return nil
 	}

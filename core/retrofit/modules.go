@@ -66,7 +66,7 @@ func (p *planner) modules(g group) []proposal {
 				}
 				out = append(out, proposal{
 					strategy: strategy, id: optionID(strategy, box, n, wired[0]), kits: wired, title: fmt.Sprintf(title, p.say.Box(box)), first: p.fedHere(box, g),
-					demand: func(k kit) (*demand, []Reason) {
+					require: func(k kit) (*requirement, []Reason) {
 						d := p.inherit(nil)
 						return d, p.module(d, g, k.main, box, "", "")
 					},
@@ -79,7 +79,7 @@ func (p *planner) modules(g group) []proposal {
 
 // module stands a module (or, where one stands already, takes its next channel) and makes
 // the chain of a group its input.
-func (p *planner) module(d *demand, g group, kind device.Device, box, id, channel string) []Reason {
+func (p *planner) module(d *requirement, g group, kind device.Device, box, id, channel string) []Reason {
 	ess, reasons := p.find(g)
 	if reasons != nil {
 		return reasons
@@ -201,7 +201,7 @@ func (p *planner) togetherOf(n int, kind device.Device, groups []group) []propos
 		out = append(out, proposal{
 			strategy: ModuleFour, id: optionID(ModuleFour, box, n, k), kits: []kit{k}, never: p.fedHere(box, groups...),
 			title: fmt.Sprintf("One module for %s lights in %s; the old switches stay as its inputs", numeral(len(groups)), p.say.Box(box)),
-			demand: func(k kit) (*demand, []Reason) {
+			require: func(k kit) (*requirement, []Reason) {
 				d := p.inherit(nil)
 				id := d.stand(p, "m", box, "", kind)
 				for i, g := range groups {
@@ -237,7 +237,7 @@ func (p *planner) centrals(g group) []proposal {
 			out = append(out, proposal{
 				strategy: CentralModule, id: optionID(CentralModule, box, n, wired[0]), kits: wired,
 				title: fmt.Sprintf("Central relay module in %s; low-voltage buttons on data cable at every place", p.say.Box(box)),
-				demand: func(k kit) (*demand, []Reason) {
+				require: func(k kit) (*requirement, []Reason) {
 					ess, reasons := p.find(g)
 					if reasons != nil {
 						return nil, reasons
@@ -299,7 +299,7 @@ func (p *planner) screwsOn(g group, class int) []circuit.End {
 
 // away puts a companion that needs no box at each old place, over the old box or, where it
 // is kept apart from mains, beside it, and links it with the mains.
-func (p *planner) away(d *demand, g group, k kit, mains []string) {
+func (p *planner) away(d *requirement, g group, k kit, mains []string) {
 	for _, c := range g.controls {
 		var r string
 		if k.companion.LowVoltage { // kept apart from mains, so beside the old box
@@ -331,7 +331,7 @@ func (p *planner) lamps(g group) []proposal {
 		out = append(out, proposal{
 			strategy: SmartLamps, id: optionID(SmartLamps, p.doc.Device(g.lamps[0]).Box, n, wired[0]), kits: wired,
 			title: "Smart lamps that stay powered; remotes take the places of the switches",
-			demand: func(k kit) (*demand, []Reason) {
+			require: func(k kit) (*requirement, []Reason) {
 				ess, reasons := p.find(g)
 				if reasons != nil {
 					return nil, reasons

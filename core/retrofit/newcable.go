@@ -82,8 +82,8 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 	if err := doc.Validate(); err != nil {
 		return nil
 	}
-	with := newPlanner(inspect.Compile(doc), p.ask)
-	with.library, with.given, with.fresh, with.drawn = p.library, given, fresh, len(reasons)
+	with := newPlanner(inspect.Compile(doc), p.request)
+	with.library, with.replaced, with.newCables, with.newCableCount = p.library, given, fresh, len(reasons)
 	for _, again := range with.trials() {
 		if again.id != t.id {
 			continue

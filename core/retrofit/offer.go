@@ -22,8 +22,8 @@ func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(inspect.Comp
 // the devices too ("main-aux-foot:switch-main+wired-aux"): one of the option's
 // alternatives. The option that is returned always names its devices so, since wishes and
 // the catalogue may change later.
-func OfferFor(c *inspect.Compiled, ask Request, id string) *Option {
-	p := newPlanner(c, ask)
+func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
+	p := newPlanner(c, request)
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
 		for _, o := range p.both(context.Background(), p.groups()) {

@@ -25,7 +25,7 @@ type Place struct {
 }
 
 // places lists the places of a plan.
-func (p *planner) places(g group, d *demand, k kit) []Place {
+func (p *planner) places(g group, d *requirement, k kit) []Place {
 	var out []Place
 	for _, c := range g.controls {
 		if x := p.doc.Device(c); !slices.Contains(d.remove, c) {
@@ -47,7 +47,7 @@ func (p *planner) places(g group, d *demand, k kit) []Place {
 }
 
 // label is what a box is called, which may be a place that the plan adds.
-func (d *demand) label(p *planner, box string) string {
+func (d *requirement) label(p *planner, box string) string {
 	for _, b := range d.boxes {
 		if b.ID == box {
 			return b.Label()
@@ -67,7 +67,7 @@ type Outage struct {
 
 // outages simulates what fails, one thing at a time: the hub, the internet, every battery,
 // the device that carries the lamp; and the power, gone and back.
-func (p *planner) outages(o *Option, g group, d *demand) []Outage {
+func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 	var out []Outage
 	add := func(when, name, down string, works func(place Place) bool) {
 		x := Outage{When: when, Name: name, Works: []string{}, Lost: []string{}}
@@ -140,7 +140,7 @@ func (p *planner) boxNames(c *circuit.Circuit, boxes []string) string {
 // withDead simulates the plan with every device that carries the lamp dead, its relays as
 // they stand: which controls still switch the light from every state. A relay with one
 // throw leaves nothing to try: the lamp stays as it was.
-func (p *planner) withDead(after *circuit.Circuit, d *demand) map[string]bool {
+func (p *planner) withDead(after *circuit.Circuit, d *requirement) map[string]bool {
 	out := map[string]bool{}
 	dead := after.Clone()
 	changeover := false
@@ -162,7 +162,7 @@ func (p *planner) withDead(after *circuit.Circuit, d *demand) map[string]bool {
 }
 
 // weighUp says in plain words what speaks for an option and against it.
-func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []string) {
+func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons []string) {
 	pro := func(s string, of ...any) { pros = append(pros, fmt.Sprintf(s, of...)) }
 	con := func(s string, of ...any) { cons = append(cons, fmt.Sprintf(s, of...)) }
 	all := func(is func(Place) bool) bool {
@@ -223,7 +223,7 @@ func (p *planner) weighUp(o *Option, g group, d *demand, k kit) (pros, cons []st
 		con("Data cable to every button, kept apart from mains: its length is not known here.")
 	}
 	if linked(o.Strategy) {
-		if p.ask.Wishes.schoolOf(schoolLinks) == "mirroring" {
+		if p.request.Wishes.conventionOf(conventionLinks) == "mirroring" {
 			con("Mirroring: one way it gets out of step; two ways it may chase its own tail, on dimmers visibly. Rates and lowest levels must be alike.")
 		} else {
 			pro("By scenes: single tap up for on, down for off; two to four taps for 25 to 100 %%.")

@@ -172,14 +172,14 @@ type planner struct {
 	roles   map[circuit.End]electric.Role
 	boxTree *tree
 	// asThreeWay: by four-way body that is wired as a three-way, which screw stands for which.
-	asThreeWay map[string]map[string]string
-	library    *device.Library
-	ask        Request
-	faulty     []Reason
-	joins      map[circuit.End]int // the join of each end, in its box
-	given      map[string]bool     // cables that are given up for a new one beside them
-	fresh      map[string]bool     // new cables
-	drawn      int                 // how many they are
+	asThreeWay    map[string]map[string]string
+	library       *device.Library
+	request       Request
+	faulty        []Reason
+	joins         map[circuit.End]int // the join of each end, in its box
+	replaced      map[string]bool     // cables that are given up for a new one beside them
+	newCables     map[string]bool     // new cables
+	newCableCount int                 // how many they are
 }
 
 // Plan finds the options of a valid circuit, with no wishes and the embedded catalogue.
@@ -263,8 +263,8 @@ func (p *planner) forLight(g group) string {
 
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
 // the context's, where that ended before all were gone through.
-func PlanFor(ctx context.Context, c *inspect.Compiled, ask Request) (*Result, error) {
-	p := newPlanner(c, ask)
+func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result, error) {
+	p := newPlanner(c, request)
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
 	err := parallel.Each(ctx, len(trials), func(i int) {
@@ -301,11 +301,11 @@ func truth(b bool) int {
 	return 0
 }
 
-func newPlanner(k *inspect.Compiled, ask Request) *planner {
+func newPlanner(k *inspect.Compiled, request Request) *planner {
 	c, n, result := k.Doc, k.Network, k.Result()
 	p := &planner{
 		doc: c, net: n, result: result, report: k.Report(), say: k.Terms(),
-		roles: n.Roles(), boxTree: newTree(c), library: ask.Library, ask: ask, joins: map[circuit.End]int{},
+		roles: n.Roles(), boxTree: newTree(c), library: request.Library, request: request, joins: map[circuit.End]int{},
 	}
 	for i, j := range c.Joins {
 		for _, m := range j.Of {
@@ -415,7 +415,7 @@ func (p *planner) option(g group, x proposal) Option {
 		}
 		kits = append([]kit{kits[n]}, slices.Delete(slices.Clone(kits), n, n+1)...)
 	}
-	d, reasons := x.demand(kits[0])
+	d, reasons := x.require(kits[0])
 	if reasons == nil {
 		var a *allocation
 		if a, reasons = p.allocate(d); reasons == nil {
@@ -435,9 +435,9 @@ func (p *planner) option(g group, x proposal) Option {
 		}
 	}
 	o.Reasons = reasons
-	if len(p.ask.Wishes.Cores) > 0 && reasons[0].Code != "fixed-core" {
+	if len(p.request.Wishes.Cores) > 0 && reasons[0].Code != "fixed-core" {
 		free := *p
-		if free.ask.Wishes.Cores = nil; free.option(g, x).Feasible {
+		if free.request.Wishes.Cores = nil; free.option(g, x).Feasible {
 			o.Reasons = append([]Reason{*because("fixed-core", "With the cores as you fixed them this does not hold; without that it would.", []circuit.End{})}, reasons...)
 		}
 	}

@@ -23,8 +23,8 @@ var checks = []struct {
 	{"line-only", "Only line is switched; no lamp is live while it is dark.", []string{string(electric.HotShell), string(electric.NeutralSwitched)}},
 	{"ground-clear", "{ground} carries nothing and meets {neutral} only in the {panel}.", []string{
 		string(electric.NeutralGround), string(electric.GroundLive), string(electric.GroundReturn), "ground-colour-misused"}},
-	{"awake", "Every smart device has its supply in every state.", []string{string(electric.Asleep)}},
-	{"signals", "Signals have cores of their own and come to rest.", []string{string(electric.SignalClash), string(electric.NeverSettles)}},
+	{"awake", "Every smart device has its supply in every state.", []string{string(electric.DeviceUnpowered)}},
+	{"signals", "Signals have cores of their own and come to rest.", []string{string(electric.SignalClash), string(electric.NeverConverges)}},
 	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced), string(electric.BorrowedNeutral)}},
 	{"not-parallel", "No two cores are tied together as one conductor.", []string{"parallel-cores"}},
 	{"colours", "Every conductor has a colour that may carry it, or is re-marked.", []string{"colour-misused", "unmarked"}},
@@ -34,7 +34,7 @@ var checks = []struct {
 
 // prove simulates the planned document in all its states, fills in the option,
 // and returns the reasons that forbid it, if any.
-func (p *planner) prove(o *Option, g group, d *demand, after *circuit.Circuit) []Reason {
+func (p *planner) prove(o *Option, g group, d *requirement, after *circuit.Circuit) []Reason {
 	if err := after.Validate(); err != nil {
 		return []Reason{*because("plan-unreadable", "What this comes to could not be written down as a circuit: "+err.Error(), []circuit.End{})}
 	}

@@ -109,7 +109,7 @@ type proposal struct {
 	kits     []kit
 	named    string // the kit that somebody asked for, if any
 	main     string // the control that goes in favour of the main part, or "" where none does
-	demand   func(k kit) (*demand, []Reason)
+	require  func(k kit) (*requirement, []Reason)
 	never    *Reason // why it is not tried at all
 	first    *Reason // what an electrician would say first where it does not fit
 }
@@ -246,7 +246,7 @@ func (p *planner) sensing(g group) []proposal {
 			out = append(out, proposal{
 				strategy: SensingSwitch, id: optionID(SensingSwitch, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,
 				title: fmt.Sprintf("Sensing smart switch (%s) in %s%s", p.endWords(wired[0].main.End), p.boxOf(main), p.others(g, main, "stays", "stay")),
-				demand: func(k kit) (*demand, []Reason) {
+				require: func(k kit) (*requirement, []Reason) {
 					end := k.main.End
 					if end == "either" {
 						end = "line"
@@ -272,9 +272,9 @@ func (p *planner) endWords(end string) string {
 // cut is a chain of which one outer switch goes: what is known of line and load, what is
 // asked of the walls so far, and the switch at the chain's other end.
 type cut struct {
-	ess    essentials
-	demand *demand
-	far    string
+	ess     essentials
+	require *requirement
+	far     string
 }
 
 // cutOff takes an outer switch off its chain, or says why that cannot be.
@@ -303,7 +303,7 @@ func (c *cut) travelerOf(class int) *net {
 	case c.ess.load:
 		class = -3
 	}
-	return c.demand.netOf(class, electric.Traveler)
+	return c.require.netOf(class, electric.Traveler)
 }
 
 // turn frees the pairs of the switches that stay of line and load, which stand on them
@@ -315,7 +315,7 @@ func (c *cut) turn(p *planner, g group, main string) {
 		}
 		for _, t := range p.doc.Terminals(*p.doc.Device(dev)) {
 			if class := p.classOf(dev, t); !p.isCommon(dev, t) && (class == c.ess.line || class == c.ess.load) {
-				c.demand.move(p, circuit.Ref{Owner: dev, Part: t}, c.travelerOf(class))
+				c.require.move(p, circuit.Ref{Owner: dev, Part: t}, c.travelerOf(class))
 			}
 		}
 	}
@@ -326,12 +326,12 @@ func (c *cut) turn(p *planner, g group, main string) {
 // turning the chain round. Two switches that are strapped common to common get two
 // travelers out of the three conductors. The device stands in a box, which may be
 // another than the switch's.
-func (p *planner) senseAt(g group, main, end string, kind device.Device, box string) (*demand, []Reason) {
+func (p *planner) senseAt(g group, main, end string, kind device.Device, box string) (*requirement, []Reason) {
 	c, reasons := p.cutOff(g, main)
 	if reasons != nil {
 		return nil, reasons
 	}
-	ess, d, far := c.ess, c.demand, c.far
+	ess, d, far := c.ess, c.require, c.far
 	m := ""
 	if box == p.doc.Device(main).Box {
 		m = d.replace(p, "m", main, kind)
@@ -423,8 +423,8 @@ func (p *planner) changeovers(g group) []proposal {
 				}
 				out = append(out, proposal{
 					strategy: ChangeoverRelay, id: optionID(ChangeoverRelay, place, n, wired[0]), kits: wired, main: main,
-					title:  fmt.Sprintf("Changeover relay in %s in place of the switch in %s%s", p.say.Box(b.ID), p.boxOf(main), p.others(g, main, "stays", "stay")),
-					demand: func(k kit) (*demand, []Reason) { return p.senseAt(g, main, end, k.main, b.ID) },
+					title:   fmt.Sprintf("Changeover relay in %s in place of the switch in %s%s", p.say.Box(b.ID), p.boxOf(main), p.others(g, main, "stays", "stay")),
+					require: func(k kit) (*requirement, []Reason) { return p.senseAt(g, main, end, k.main, b.ID) },
 				})
 			}
 		}

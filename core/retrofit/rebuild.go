@@ -12,7 +12,7 @@ import (
 // join alone that the plan does not concern.
 type rebuilder struct {
 	p     *planner
-	d     *demand
+	d     *requirement
 	of    map[circuit.Ref]*net        // what each core carries; absent: capped at both ends, or as found
 	spare map[circuit.Ref]bool        // cores freed by the plan: capped at both ends
 	at    map[circuit.Ref]*net        // what each terminal stands on
@@ -20,10 +20,10 @@ type rebuilder struct {
 	tied  map[circuit.Ref]circuit.Ref // spare travelers that are joined to another at both ends
 }
 
-func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
+func (p *planner) rebuild(d *requirement, a *allocation) *circuit.Circuit {
 	r := &rebuilder{p: p, d: d, of: maps.Clone(a.of), shut: a.shut, spare: map[circuit.Ref]bool{}, at: map[circuit.Ref]*net{}, tied: map[circuit.Ref]circuit.Ref{}}
 	for _, x := range d.nets {
-		for _, q := range x.places {
+		for _, q := range x.terminals {
 			r.at[q.ref] = x
 		}
 	}
@@ -33,7 +33,7 @@ func (p *planner) rebuild(d *demand, a *allocation) *circuit.Circuit {
 	out.Boxes = append(out.Boxes, d.boxes...)
 	out.Devices = append(out.Devices, d.add...)
 	out.Joins = r.joins()
-	if p.ask.Wishes.schoolOf(schoolSpares) == "join" {
+	if p.request.Wishes.conventionOf(conventionSpares) == "join" {
 		r.tie(out)
 		d.tied = r.tied
 	}
@@ -65,7 +65,7 @@ func draft(c *circuit.Circuit) *circuit.Circuit {
 func (r *rebuilder) keepUnconcerned() {
 	byClass := map[int]*net{}
 	for _, x := range r.d.nets {
-		if x.class >= 0 && len(x.places) > 0 {
+		if x.class >= 0 && len(x.terminals) > 0 {
 			byClass[x.class] = x
 		}
 	}
@@ -76,12 +76,12 @@ func (r *rebuilder) keepUnconcerned() {
 			if r.of[ref] != nil {
 				continue
 			}
-			if r.p.given[k.ID] && !circuit.GroundColour(core) {
+			if r.p.replaced[k.ID] && !circuit.GroundColour(core) {
 				r.spare[ref] = true
 				continue
 			}
 			x := byClass[r.p.net.Class(r.endsOf(k, core)[0])]
-			if x == nil && r.p.fresh[k.ID] && circuit.GroundColour(core) {
+			if x == nil && r.p.newCables[k.ID] && circuit.GroundColour(core) {
 				if x = r.groundOf(k); x != nil { // a new cable's ground is joined at both ends
 					r.of[ref] = x
 					continue
@@ -215,9 +215,9 @@ func (r *rebuilder) newcomers(box string, placed map[circuit.End]bool) []circuit
 		out = append(out, m)
 	}
 	for _, x := range r.d.nets {
-		for _, q := range x.places {
+		for _, q := range x.terminals {
 			if q.box == box && r.p.doc.Cable(q.ref.Owner) == nil && !placed[circuit.End{Ref: q.ref, Box: box}] {
-				if x.class < 0 || len(x.places) > 1 {
+				if x.class < 0 || len(x.terminals) > 1 {
 					out = append(out, q.ref)
 				}
 			}

@@ -468,8 +468,8 @@ func BenchmarkPlan(b *testing.B) {
 }
 
 // planFor plans with a context that does not end.
-func planFor(c *circuit.Circuit, ask Request) *Result {
-	answer, err := PlanFor(context.Background(), inspect.Compile(c), ask)
+func planFor(c *circuit.Circuit, request Request) *Result {
+	answer, err := PlanFor(context.Background(), inspect.Compile(c), request)
 	if err != nil {
 		panic(err)
 	}

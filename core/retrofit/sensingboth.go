@@ -40,8 +40,8 @@ func (p *planner) sensingBoth(g group) []proposal {
 	for n, wired := range bySignature(kits) {
 		out = append(out, proposal{
 			strategy: SensingBoth, id: optionID(SensingBoth, p.doc.Device(lineAt).Box, n, wired[0]), kits: wired, main: lineAt,
-			title:  fmt.Sprintf("Sensing smart switches at both ends, in %s and %s", p.boxOf(lineAt), p.boxOf(loadAt)),
-			demand: func(k kit) (*demand, []Reason) { return p.senseBoth(g, ess, lineAt, loadAt, k), nil },
+			title:   fmt.Sprintf("Sensing smart switches at both ends, in %s and %s", p.boxOf(lineAt), p.boxOf(loadAt)),
+			require: func(k kit) (*requirement, []Reason) { return p.senseBoth(g, ess, lineAt, loadAt, k), nil },
 		})
 	}
 	return out
@@ -49,9 +49,9 @@ func (p *planner) sensingBoth(g group) []proposal {
 
 // senseBoth puts a changeover on line at one end and one on load at the other; whatever stands
 // between them stays.
-func (p *planner) senseBoth(g group, ess essentials, lineAt, loadAt string, k kit) *demand {
+func (p *planner) senseBoth(g group, ess essentials, lineAt, loadAt string, k kit) *requirement {
 	c := &cut{ess, p.inherit([]string{lineAt, loadAt}), loadAt}
-	d := c.demand
+	d := c.require
 	first, second := d.replace(p, "m", lineAt, k.main), d.replace(p, "m", loadAt, *k.companion)
 	for _, dev := range g.controls {
 		if dev == lineAt || dev == loadAt {

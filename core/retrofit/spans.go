@@ -16,9 +16,9 @@ type tree struct {
 	rings bool
 }
 
-// way is how a net may run where cables close rings: a tree of spans, with the boxes on the side
+// route is how a net may run where cables close rings: a tree of spans, with the boxes on the side
 // of the first box of each, nil for a span that it leaves.
-type way []map[string]bool
+type route []map[string]bool
 
 type span struct {
 	a, b   string
@@ -90,13 +90,13 @@ func (t *tree) side(from string, without int, over func(span int) bool) map[stri
 // crosses reports whether the net must run through the span.
 func (t *tree) crosses(x *net, i int) bool {
 	side := t.near[i]
-	if x.way != nil {
-		if side = x.way[i]; side == nil {
+	if x.route != nil {
+		if side = x.route[i]; side == nil {
 			return false
 		}
 	}
 	near, far := false, false
-	for _, q := range x.places {
+	for _, q := range x.terminals {
 		if t.root[q.box] != t.root[t.spans[i].a] {
 			continue
 		}
@@ -112,7 +112,7 @@ func (t *tree) crosses(x *net, i int) bool {
 // lead gives each net its tree where cables close rings: it stays in the spans in which it runs
 // as found, then keeps to those of the group's own cables, so that hot and return stay
 // together, and takes others only where these lead nowhere.
-func (p *planner) lead(d *demand) {
+func (p *planner) lead(d *requirement) {
 	t := p.boxTree
 	if !t.rings {
 		return
@@ -145,10 +145,10 @@ func (p *planner) lead(d *demand) {
 				group[a], taken[i] = b, true
 			}
 		}
-		x.way = make(way, len(t.spans))
+		x.route = make(route, len(t.spans))
 		for i, s := range t.spans {
 			if taken[i] {
-				x.way[i] = t.side(s.a, i, func(k int) bool { return taken[k] })
+				x.route[i] = t.side(s.a, i, func(k int) bool { return taken[k] })
 			}
 		}
 	}

@@ -37,7 +37,7 @@ func (p *planner) both(ctx context.Context, groups []group) []Option {
 func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strategy string) []Option {
 	with := p
 	if doc != p.doc || of != p.library {
-		with = newPlanner(inspect.Compile(doc), Request{Wishes: p.ask.Wishes, Library: of})
+		with = newPlanner(inspect.Compile(doc), Request{Wishes: p.request.Wishes, Library: of})
 	}
 	var out []Option
 	for _, now := range with.groups() {

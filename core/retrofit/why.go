@@ -18,7 +18,7 @@ type Conductor struct {
 }
 
 // conductors answers "why this core?" for each core that a net was led through.
-func (p *planner) conductors(d *demand, a *allocation) []Conductor {
+func (p *planner) conductors(d *requirement, a *allocation) []Conductor {
 	out := []Conductor{}
 	for _, k := range p.doc.Cables {
 		for _, core := range k.Cores {
@@ -32,7 +32,7 @@ func (p *planner) conductors(d *demand, a *allocation) []Conductor {
 }
 
 // why compares a core with the others of its cable.
-func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Ref, x *net) string {
+func (p *planner) why(d *requirement, a *allocation, k circuit.Cable, core circuit.Ref, x *net) string {
 	say := upper(p.word(x))
 	if joins := p.between(d, x); joins != "" {
 		say += " between " + joins
@@ -75,12 +75,12 @@ func (p *planner) why(d *demand, a *allocation, k circuit.Cable, core circuit.Re
 }
 
 // between names the devices at the ends of a net, a few of them.
-func (p *planner) between(d *demand, x *net) string {
+func (p *planner) between(d *requirement, x *net) string {
 	if x.role == electric.Neutral || x.role == electric.Line {
 		return ""
 	}
 	var names []string
-	for _, q := range x.places {
+	for _, q := range x.terminals {
 		name := ""
 		if kind, ok := d.kinds[q.ref.Owner]; ok {
 			name = "the " + kind.Name

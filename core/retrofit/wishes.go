@@ -53,8 +53,8 @@ type Wishes struct {
 	Colour string            `json:"colour,omitempty"`
 	Radio  []string          `json:"radio,omitempty"`
 	Budget float64           `json:"budget,omitempty"`
-	// Schools are answers to the questions of [Schools], where they are not the defaults.
-	Schools map[string]string `json:"schools,omitempty"`
+	// Conventions are answers to the questions of [Conventions], where they are not the defaults.
+	Conventions map[string]string `json:"schools,omitempty"`
 	// HoursPerDay is how long the lamps burn, EnergyPrice what a kilowatt-hour costs in the
 	// unit of the prices. Where they are nought no cost of energy is told.
 	HoursPerDay float64 `json:"hoursPerDay,omitempty"`
@@ -100,12 +100,12 @@ func (w Wishes) Validate() error {
 			return fmt.Errorf("wishes.%s: %q is neither must nor nice", id, how)
 		}
 	}
-	for id, answer := range w.Schools {
-		i := slices.IndexFunc(Schools, func(x School) bool { return x.ID == id })
+	for id, answer := range w.Conventions {
+		i := slices.IndexFunc(Conventions, func(x Convention) bool { return x.ID == id })
 		if i < 0 {
 			return fmt.Errorf("schools.%s: there is no such question", id)
 		}
-		if !slices.ContainsFunc(Schools[i].Choices, func(c SchoolChoice) bool { return c.ID == answer }) {
+		if !slices.ContainsFunc(Conventions[i].Choices, func(c ConventionChoice) bool { return c.ID == answer }) {
 			return fmt.Errorf("schools.%s: %q is no answer to it", id, answer)
 		}
 	}
@@ -198,7 +198,7 @@ func (p *planner) judge(a *Result) {
 			fewest = min(fewest, o.Metrics["boxesTouched"])
 		}
 	}
-	w := p.ask.Wishes
+	w := p.request.Wishes
 	for i := range a.Options {
 		o := &a.Options[i]
 		if !o.Feasible {
@@ -209,10 +209,10 @@ func (p *planner) judge(a *Result) {
 		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"] + effortPerCable*o.Metrics["newCables"]
 		work, price := halfScore/(halfScore+effort), halfPrice/(halfPrice+o.Metrics["price"])
 		score := 0.7*work + 0.2*quality(o) + 0.1*price
-		if w.schoolOf(schoolOrder) == "product" {
+		if w.conventionOf(conventionOrder) == "product" {
 			score = 0.4*work + 0.4*quality(o) + 0.2*price
 		}
-		score *= w.schooled(o)
+		score *= w.conventionsKept(o)
 		for range int(o.Metrics["placesLost"]) { // a place from which nobody can switch any more
 			score *= lostPlace
 		}
@@ -353,7 +353,7 @@ func quality(o *Option) float64 {
 
 // meets reports whether an option meets a wish.
 func (p *planner) meets(o *Option, wish string, fewest float64) bool {
-	w := p.ask.Wishes
+	w := p.request.Wishes
 	every := func(is func(Place) bool) bool {
 		return len(o.Places) > 0 && !slices.ContainsFunc(o.Places, func(q Place) bool { return !is(q) })
 	}

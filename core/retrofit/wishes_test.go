@@ -75,16 +75,16 @@ func TestSchools(t *testing.T) {
 		_, a := best(t, c, w)
 		return slices.IndexFunc(a.Options, func(o Option) bool { return o.Strategy == strategy })
 	}
-	for _, k := range []struct{ school, answer, strategy string }{
-		{schoolReplace, "all", MainAux}, {schoolLoad, "joined", PoweredJoined}, {schoolModule, "module", ChangeoverRelay}, {schoolLamps, "lamps", SmartLamps},
+	for _, k := range []struct{ convention, answer, strategy string }{
+		{conventionReplace, "all", MainAux}, {conventionLoad, "joined", PoweredJoined}, {conventionModule, "module", ChangeoverRelay}, {conventionLamps, "lamps", SmartLamps},
 	} {
-		was, now := rank(Wishes{}, k.strategy), rank(Wishes{Schools: map[string]string{k.school: k.answer}}, k.strategy)
+		was, now := rank(Wishes{}, k.strategy), rank(Wishes{Conventions: map[string]string{k.convention: k.answer}}, k.strategy)
 		if now >= was {
-			t.Errorf("%s=%s: %s stood at %d and stands at %d", k.school, k.answer, k.strategy, was, now)
+			t.Errorf("%s=%s: %s stood at %d and stands at %d", k.convention, k.answer, k.strategy, was, now)
 		}
 	}
-	for _, s := range Schools {
-		if !slices.ContainsFunc(s.Choices, func(x SchoolChoice) bool { return x.ID == s.Default }) || s.Why == "" {
+	for _, s := range Conventions {
+		if !slices.ContainsFunc(s.Choices, func(x ConventionChoice) bool { return x.ID == s.Default }) || s.Why == "" {
 			t.Errorf("%s: the default is no choice, or nobody says why", s.ID)
 		}
 	}
@@ -104,7 +104,7 @@ func TestSpares(t *testing.T) {
 			t.Errorf("%s ties cores together unasked", o.ID)
 		}
 	}
-	_, joining := best(t, c, Wishes{Schools: map[string]string{schoolSpares: "join"}})
+	_, joining := best(t, c, Wishes{Conventions: map[string]string{conventionSpares: "join"}})
 	for _, o := range joining.Options {
 		if !o.Feasible || parallel(o) == 0 {
 			continue

@@ -17,7 +17,7 @@ func (w *writer) addDevice(e Edit) (string, error) {
 	if prefix == "" {
 		prefix = "s"
 	}
-	d := circuit.Device{ID: w.fresh(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
+	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
 	w.Devices = append(w.Devices, d)
 	return "Device " + d.Label() + " added", nil
 }

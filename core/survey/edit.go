@@ -147,8 +147,8 @@ func refuse(code circuit.Code, place, format string, args ...any) error {
 // writer changes its own copy of a circuit.
 type writer struct{ *circuit.Circuit }
 
-// fresh is an id that names nothing yet.
-func (w *writer) fresh(prefix string) string { return w.FreshID(prefix, nil) }
+// newID is an id that names nothing yet.
+func (w *writer) newID(prefix string) string { return w.FreshID(prefix, nil) }
 
 func (w *writer) box(id string) (*circuit.Box, error) {
 	if b := w.Circuit.Box(id); b != nil {
@@ -217,7 +217,7 @@ func (w *writer) addBox(e Edit) (string, error) {
 		copied := *from // adding a box may move the others in memory
 		source, kind = &copied, from.Kind
 	}
-	b := circuit.Box{ID: w.fresh(prefixes[kind]), Kind: kind, Name: e.Name}
+	b := circuit.Box{ID: w.newID(prefixes[kind]), Kind: kind, Name: e.Name}
 	if kind == circuit.Panel && w.Circuit.Box("panel") == nil {
 		b.ID = "panel"
 	}
@@ -316,7 +316,7 @@ func (w *writer) addCable(e Edit) (string, error) {
 	if _, err := w.box(e.Box); err != nil {
 		return "", err
 	}
-	k := circuit.Cable{ID: w.fresh("k"), Ends: [2]*string{&e.Box, nil}, Cores: e.Cores, Gauge: e.Gauge}
+	k := circuit.Cable{ID: w.newID("k"), Ends: [2]*string{&e.Box, nil}, Cores: e.Cores, Gauge: e.Gauge}
 	if e.To != "" {
 		k.Ends[1] = &e.To
 	}

@@ -25,7 +25,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 		if !k.In(source.ID) || k.ID == arriving {
 			continue
 		}
-		twin := circuit.Cable{ID: w.fresh("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(k.Cores), Gauge: k.Gauge}
+		twin := circuit.Cable{ID: w.newID("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(k.Cores), Gauge: k.Gauge}
 		renamed[k.ID] = twin.ID
 		w.Cables = append(w.Cables, twin)
 	}
@@ -37,7 +37,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 		if prefix == "" {
 			prefix = "s"
 		}
-		twin := circuit.Device{ID: w.fresh(prefix), Box: box, Type: d.Type, Watts: d.Watts, Count: d.Count, Load: d.Load, DepthMm: d.DepthMm, Unmarked: d.Unmarked, Dimmable: d.Dimmable}
+		twin := circuit.Device{ID: w.newID(prefix), Box: box, Type: d.Type, Watts: d.Watts, Count: d.Count, Load: d.Load, DepthMm: d.DepthMm, Unmarked: d.Unmarked, Dimmable: d.Dimmable}
 		renamed[d.ID] = twin.ID
 		w.Devices = append(w.Devices, twin)
 	}

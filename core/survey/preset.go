@@ -107,7 +107,7 @@ func (w *writer) fill(preset Preset, box, via string) error {
 		if !ok {
 			return refuse(circuit.CodeUnknownID, "preset", "the practice has no usual cable for this box; enter it by hand")
 		}
-		k := circuit.Cable{ID: w.fresh("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(usual.Cores), Gauge: usual.Gauge}
+		k := circuit.Cable{ID: w.newID("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(usual.Cores), Gauge: usual.Gauge}
 		w.Cables = append(w.Cables, k)
 		cables[add[0]] = &k
 	}
@@ -115,7 +115,7 @@ func (w *writer) fill(preset Preset, box, via string) error {
 	if prefix == "" {
 		prefix = "s"
 	}
-	dev := circuit.Device{ID: w.fresh(prefix), Box: box, Type: preset.device}
+	dev := circuit.Device{ID: w.newID(prefix), Box: box, Type: preset.device}
 	if dev.Type == circuit.TypeSupply && w.Circuit.Device("supply") == nil {
 		dev.ID = "supply"
 	}

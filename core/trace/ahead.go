@@ -32,16 +32,16 @@ func (t *Tracer) Forecast(ctx context.Context, prefer Prefer) (*Operations, map[
 }
 
 // ahead tells how many breaker operations are still to come, with the tests that are
-// proposed and in the ways of the schools: of the likeliest worlds, each played to the end.
-// They are nil where that was not worked out, those of a school too where it cannot settle
+// proposed and in the ways of the conventions: of the likeliest worlds, each played to the end.
+// They are nil where that was not worked out, those of a convention too where it cannot settle
 // every one of these worlds.
 func (t *Tracer) ahead(ctx context.Context, prefer Prefer) (*Operations, map[string]*Operations, error) {
 	return t.aheadOf(ctx, prefer, followable)
 }
 
 func (t *Tracer) aheadOf(ctx context.Context, prefer Prefer, most int) (*Operations, map[string]*Operations, error) {
-	schools := map[string]*Operations{"A": nil, "B": nil, "E": nil}
-	if t.Settled() {
+	byConvention := map[string]*Operations{"A": nil, "B": nil, "E": nil}
+	if t.Resolved() {
 		on := 0
 		if t.isOn() {
 			on = 1
@@ -51,7 +51,7 @@ func (t *Tracer) aheadOf(ctx context.Context, prefer Prefer, most int) (*Operati
 	}
 	size := t.size()
 	if size > most {
-		return nil, schools, nil
+		return nil, byConvention, nil
 	}
 	worlds := byPolarity(t.worlds())
 	if worlds = worlds[:min(len(worlds), mostFollowed)]; size > followable {
@@ -74,24 +74,24 @@ func (t *Tracer) aheadOf(ctx context.Context, prefer Prefer, most int) (*Operati
 		}
 		ours.Worst = max(ours.Worst, walks)
 		ours.Mean += w.weight / total * float64(walks)
-		for _, school := range conventions {
-			if !settled[school.name] {
+		for _, convention := range conventions {
+			if !settled[convention.name] {
 				continue
 			}
-			walks, ok := t.play(w, school)
-			settled[school.name] = ok
-			sums[school.name].Worst = max(sums[school.name].Worst, walks)
-			sums[school.name].Mean += w.weight / total * float64(walks)
+			walks, ok := t.play(w, convention)
+			settled[convention.name] = ok
+			sums[convention.name].Worst = max(sums[convention.name].Worst, walks)
+			sums[convention.name].Mean += w.weight / total * float64(walks)
 		}
 	}
 	ours.Mean = math.Round(ours.Mean*100) / 100
 	for name, ok := range settled {
 		if ok {
-			schools[name] = sums[name]
-			schools[name].Mean = math.Round(schools[name].Mean*100) / 100
+			byConvention[name] = sums[name]
+			byConvention[name].Mean = math.Round(byConvention[name].Mean*100) / 100
 		}
 	}
-	return ours, schools, nil
+	return ours, byConvention, nil
 }
 
 func (t *Tracer) isOn() bool { return t.last().Power == "on" }
@@ -156,7 +156,7 @@ type convention struct {
 	tests func(t *Tracer, told []circuit.Observation) (circuit.Observation, bool)
 }
 
-// conventions are the ways of the schools: A lifts both commons, caps them and probes them
+// conventions are the practitioners’ ways: A lifts both commons, caps them and probes them
 // with the power on; B leaves all connected and probes each common, with the light on and
 // off; E lifts everything, finds the line, ties it to both travelers and looks at the far
 // box which of its conductors are live.
@@ -240,15 +240,15 @@ func (t *Tracer) wiresOf(screws []circuit.Ref) []circuit.End {
 	return out
 }
 
-// play plays a school's way in one world; ok where it settles every conductor, as those who
+// play plays a convention in one world; ok where it settles every conductor, as those who
 // go that way see it: they trust that line and return run in the same cables.
-func (t *Tracer) play(w *world, school convention) (walks int, ok bool) {
+func (t *Tracer) play(w *world, by convention) (walks int, ok bool) {
 	f := t.fork()
 	f.trusts = true
 	on, state := t.isOn(), ""
 	var told []circuit.Observation
 	for range mostTests {
-		test, more := school.tests(f, told)
+		test, more := by.tests(f, told)
 		if !more {
 			break
 		}
@@ -268,5 +268,5 @@ func (t *Tracer) play(w *world, school convention) (walks int, ok bool) {
 	if on {
 		walks++
 	}
-	return walks, f.Settled()
+	return walks, f.Resolved()
 }

@@ -93,7 +93,7 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	if t.polarityWord() == "unknown" {
 		add(t.endsWith(electric.Line, electric.Neutral), "which of the feed’s two conductors is {line}: no reading with the power on, against {ground}, has shown it yet. Read it before anything is fitted.")
 	}
-	if read := t.unread(); len(read) > 0 && t.rule != anyhow && t.Settled() {
+	if read := t.unread(); len(read) > 0 && t.rule != anyhow && t.Resolved() {
 		add(read, "what carries the light’s current runs out and back in the same cables: nobody measured these conductors.")
 	}
 	if len(t.doc.Reports) == 0 {
@@ -168,7 +168,7 @@ type OpenNext struct {
 func (t *Tracer) openNext(say inspect.Terms) *OpenNext {
 	candidates := t.closedSwitches()
 	if len(candidates) == 0 {
-		if t.Settled() {
+		if t.Resolved() {
 			return nil
 		}
 		for _, b := range t.doc.Boxes {

@@ -110,9 +110,9 @@ func TestSecondFeed(t *testing.T) {
 
 // TestCannot: no test is asked of a kind that the person cannot make.
 func TestCannot(t *testing.T) {
-	for _, way := range []string{circuit.CannotLive, circuit.CannotLampOut, circuit.CannotLadder, circuit.CannotSecondPerson} {
+	for _, inability := range []string{circuit.CannotLive, circuit.CannotLampOut, circuit.CannotLadder, circuit.CannotSecondPerson} {
 		c, h := surveyed(t)
-		c.Cannot = []string{way}
+		c.Cannot = []string{inability}
 		for range 20 {
 			r := trace(t, c)
 			if r.Next == nil {
@@ -124,9 +124,9 @@ func TestCannot(t *testing.T) {
 				boxes[e.Box] = true
 			}
 			switch {
-			case way == circuit.CannotLive && o.Power == "on", way == circuit.CannotLampOut && len(o.LampsOut) > 0,
-				way == circuit.CannotLadder && boxes[""], way == circuit.CannotSecondPerson && len(boxes) > 1:
-				t.Fatalf("%s, and the next test is %s", way, r.Next.Text)
+			case inability == circuit.CannotLive && o.Power == "on", inability == circuit.CannotLampOut && len(o.LampsOut) > 0,
+				inability == circuit.CannotLadder && boxes[""], inability == circuit.CannotSecondPerson && len(boxes) > 1:
+				t.Fatalf("%s, and the next test is %s", inability, r.Next.Text)
 			}
 			var err error
 			if o.Reading, err = h.Answer(o); err != nil {

@@ -144,7 +144,7 @@ func (t *Tracer) together(ctx context.Context, observations []circuit.Observatio
 func (t *Tracer) fitsUnder(f *frame, d doubt) bool {
 	list := t.constraints(f, d)
 	masks := make([]uint32, len(f.free))
-	for _, w := range f.ways {
+	for _, w := range f.routes {
 		for c := range f.broken {
 			if !f.may(c, d) {
 				continue

@@ -130,7 +130,7 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 			return
 		}
 		w := t.witnessUnder(f, -1, 0, d)
-		s.work += len(f.ways) * len(f.free)
+		s.work += len(f.routes) * len(f.free)
 		if w == nil {
 			f.rulesOut(d.invert, -1, 0)
 			continue
@@ -142,7 +142,7 @@ func (s *slips) of(t *Tracer, f *frame, settled []map[electric.Role]bool) {
 					return
 				}
 				if n < mostSlipsByPair && f.domain[u]>>net&1 == 1 && !other && t.seen(class) && !settled[class][f.roleAt(int8(net))] && !f.noSlip[[3]int{d.invert, u, net}] {
-					s.work += len(f.ways) * len(f.free)
+					s.work += len(f.routes) * len(f.free)
 					if w := t.witnessUnder(f, u, int8(net), d); w != nil {
 						add(w)
 					} else {
@@ -274,7 +274,7 @@ func (t *Tracer) whyConfirm() string {
 	switch {
 	case t.suspected():
 		return "Only an unusual circuit shows all of these readings. If one of them is false a plainer one does: " + of + "."
-	case t.Settled():
+	case t.Resolved():
 		return "Everything is settled, if no reading is false. If one is, another circuit fits: " + of + "."
 	}
 	return "No test tells more as the readings stand. If one of them is false another circuit fits: " + of + "."

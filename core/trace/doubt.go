@@ -15,7 +15,7 @@ import (
 // doubtRoutes gives the rule of routes up where it has said all that it can. Where there is too
 // much to go through without it, it stays, and [Tracer.Done] stays false. The context ends it.
 func (t *Tracer) doubtRoutes(ctx context.Context) error {
-	if t.rule == anyhow || t.trusts || t.possible() && !t.Settled() {
+	if t.rule == anyhow || t.trusts || t.possible() && !t.Resolved() {
 		return nil
 	}
 	strict, settled := *t, t.possible()
@@ -39,8 +39,8 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 	frames := make([]*frame, 0, len(t.frames)+len(unled))
 	for _, f := range t.frames {
 		if f = f.copy(); !f.told {
-			f.ways = nil
-			f.addWay(nil)
+			f.routes = nil
+			f.addRoute(nil)
 			f.fits = t.accepts(f)
 		}
 		frames = append(frames, f)
@@ -116,18 +116,18 @@ func (t *Tracer) rolesOf(wide *Tracer, ok bool) []map[electric.Role]bool {
 		out[i] = map[electric.Role]bool{}
 	}
 	for _, exchanged := range []bool{false, true} {
-		way := wide.fork()
-		for _, f := range way.frames {
+		one := wide.fork()
+		for _, f := range one.frames {
 			for c := range f.broken {
 				if f.fits && f.exchanged(c) != exchanged {
 					f.broken[c] = impossible
 				}
 			}
 		}
-		way.refit()
-		for i, roles := range way.roles() {
+		one.refit()
+		for i, roles := range one.roles() {
 			for r := range roles {
-				out[i][way.physical(r)] = true
+				out[i][one.physical(r)] = true
 			}
 		}
 	}
@@ -153,10 +153,10 @@ func (f *frame) copy() *frame {
 	own := *f
 	own.noSlip = nil
 	own.broken, own.either, own.support = append([]uint64{}, f.broken...), append([]uint64{}, f.either...), append([]uint32{}, f.support...)
-	own.ways = make([]*way, len(f.ways))
-	for i, w := range f.ways {
+	own.routes = make([]*routing, len(f.routes))
+	for i, w := range f.routes {
 		of := *w
-		own.ways[i] = &of
+		own.routes[i] = &of
 	}
 	return &own
 }

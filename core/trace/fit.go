@@ -120,7 +120,7 @@ func (n *network) shows(m *made, nets []int8, a assignment) outcome {
 	for i, p := range m.at {
 		at[i] = n.place(p, nets, a.of(p))
 	}
-	return n.read(m.instrument, at[:len(m.at)], m.lamp)
+	return n.read(m.instrument, at[0], at[1], m.lamp)
 }
 
 // hold holds one more reading against all combinations of a frame, as far as it does not
@@ -291,51 +291,90 @@ func (t *Tracer) feasible(f *frame, c int, list []constraint, masks []uint32) bo
 	return true
 }
 
+// choice is a place in the network where a probe may be, with the nets that put it there.
+type choice struct {
+	at   spot
+	nets uint32
+}
+
+// choices lists where a probe on a free conductor may be, on those nets. Most nets of a combination
+// hang together, so that they are few. They are kept in of, which is used again.
+func (n *network) choices(of []choice, p probe, nets []int8, may uint32) []choice {
+	of = of[:0]
+	if p.ground || p.lamp >= 0 || p.supply >= 0 || n.s.split[p.class] {
+		return append(of, choice{n.place(p, nets, undecided), may})
+	}
+	on := spot{node: -1, class: p.class, sure: p.sure}
+	if lost := may & n.lost; lost != 0 {
+		of = append(of, choice{on, lost})
+	}
+	if may&1 != 0 {
+		of = append(of, choice{n.place(p, nets, 0), 1})
+	}
+	for _, g := range n.together {
+		if nets := may & g.nets; nets != 0 {
+			on.node = int(g.node)
+			of = append(of, choice{on, nets})
+		}
+	}
+	return of
+}
+
 // supports finds the nets of the conductors of a reading that some nets of the others go with.
 // The network must have been joined for the reading's setup, which ties no free conductor.
 func (n *network) supports(k *constraint, nets []int8, masks []uint32) (seen [3]uint32) {
-	const alone uint32 = 1
-	var spots [2][maxNets]spot
-	var may [2]uint32 // by probe: nets that it may be on, or alone where it is settled
-	for i, p := range k.m.at {
-		if may[i] = alone; k.of[i] < 0 {
-			spots[i][0] = n.place(p, nets, undecided)
-			continue
+	if len(k.m.at) == 2 && k.of[0] >= 0 && k.of[0] == k.of[1] { // both probes on one conductor
+		for left := masks[k.scope[k.of[0]]]; left != 0; left &= left - 1 {
+			net := int8(bits.TrailingZeros32(left))
+			if n.agrees(k, n.place(k.m.at[0], nets, net), n.place(k.m.at[1], nets, net)) {
+				seen[k.of[0]] |= 1 << net
+			}
 		}
-		may[i] = masks[k.scope[k.of[i]]]
-		for left := may[i]; left != 0; left &= left - 1 {
-			net := bits.TrailingZeros32(left)
-			spots[i][net] = n.place(p, nets, int8(net))
+		return seen
+	}
+	may := &n.may
+	for i, p := range k.m.at {
+		if k.of[i] < 0 {
+			may[i] = append(may[i][:0], choice{n.place(p, nets, undecided), 0})
+		} else {
+			may[i] = n.choices(may[i], p, nets, masks[k.scope[k.of[i]]])
 		}
 	}
-	one := len(k.m.at) == 1 || k.of[0] >= 0 && k.of[0] == k.of[1]
-	for left := may[0]; left != 0; left &= left - 1 {
-		x := bits.TrailingZeros32(left)
-		second := may[1]
-		if one {
-			second = 1 << x
+	if len(k.m.at) == 1 {
+		for _, x := range may[0] {
+			if n.agrees(k, x.at, spot{}) {
+				seen[k.of[0]] |= x.nets
+			}
 		}
-		for ; second != 0; second &= second - 1 {
-			y := bits.TrailingZeros32(second)
-			if (k.of[0] < 0 || seen[k.of[0]]>>x&1 == 1) && (k.of[1] < 0 || seen[k.of[1]]>>y&1 == 1) {
+		return seen
+	}
+	var good [2]uint64 // choices that have met one that they go with
+	for i, x := range may[0] {
+		for j, y := range may[1] {
+			if good[0]>>i&1 == 1 && good[1]>>j&1 == 1 || !n.agrees(k, x.at, y.at) {
 				continue
 			}
-			shown := tripped
-			if !n.bad || !n.s.on {
-				shown = n.read(k.m.instrument, []spot{spots[0][x], spots[1][y]}[:len(k.m.at)], k.m.lamp)
-			}
-			if shown&k.want == 0 {
-				continue
-			}
-			if k.of[0] >= 0 {
-				seen[k.of[0]] |= 1 << x
-			}
-			if k.of[1] >= 0 {
-				seen[k.of[1]] |= 1 << y
+			good[0], good[1] = good[0]|1<<i, good[1]|1<<j
+		}
+	}
+	for i, u := range k.of {
+		for j, x := range may[i] {
+			if u >= 0 && good[i]>>j&1 == 1 {
+				seen[u] |= x.nets
 			}
 		}
 	}
 	return seen
+}
+
+// agrees reports whether a reading may be what it was with its probes at those places, the second
+// of which says nothing where there is one probe.
+func (n *network) agrees(k *constraint, x, y spot) bool {
+	shown := tripped
+	if !n.bad || !n.s.on {
+		shown = n.read(k.m.instrument, x, y, k.m.lamp)
+	}
+	return shown&k.want != 0
 }
 
 // scratch is an assignment that says nothing yet.
@@ -371,11 +410,11 @@ func (t *Tracer) fit(f *frame) {
 	}
 	f.support, f.lies, f.fits = make([]uint32, len(f.free)), 0, false
 	share := 0.0
-	for _, w := range f.ways {
+	for _, w := range f.routes {
 		if !w.fits {
 			continue
 		}
-		share += t.fitWay(f, w, list)
+		share += t.fitRoute(f, w, list)
 		f.fits = f.fits || w.fits
 		f.lies |= w.lies
 		for u := range w.support {
@@ -383,7 +422,7 @@ func (t *Tracer) fit(f *frame) {
 		}
 	}
 	if f.weight = 0; f.fits {
-		f.weight = f.pattern.weight * sum / all * share / float64(len(f.ways))
+		f.weight = f.pattern.weight * sum / all * share / float64(len(f.routes))
 		for u := range f.free {
 			best := 0.0
 			for left := f.support[u]; left != 0; left &= left - 1 {
@@ -400,9 +439,9 @@ func (t *Tracer) fit(f *frame) {
 // unledWeight is how usual it is that line and return run in different cables.
 const unledWeight = 0.01
 
-// fitWay does so for one route, and returns in what share of the combinations it fits, as
+// fitRoute does so for one route, and returns in what share of the combinations it fits, as
 // far as they were looked at.
-func (t *Tracer) fitWay(f *frame, w *way, list []constraint) float64 {
+func (t *Tracer) fitRoute(f *frame, w *routing, list []constraint) float64 {
 	found, lies := make([]uint32, len(f.free)), uint8(0)
 	masks := make([]uint32, len(f.free))
 	tried, good := 0, 0

@@ -18,7 +18,7 @@ const (
 // many bits, in that order.
 type frame struct {
 	*pattern
-	ways   []*way
+	routes []*routing
 	kinds  []labelKind // by net
 	first  []int8      // by label: its net, or the first of its pair
 	wild   []bool      // by net: of a light that none of these switches controls
@@ -85,9 +85,9 @@ func (v *view) frameOf(p *pattern, routes [][]carrier) (*frame, error) {
 	}
 	f.addFree(v)
 	for _, route := range routes {
-		f.addWay(route)
+		f.addRoute(route)
 	}
-	if len(f.ways) == 0 {
+	if len(f.routes) == 0 {
 		return nil, nil
 	}
 	all := 1 << f.bits
@@ -248,15 +248,15 @@ func (f *frame) addFree(v *view) {
 }
 
 // way is one route of a frame: what it leaves to each free class.
-type way struct {
+type routing struct {
 	domain  []uint32 // by free class: nets that it may be on, as bits
 	support []uint32 // those on which it is in some circuit that fits
 	lies    uint8    // how the feed may lie
 	fits    bool     // some circuit that is led so fits all readings
 }
 
-func (f *frame) addWay(route []carrier) {
-	w := &way{domain: slices.Clone(f.domain), lies: liesUsual | liesExchanged, fits: true}
+func (f *frame) addRoute(route []carrier) {
+	w := &routing{domain: slices.Clone(f.domain), lies: liesUsual | liesExchanged, fits: true}
 	for _, c := range route {
 		u := slices.Index(f.free, c.class)
 		if u < 0 { // settled: on that net, or not at all
@@ -274,7 +274,7 @@ func (f *frame) addWay(route []carrier) {
 		}
 	}
 	w.support = slices.Clone(w.domain)
-	f.ways = append(f.ways, w)
+	f.routes = append(f.routes, w)
 }
 
 // expect notes what free classes carry where all cables run the plain way. It is a guess, by

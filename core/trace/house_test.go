@@ -262,7 +262,7 @@ func TestSchools(t *testing.T) {
 	const houses = 120
 	settled, walks := map[string]int{}, map[string]int{}
 	for seed := range uint64(houses) {
-		for _, school := range []string{"A", "E"} {
+		for _, convention := range []string{"A", "E"} {
 			h := hiddenHouse(t, seed, 2)
 			tr, err := New(context.Background(), h.Survey())
 			if err != nil {
@@ -275,21 +275,21 @@ func TestSchools(t *testing.T) {
 				tr.Observe(o)
 				return o.Reading
 			}
-			if school == "A" {
-				walks[school] += schoolA(tr, ask)
+			if convention == "A" {
+				walks[convention] += conventionA(tr, ask)
 			} else {
-				walks[school] += schoolE(tr, ask)
+				walks[convention] += conventionE(tr, ask)
 			}
 			if !tr.holds(trueRoles(h)) {
-				t.Errorf("school %s, house %d: a wrong answer", school, seed)
+				t.Errorf("convention %s, house %d: a wrong answer", convention, seed)
 			}
 			if tr.done(t) {
-				settled[school]++
+				settled[convention]++
 			}
 		}
 	}
-	for _, school := range []string{"A", "E"} {
-		t.Logf("school %s: %d houses of two switches, %.2f walks in the mean, everything certain in %d", school, houses, float64(walks[school])/houses, settled[school])
+	for _, convention := range []string{"A", "E"} {
+		t.Logf("convention %s: %d houses of two switches, %.2f walks in the mean, everything certain in %d", convention, houses, float64(walks[convention])/houses, settled[convention])
 	}
 }
 
@@ -311,7 +311,7 @@ func (t *Tracer) wires(i int) []circuit.End {
 	return out
 }
 
-func schoolA(t *Tracer, ask func(circuit.Observation) any) (walks int) {
+func conventionA(t *Tracer, ask func(circuit.Observation) any) (walks int) {
 	o := circuit.Observation{Power: "on", Instrument: circuit.NonContact}
 	for i := range t.switches {
 		o.Lifted = append(o.Lifted, t.nodes[t.switches[i].nodes[0]].Ref)
@@ -323,7 +323,7 @@ func schoolA(t *Tracer, ask func(circuit.Observation) any) (walks int) {
 	return 2
 }
 
-func schoolE(t *Tracer, ask func(circuit.Observation) any) (walks int) {
+func conventionE(t *Tracer, ask func(circuit.Observation) any) (walks int) {
 	o := circuit.Observation{Power: "on", Instrument: circuit.NonContact}
 	for i := range t.switches {
 		for _, n := range t.switches[i].nodes {

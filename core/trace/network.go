@@ -1,6 +1,10 @@
 package trace
 
-import "ambivia/core/circuit"
+import (
+	"slices"
+
+	"ambivia/core/circuit"
+)
 
 // outcome is a set of readings, as bits; what each bit means depends on the
 // instrument: live or quiet, closed or open, lit or dark, no volts, full volts or
@@ -67,6 +71,7 @@ type network struct {
 	s *setup
 	*joined
 	own joined // where what is joined is not kept
+	may [2][]choice
 }
 
 // joined is what hangs together in a network. What is certainly one conductor is one in
@@ -81,6 +86,14 @@ type joined struct {
 	bad     bool // line and neutral meet
 
 	nobodies []int16 // nodes of tied conductors that nothing uses
+	together []meeting
+	lost     uint32 // nets of which nobody knows where they are
+}
+
+// meeting is a node at which some nets hang together.
+type meeting struct {
+	node int16
+	nets uint32
 }
 
 func root(p []int16, i int) int16 {
@@ -160,6 +173,25 @@ func (n *network) build(combination int, a assignment) {
 	n.soften(combination, nets)
 	for i := range n.weak {
 		n.weak[i] = root(n.weak, i)
+	}
+	n.meet()
+}
+
+// meet notes which nets hang together.
+func (n *network) meet() {
+	n.together, n.lost = n.together[:0], 0
+	for net := 1; net < len(n.f.kinds); net++ {
+		if n.f.wild[net] || n.split>>net&1 == 1 {
+			n.lost |= 1 << net
+			continue
+		}
+		at := root(n.strong, n.node(int8(net)))
+		i := slices.IndexFunc(n.together, func(m meeting) bool { return m.node == at })
+		if i < 0 {
+			i = len(n.together)
+			n.together = append(n.together, meeting{node: at})
+		}
+		n.together[i].nets |= 1 << net
 	}
 }
 
@@ -307,8 +339,17 @@ type spot struct {
 	sure   bool
 }
 
-// place finds a probe in the network, where its conductor is on that net if it is a free one.
+// place finds a probe in the network, where its conductor is on that net if it is a free one. Two
+// places are the same where nothing tells them apart.
 func (n *network) place(p probe, nets []int8, free int8) spot {
+	out := n.unresolved(p, nets, free)
+	if out.node >= 0 {
+		out.node = int(root(n.strong, out.node))
+	}
+	return out
+}
+
+func (n *network) unresolved(p probe, nets []int8, free int8) spot {
 	out := spot{node: -1, class: p.class, ground: p.ground, sure: p.sure}
 	var net int8
 	switch {

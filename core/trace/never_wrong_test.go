@@ -93,7 +93,7 @@ func (f *figures) trace(t testing.TB, k circuittest.Kind, seed uint64, prefer Pr
 	if last.Power == "on" {
 		operations++
 	}
-	if !tr.Settled() {
+	if !tr.Resolved() {
 		f.open++
 	}
 	f.walks, f.tests, f.most = f.walks+operations, f.tests+tests, max(f.most, tests)

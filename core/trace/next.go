@@ -73,13 +73,13 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 	if !t.possible() {
 		return test, false, nil
 	}
-	if t.suspected() || t.Settled() {
+	if t.suspected() || t.Resolved() {
 		due, err := t.due(ctx, prefer)
 		switch {
 		case due != nil:
 			t.asked = due
 			return due.Test, true, nil
-		case err != nil || t.Settled():
+		case err != nil || t.Resolved():
 			return test, false, err
 		}
 	}

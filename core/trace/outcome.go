@@ -83,7 +83,7 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 		made := o
 		made.Reading = r
 		next.Observe(made)
-		if out[i].Done = next.Settled(); !next.possible() {
+		if out[i].Done = next.Resolved(); !next.possible() {
 			out[i].Worlds = 0
 		} else if out[i].Worlds == 0 {
 			out[i].Worlds = 1

@@ -44,14 +44,15 @@ func (n *network) tied(p spot) tied {
 	return throughToLine
 }
 
-// read predicts what an instrument may show in the network as joined.
-func (n *network) read(instrument string, at []spot, lamp int) outcome {
+// read predicts what an instrument may show in the network as joined, with its probes at those
+// places; one that has one probe or none looks at no more.
+func (n *network) read(instrument string, x, y spot, lamp int) outcome {
 	switch instrument {
 	case circuit.NonContact:
 		if !n.s.on {
 			return second
 		}
-		switch n.tied(at[0]) {
+		switch n.tied(x) {
 		case tiedHot:
 			return first
 		case tiedReturn:
@@ -59,9 +60,9 @@ func (n *network) read(instrument string, at []spot, lamp int) outcome {
 		}
 		return first | second
 	case circuit.TwoPole, circuit.Multimeter:
-		return n.volts(instrument == circuit.TwoPole, at[0], at[1])
+		return n.volts(instrument == circuit.TwoPole, x, y)
 	case circuit.Continuity:
-		return n.beep(at[0], at[1])
+		return n.beep(x, y)
 	}
 	return n.look(lamp)
 }

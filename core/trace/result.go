@@ -40,10 +40,10 @@ type Result struct {
 	OpenNext *OpenNext `json:"openNext"`
 	// Polarity is "usual", "exchanged" or "unknown": which way round the feed is joined.
 	Polarity string `json:"polarity"`
-	// Ahead is the breaker operations still to come, Schools what they would be in the ways
-	// of schools A, B and E; nil where that cannot settle it, or was not worked out.
-	Ahead   *Operations            `json:"ahead"`
-	Schools map[string]*Operations `json:"schools"`
+	// Ahead is the breaker operations still to come, Conventions what they would be in the ways
+	// of conventions A, B and E; nil where that cannot settle it, or was not worked out.
+	Ahead       *Operations            `json:"ahead"`
+	Conventions map[string]*Operations `json:"schools"`
 	// Look is offered where the customer says that a switch fails.
 	Look *Look `json:"look"`
 	// More: Worlds counts those that were weighed, and there are more.
@@ -140,11 +140,11 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	if !t.possible() {
 		r.Contradiction, err = Clash(ctx, c)
-		r.Assumed, r.Schools = []Assumption{}, map[string]*Operations{}
+		r.Assumed, r.Conventions = []Assumption{}, map[string]*Operations{}
 		return r, err
 	}
 	r.Assumed = t.assumed(say)
-	if r.Ahead, r.Schools, err = t.ahead(ctx, prefer); err != nil {
+	if r.Ahead, r.Conventions, err = t.ahead(ctx, prefer); err != nil {
 		return nil, err
 	}
 	if r.Done, err = t.Done(ctx); err != nil {
@@ -175,7 +175,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		}
 		return r, nil
 	}
-	r.Settle = t.settle(say)
+	r.Settle = t.resolution(say)
 	return r, nil
 }
 
@@ -220,12 +220,12 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 	return out
 }
 
-// settle says what would settle what no test can.
-func (t *Tracer) settle(say inspect.Terms) string {
+// resolution says what would resolution what no test can.
+func (t *Tracer) resolution(say inspect.Terms) string {
 	if next := t.openNext(say); next != nil {
 		return next.Text
 	}
-	if t.Settled() && t.rule != anyhow {
+	if t.Resolved() && t.rule != anyhow {
 		return "Everything is settled if line and return run in the same cables, as they should. There is too much to go through to know it without that: open the box of the light, and record what is in it."
 	}
 	var closed []string

@@ -110,7 +110,7 @@ func (v *view) routesOf(p *pattern, g int, rule joints, steps int) [][]carrier {
 	for i := range r.lab {
 		r.lab[i] = undecidedLabel
 	}
-	if !r.settle() {
+	if !r.resolve() {
 		return nil
 	}
 	if rule == anyhow || p.miswired || len(r.stubs)+len(r.devices) > 64 {
@@ -129,9 +129,9 @@ func (v *view) routesOf(p *pattern, g int, rule joints, steps int) [][]carrier {
 	}
 }
 
-// settle labels the classes that the light settles, and lists its hidden devices. What the
-// other lights settle may carry line or neutral for this one too, and nothing else.
-func (r *router) settle() bool {
+// resolve labels the classes that the light settles, and lists its hidden devices. What the
+// other lights resolve may carry line or neutral for this one too, and nothing else.
+func (r *router) resolve() bool {
 	ok := true
 	put := func(class int, l label) {
 		if r.classes[class].ground || r.lab[class] >= none && r.lab[class] != l {

@@ -167,7 +167,7 @@ func (g *grouped) shows(n *network, w *world, combination int, tests []candidate
 	for k := range tests {
 		m := &tests[k].m
 		at := [2]spot{g.spots[g.ends[k][0]], g.spots[g.ends[k][1]]}
-		out[k] = n.read(m.instrument, at[:len(m.at)], m.lamp)
+		out[k] = n.read(m.instrument, at[0], at[1], m.lamp)
 	}
 	return out
 }

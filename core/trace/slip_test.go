@@ -53,7 +53,7 @@ func (n *misreadings) trace(t testing.TB, k circuittest.Kind, seed uint64, confi
 	n.houses++
 	falsely := rand.New(rand.NewPCG(seed, 5)).IntN(8)
 	for i := range 45 {
-		confirms := tr.Settled()
+		confirms := tr.Resolved()
 		test, ok, err := tr.Next(ctx, Dead)
 		if err != nil {
 			t.Fatal(err)

@@ -64,9 +64,9 @@ func (v *view) control(d circuit.Device) control {
 	case circuit.TypeSinglePole:
 		return take(single, "a", "b")
 	case circuit.TypeFourWay:
-		for _, way := range [][4]string{{"a2", "a1", "b1", "b2"}, {"a1", "a2", "b2", "b1"}, {"b2", "b1", "a1", "a2"}, {"b1", "b2", "a2", "a1"}} {
-			if !wired(way[0]) {
-				return take(ending, way[1], way[2], way[3])
+		for _, screws := range [][4]string{{"a2", "a1", "b1", "b2"}, {"a1", "a2", "b2", "b1"}, {"b2", "b1", "a1", "a2"}, {"b1", "b2", "a2", "a1"}} {
+			if !wired(screws[0]) {
+				return take(ending, screws[1], screws[2], screws[3])
 			}
 		}
 		return take(middle, "a1", "a2", "b1", "b2")

@@ -120,8 +120,8 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 	}
 	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), others: &unledFrames{}, slipLooks: mostSlipLooks}
 	t.net.view, t.net.kept = v, t.kept
-	for _, way := range c.Cannot {
-		t.cannot[way] = true
+	for _, inability := range c.Cannot {
+		t.cannot[inability] = true
 	}
 	patterns, err := v.patterns()
 	if err != nil {
@@ -208,13 +208,13 @@ func (t *Tracer) accepts(f *frame) bool {
 				mask |= 1 << net
 			}
 		}
-		f.ways = slices.DeleteFunc(f.ways, func(w *way) bool {
+		f.routes = slices.DeleteFunc(f.routes, func(w *routing) bool {
 			w.domain[u] &= mask
 			w.support[u] &= mask
 			return w.domain[u] == 0
 		})
 	}
-	return len(f.ways) > 0
+	return len(f.routes) > 0
 }
 
 // report takes what the customer says into account.
@@ -391,9 +391,9 @@ func (t *Tracer) roles() []map[electric.Role]bool {
 	return out
 }
 
-// Settled reports whether everything that is left gives each conductor that can be seen
+// Resolved reports whether everything that is left gives each conductor that can be seen
 // the same role.
-func (t *Tracer) Settled() bool {
+func (t *Tracer) Resolved() bool {
 	roles := t.roles()
 	for _, class := range t.visible {
 		if len(roles[class]) != 1 {
@@ -411,7 +411,7 @@ func (t *Tracer) possible() bool {
 // switch of these lights is closed, and no reading is due that would show a slip: the whole
 // circuit can be written down. The context ends looking for such a reading.
 func (t *Tracer) Done(ctx context.Context) (bool, error) {
-	if !t.Settled() || t.rule != anyhow || len(t.closedSwitches()) > 0 {
+	if !t.Resolved() || t.rule != anyhow || len(t.closedSwitches()) > 0 {
 		return false, nil
 	}
 	due, err := t.due(ctx, Dead)
@@ -445,5 +445,5 @@ func (t *Tracer) seenControls() int {
 
 // String says in a line how far tracing is.
 func (t *Tracer) String() string {
-	return fmt.Sprintf("%d worlds, settled %t", t.Worlds(), t.Settled())
+	return fmt.Sprintf("%d worlds, settled %t", t.Worlds(), t.Resolved())
 }

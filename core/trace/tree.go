@@ -68,8 +68,8 @@ type grower struct {
 	count    int // of buds that came
 }
 
-// bud is a test whose readings were not followed yet.
-type bud struct {
+// branch is a test whose readings were not followed yet.
+type branch struct {
 	t    *Tracer
 	n    *Node
 	odds float64
@@ -77,14 +77,14 @@ type bud struct {
 }
 
 // buds is a heap of them, the likeliest first.
-type buds []bud
+type buds []branch
 
 func (b buds) Len() int { return len(b) }
 func (b buds) Less(i, j int) bool {
 	return b[i].odds > b[j].odds || b[i].odds == b[j].odds && b[i].at < b[j].at
 }
 func (b buds) Swap(i, j int) { b[i], b[j] = b[j], b[i] }
-func (b *buds) Push(x any)   { *b = append(*b, x.(bud)) }
+func (b *buds) Push(x any)   { *b = append(*b, x.(branch)) }
 func (b *buds) Pop() any {
 	last := (*b)[len(*b)-1]
 	*b = (*b)[:len(*b)-1]
@@ -94,14 +94,14 @@ func (b *buds) Pop() any {
 // node makes a node of what is left, and a bud where there is a test to make. Until its
 // readings are followed it is cut.
 func (g *grower) node(ctx context.Context, t *Tracer, odds float64) (*Node, error) {
-	n := &Node{Worlds: t.Worlds(), Done: t.Settled()}
+	n := &Node{Worlds: t.Worlds(), Done: t.Resolved()}
 	test, ok, err := t.Next(ctx, g.prefer)
 	switch {
 	case err != nil:
 		return nil, err
 	case ok:
 		n.Test, n.Text, n.Cut, n.turns = &test, g.describe(test), true, walks(t.last(), test)
-		heap.Push(&g.buds, bud{t, n, odds, g.count})
+		heap.Push(&g.buds, branch{t, n, odds, g.count})
 		g.count++
 	case t.isOn():
 		n.turns = 1
@@ -111,7 +111,7 @@ func (g *grower) node(ctx context.Context, t *Tracer, odds float64) (*Node, erro
 
 // grow follows the readings of the likeliest test that was not followed yet.
 func (g *grower) grow(ctx context.Context) error {
-	b := heap.Pop(&g.buds).(bud)
+	b := heap.Pop(&g.buds).(branch)
 	b.n.Cut = false
 	for _, o := range b.t.Outcomes(*b.n.Test) {
 		if o.Worlds == 0 {

@@ -145,13 +145,13 @@ func (t *Tracer) witnessUnder(f *frame, u int, net int8, d doubt) *world {
 	list := t.constraints(f, d)
 	masks := make([]uint32, len(f.free))
 	looked, relevant := 0, f.relevant(list)|f.turns()
-	for _, way := range f.ways {
-		if !way.fits && d == noDoubt || u >= 0 && way.domain[u]>>net&1 == 0 || u >= 0 && d == noDoubt && way.support[u]>>net&1 == 0 {
+	for _, routing := range f.routes {
+		if !routing.fits && d == noDoubt || u >= 0 && routing.domain[u]>>net&1 == 0 || u >= 0 && d == noDoubt && routing.support[u]>>net&1 == 0 {
 			continue
 		}
-		domain := way.support
+		domain := routing.support
 		if d != noDoubt {
-			domain = way.domain
+			domain = routing.domain
 		}
 		var none []int // combinations in which there is none, without what changes nothing
 		for c := range f.broken {

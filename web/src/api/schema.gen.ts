@@ -590,7 +590,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The breaker operations still to come, by the proposed tests and in the ways of the schools; some seconds' work */
+        /** The breaker operations still to come, by the proposed tests and in the ways of the conventions; some seconds' work */
         get: operations["traceAhead"];
         put?: never;
         post?: never;
@@ -903,7 +903,7 @@ export interface components {
         Revision: {
             id: components["schemas"]["Id"];
             number: number;
-            said: string;
+            summary: string;
             /** @description Who, as they call themselves; empty where nobody said */
             by: string;
             /** Format: date-time */
@@ -972,7 +972,7 @@ export interface components {
             revision: components["schemas"]["Id"];
             /** @description Of the revision in the history */
             number: number;
-            said: string;
+            summary: string;
             canUndo: boolean;
             canRedo: boolean;
             document: components["schemas"]["Document"];
@@ -1160,7 +1160,7 @@ export interface components {
             polarity: "usual" | "exchanged" | "unknown";
             openNext?: components["schemas"]["OpenNext"];
             ahead?: components["schemas"]["Operations"];
-            /** @description Of schools A, B and E those that settle it, with the breaker operations still to come */
+            /** @description Of conventions A, B and E those that settle it, with the breaker operations still to come */
             schools: {
                 [key: string]: components["schemas"]["Operations"];
             };
@@ -1169,7 +1169,7 @@ export interface components {
         };
         TraceForecast: {
             ahead?: components["schemas"]["Operations"];
-            /** @description Of schools A */
+            /** @description Of conventions A */
             schools: {
                 [key: string]: components["schemas"]["Operations"];
             };
@@ -1456,7 +1456,7 @@ export interface components {
             known: components["schemas"]["WishWord"][];
             /** @description What a core can be fixed for */
             fixable: string[];
-            schools: components["schemas"]["School"][];
+            schools: components["schemas"]["Convention"][];
         };
         Named: {
             id: string;
@@ -1466,14 +1466,14 @@ export interface components {
             id: string;
             text: string;
         };
-        School: {
+        Convention: {
             id: string;
             asks: string;
             default: string;
             why: string;
-            choices: components["schemas"]["SchoolChoice"][];
+            choices: components["schemas"]["ConventionChoice"][];
         };
-        SchoolChoice: {
+        ConventionChoice: {
             id: string;
             text: string;
             consequence: string;

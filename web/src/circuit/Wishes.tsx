@@ -77,11 +77,11 @@ export function Wishes() {
         <Amount label="Price of a kilowatt-hour" value={now.energyPrice} keep={(energyPrice) => keep({ energyPrice })} />
       </div>
       <FixedCores fixed={now.cores ?? []} roles={wishes.data.fixable} keep={(cores) => keep({ cores })} />
-      <details className="schools">
+      <details className="conventions">
         <summary>Where practitioners disagree</summary>
         <dl>
           {wishes.data.schools.map((s) => (
-            <OneSchool key={s.id} school={s} now={now.schools?.[s.id] ?? s.default} keep={(id) => keep({ schools: { ...now.schools, [s.id]: id } })} />
+            <OneConvention key={s.id} convention={s} now={now.schools?.[s.id] ?? s.default} keep={(id) => keep({ schools: { ...now.schools, [s.id]: id } })} />
           ))}
         </dl>
       </details>
@@ -139,26 +139,26 @@ function Amount(props: { label: string; value: number | undefined; keep: (value:
   );
 }
 
-function OneSchool(props: { school: Schemas["School"]; now: string; keep: (id: string) => void }) {
-  const { school, now } = props;
-  const answer = school.choices.find((c) => c.id === now);
+function OneConvention(props: { convention: Schemas["Convention"]; now: string; keep: (id: string) => void }) {
+  const { convention, now } = props;
+  const answer = convention.choices.find((c) => c.id === now);
   return (
-    <div className="school">
+    <div className="convention">
       <dt>
         <label>
-          {school.asks}
+          {convention.asks}
           <select className="input" value={now} onChange={(e) => props.keep(e.target.value)}>
-            {school.choices.map((c) => (
+            {convention.choices.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.text}
-                {c.id === school.default ? " (usual here)" : ""}
+                {c.id === convention.default ? " (usual here)" : ""}
               </option>
             ))}
           </select>
         </label>
       </dt>
       <dd>
-        {answer?.consequence} {now === school.default && <span className="quiet">Usual here because: {school.why}</span>}
+        {answer?.consequence} {now === convention.default && <span className="quiet">Usual here because: {convention.why}</span>}
       </dd>
     </div>
   );

@@ -117,7 +117,7 @@ export function CircuitPage() {
         }
         tools={
           <>
-            <button type="button" className="tool" aria-label={data.canUndo ? `Undo: ${data.said}` : "Nothing to undo"} disabled={!data.canUndo || change.isPending} onClick={() => change.mutate({ do: "undo" })}>
+            <button type="button" className="tool" aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"} disabled={!data.canUndo || change.isPending} onClick={() => change.mutate({ do: "undo" })}>
               <Undo2 aria-hidden size={18} />
             </button>
             <button type="button" className="tool" aria-label={data.canRedo ? "Redo" : "Nothing to redo"} disabled={!data.canRedo || change.isPending} onClick={() => change.mutate({ do: "redo" })}>

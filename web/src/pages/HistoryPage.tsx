@@ -53,7 +53,7 @@ export function HistoryPage() {
           {history.data?.map((r) => (
             <li key={r.id} className="row items-center">
               <span className="flex-1">
-                <strong>{r.number}</strong> {r.said}
+                <strong>{r.number}</strong> {r.summary}
                 {r.head && <em> · as it is now</em>}
                 <br />
                 <span className="quiet">

@@ -8,24 +8,24 @@ import (
 	"ambivia/core/electric"
 )
 
-// place is a terminal that a net must reach, in its box.
-type place struct {
+// terminal is one that a net must reach, a screw or a core end, in its box.
+type terminal struct {
 	ref circuit.Ref
 	box string
 }
 
-// net is one conductor of the circuit as planned: all places that it joins.
+// net is one conductor of the circuit as planned: all terminals that it joins.
 // class is the class of the circuit as found that it carries on, or negative.
 type net struct {
-	role   electric.Role
-	name   string // what it is called, where its role would mislead
-	class  int
-	places []place
-	way    way // where cables close rings: the spans that it may run in
+	role      electric.Role
+	name      string // what it is called, where its role would mislead
+	class     int
+	terminals []terminal
+	route     route // where cables close rings: the spans that it may run in
 }
 
-// demand is what a family asks of the walls.
-type demand struct {
+// requirement is what a family asks of the walls.
+type requirement struct {
 	remove []string      // devices that go
 	keepAt []string      // boxes of mechanical switches that stay
 	boxes  []circuit.Box // new places that need no box in the wall
@@ -40,7 +40,7 @@ type demand struct {
 }
 
 // asked reports whether cores stand together because somebody wants spare travelers joined.
-func (d *demand) asked(ends []circuit.End) bool {
+func (d *requirement) asked(ends []circuit.End) bool {
 	return !slices.ContainsFunc(ends, func(e circuit.End) bool {
 		if _, spare := d.tied[e.Ref]; spare {
 			return false
@@ -57,8 +57,8 @@ func (d *demand) asked(ends []circuit.End) bool {
 // inherit lists the nets of the circuit as found, without the devices that go.
 // Ends of cables that lead to an unknown place count as places: what hangs on
 // them must not lose its feed.
-func (p *planner) inherit(remove []string) *demand {
-	d := &demand{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
+func (p *planner) inherit(remove []string) *requirement {
+	d := &requirement{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
 	d.home = p.homeOf(remove)
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {
@@ -69,7 +69,7 @@ func (p *planner) inherit(remove []string) *demand {
 			byClass[class] = x
 			d.nets = append(d.nets, x)
 		}
-		x.places = append(x.places, place{e.Ref, box})
+		x.terminals = append(x.terminals, terminal{e.Ref, box})
 	}
 	for _, e := range p.net.Ends() {
 		if dev := p.doc.Device(e.Owner); dev != nil {
@@ -103,7 +103,7 @@ func (p *planner) homeOf(switches []string) map[string]bool {
 
 // netOf returns the net that carries on the class, making it if no place of it
 // was left.
-func (d *demand) netOf(class int, role electric.Role) *net {
+func (d *requirement) netOf(class int, role electric.Role) *net {
 	for _, x := range d.nets {
 		if x.class == class {
 			return x
@@ -150,8 +150,8 @@ func (p *planner) feedOf(lamp string) int {
 	return -1
 }
 
-// fresh returns an id that nothing of the circuit or the plan has.
-func (d *demand) fresh(p *planner, prefix string) string {
+// newID returns an id that nothing of the circuit or the plan has.
+func (d *requirement) newID(p *planner, prefix string) string {
 	return p.doc.FreshID(prefix, func(id string) bool {
 		return slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == id }) ||
 			slices.ContainsFunc(d.boxes, func(b circuit.Box) bool { return b.ID == id })
@@ -160,8 +160,8 @@ func (d *demand) fresh(p *planner, prefix string) string {
 
 // stand puts a device into a box and returns its id; old is the switch in whose stead
 // it stands, or "".
-func (d *demand) stand(p *planner, prefix, box, old string, kind device.Device) string {
-	id := d.fresh(p, prefix)
+func (d *requirement) stand(p *planner, prefix, box, old string, kind device.Device) string {
+	id := d.newID(p, prefix)
 	x := circuit.Device{ID: id, Box: box, Type: circuit.TypeSmart, Name: kind.Name, Model: kind.ID}
 	if kind.PerLamp {
 		x.Name += ", in the socket"
@@ -180,20 +180,20 @@ func (d *demand) stand(p *planner, prefix, box, old string, kind device.Device) 
 }
 
 // replace puts a device where an old switch was.
-func (d *demand) replace(p *planner, prefix, old string, kind device.Device) string {
+func (d *requirement) replace(p *planner, prefix, old string, kind device.Device) string {
 	return d.stand(p, prefix, p.doc.Device(old).Box, old, kind)
 }
 
 // surface makes a place that needs no box in the wall and puts a device there.
-func (d *demand) surface(p *planner, prefix, name string, kind device.Device) string {
-	box := circuit.Box{ID: d.fresh(p, "wall"), Kind: circuit.Switch, Name: name}
+func (d *requirement) surface(p *planner, prefix, name string, kind device.Device) string {
+	box := circuit.Box{ID: d.newID(p, "wall"), Kind: circuit.Switch, Name: name}
 	d.boxes = append(d.boxes, box)
 	return d.stand(p, prefix, box.ID, "", kind)
 }
 
 // plate puts a button on a plate that needs no box in the wall: on the one that is there, where
 // another light has its button at the same place.
-func (d *demand) plate(p *planner, prefix, name string, kind device.Device) string {
+func (d *requirement) plate(p *planner, prefix, name string, kind device.Device) string {
 	for _, b := range append(slices.Clone(p.doc.Boxes), d.boxes...) {
 		if b.Kind == circuit.Switch && b.Name == name {
 			return d.stand(p, prefix, b.ID, "", kind)
@@ -203,17 +203,17 @@ func (d *demand) plate(p *planner, prefix, name string, kind device.Device) stri
 }
 
 // connect adds a terminal of a new device to a net.
-func (d *demand) connect(x *net, id, terminal string) {
+func (d *requirement) connect(x *net, id, part string) {
 	for _, dev := range d.add {
 		if dev.ID == id {
-			x.places = append(x.places, place{circuit.Ref{Owner: id, Part: terminal}, dev.Box})
+			x.terminals = append(x.terminals, terminal{circuit.Ref{Owner: id, Part: part}, dev.Box})
 		}
 	}
 }
 
 // wire connects every terminal of a new device that stands on something, by the nets for
 // each; grounds are joined when the plan is written out.
-func (d *demand) wire(id string, nets map[string]*net) {
+func (d *requirement) wire(id string, nets map[string]*net) {
 	kind := d.kinds[id]
 	for _, t := range kind.Model.Terminals {
 		if x := nets[kind.Stands[t]]; x != nil {
@@ -223,7 +223,7 @@ func (d *demand) wire(id string, nets map[string]*net) {
 }
 
 // newNet makes a net of a role, which no conductor as found carries.
-func (d *demand) newNet(role electric.Role) *net {
+func (d *requirement) newNet(role electric.Role) *net {
 	x := &net{role: role, class: -1}
 	d.nets = append(d.nets, x)
 	return x
@@ -238,21 +238,21 @@ func (p *planner) word(x *net) string {
 }
 
 // mains are the nets of line, neutral and load.
-func (d *demand) mains(ess essentials) map[string]*net {
+func (d *requirement) mains(ess essentials) map[string]*net {
 	return map[string]*net{
 		"line": d.netOf(ess.line, electric.Line), "neutral": d.netOf(ess.neutral, electric.Neutral), "load": d.netOf(ess.load, electric.Load),
 	}
 }
 
 // drop takes a place out of whatever net holds it.
-func (d *demand) drop(ref circuit.Ref) {
+func (d *requirement) drop(ref circuit.Ref) {
 	for _, x := range d.nets {
-		x.places = slices.DeleteFunc(x.places, func(q place) bool { return q.ref == ref })
+		x.terminals = slices.DeleteFunc(x.terminals, func(q terminal) bool { return q.ref == ref })
 	}
 }
 
 // move takes a place out of its net and puts it on another.
-func (d *demand) move(p *planner, ref circuit.Ref, x *net) {
+func (d *requirement) move(p *planner, ref circuit.Ref, x *net) {
 	d.drop(ref)
-	x.places = append(x.places, place{ref, p.doc.Device(ref.Owner).Box})
+	x.terminals = append(x.terminals, terminal{ref, p.doc.Device(ref.Owner).Box})
 }
