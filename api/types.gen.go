@@ -521,6 +521,9 @@ type LogEntry = trace.LogEntry
 // Look defines model for Look.
 type Look = trace.Look
 
+// Metrics What an option amounts to; what may be lacking is not known, or does not apply
+type Metrics = retrofit.Metrics
+
 // Named defines model for Named.
 type Named = device.Named
 

@@ -52,7 +52,7 @@ func TestDemo(t *testing.T) {
 			}
 			var got []string
 			for _, o := range retrofit.Plan(c).Options {
-				if o.Feasible && o.Metrics["newCables"] == 0 && !slices.Contains(got, o.Strategy) {
+				if o.Feasible && o.Metrics.NewCables == 0 && !slices.Contains(got, o.Strategy) {
 					got = append(got, o.Strategy)
 				}
 			}

@@ -147,7 +147,7 @@ func TestScenes(t *testing.T) {
 		versions := []*circuit.Circuit{c}
 		if i%9 < 2 {
 			for _, o := range retrofit.Plan(c).Options {
-				if o.Feasible && o.Metrics["newCables"] > 0 {
+				if o.Feasible && o.Metrics.NewCables > 0 {
 					recabled(t, name+", "+o.ID, c, o.After)
 				} else if o.Feasible {
 					versions = append(versions, o.After)
@@ -376,7 +376,7 @@ func TestSchematic(t *testing.T) {
 func TestDifference(t *testing.T) {
 	c := circuittest.Straight()
 	for _, o := range retrofit.Plan(c).Options {
-		if !o.Feasible || o.Metrics["newCables"] > 0 {
+		if !o.Feasible || o.Metrics.NewCables > 0 {
 			continue
 		}
 		var moved []circuit.End

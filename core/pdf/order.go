@@ -101,9 +101,9 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	s.heading("In numbers")
 	m := o.Metrics
 	rows = [][]string{
-		{"Boxes opened", fmt.Sprintf("%g", m["boxesTouched"])}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%g; %g; %g", m["endsMoved"], m["remarked"], m["capped"])},
-		{"Walks to the " + s.say.Word("panel"), fmt.Sprintf("%g", m["walks"])}, {"Minutes, about", fmt.Sprintf("%.0f", m["minutes"])},
-		{"Price of the devices", fmt.Sprintf("%g", m["price"])}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m["standbyWatts"], m["standbyYear"])},
+		{"Boxes opened", fmt.Sprint(m.BoxesTouched)}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%d; %d; %d", m.EndsMoved, m.Remarked, m.Capped)},
+		{"Walks to the " + s.say.Word("panel"), fmt.Sprint(m.Walks)}, {"Minutes, about", fmt.Sprintf("%.0f", m.Minutes)},
+		{"Price of the devices", fmt.Sprintf("%g", m.Price)}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m.StandbyWatts, m.StandbyYear)},
 	}
 	s.table([]column{{head: "What", share: 0.5}, {head: "How much", share: 0.5, bold: true}}, rows)
 	s.heading("Proved by simulation, on the circuit as recorded")

@@ -43,5 +43,5 @@ func countShort(c *inspect.Compiled, o *retrofit.Option, request retrofit.Reques
 			}
 		}
 	}
-	o.Metrics["connectors"], o.Metrics["pigtails"] = float64(connectors), float64(short)
+	o.Metrics.Connectors, o.Metrics.Pigtails = &connectors, &short
 }

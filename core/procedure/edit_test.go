@@ -22,7 +22,7 @@ func TestOpposites(t *testing.T) {
 	for i := range 6 {
 		c := circuittest.Walls(rng, 2+i%3)
 		for k, o := range retrofit.Plan(c).Options {
-			if !o.Feasible || k%3 != 0 && o.Metrics["newCables"] == 0 {
+			if !o.Feasible || k%3 != 0 && o.Metrics.NewCables == 0 {
 				continue
 			}
 			reached := start(c)

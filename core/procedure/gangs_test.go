@@ -50,8 +50,8 @@ func TestGangs(t *testing.T) {
 				t.Fatalf("%s: %v", name, err)
 			}
 			whole(t, rng, name, c, *o)
-			if o.Metrics["price"] != x.price || o.Metrics["devices"] != float64(len(x.cases)) {
-				t.Errorf("%s: %g for %g devices, want %g for %d", name, o.Metrics["price"], o.Metrics["devices"], x.price, len(x.cases))
+			if o.Metrics.Price != x.price || o.Metrics.Devices != len(x.cases) {
+				t.Errorf("%s: %g for %d devices, want %g for %d", name, o.Metrics.Price, o.Metrics.Devices, x.price, len(x.cases))
 			}
 			steps := For(inspect.Compile(c), o, nil)
 			bought := map[int]int{}

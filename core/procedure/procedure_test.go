@@ -64,8 +64,8 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 			operations++
 		}
 	}
-	if float64(operations) != o.Metrics["walks"] {
-		t.Errorf("%s: the breaker is moved %d times, and the plan says %g", name, operations, o.Metrics["walks"])
+	if operations != o.Metrics.Walks {
+		t.Errorf("%s: the breaker is moved %d times, and the plan says %d", name, operations, o.Metrics.Walks)
 	}
 	listed(t, name, p)
 	joined := map[string]int{} // box → how far the new work there has come, by role
@@ -314,7 +314,7 @@ func TestMaterials(t *testing.T) {
 				}
 			}
 		}
-		if devices != k.devices || count(items, "plate,") != k.plates || count(items, "blank") != k.blanks || count(items, "cap that stays") != caps || price != o.Metrics["price"] {
+		if devices != k.devices || count(items, "plate,") != k.plates || count(items, "blank") != k.blanks || count(items, "cap that stays") != caps || price != o.Metrics.Price {
 			t.Errorf("%s: %d devices for %g, %d plates, %d blanks, %d caps (of %d): %+v", k.strategy, devices, price, count(items, "plate,"), count(items, "blank"), count(items, "cap that stays"), caps, items)
 		}
 		marks := 0
@@ -344,8 +344,8 @@ func TestShortWires(t *testing.T) {
 		if o.ID != "sensing-3way-foot" {
 			continue
 		}
-		if o.Metrics["connectors"] != 2 || o.Metrics["pigtails"] != 2 || o.Metrics["capped"] != 0 {
-			t.Errorf("%g connectors, %g pigtails, %g caps", o.Metrics["connectors"], o.Metrics["pigtails"], o.Metrics["capped"])
+		if *o.Metrics.Connectors != 2 || *o.Metrics.Pigtails != 2 || o.Metrics.Capped != 0 {
+			t.Errorf("%d connectors, %d pigtails, %d caps", *o.Metrics.Connectors, *o.Metrics.Pigtails, o.Metrics.Capped)
 		}
 		return
 	}
@@ -406,7 +406,7 @@ func BenchmarkSteps(b *testing.B) {
 		c := circuittest.Chain(n)
 		var o *retrofit.Option
 		for _, x := range retrofit.Plan(c).Options {
-			if x.Feasible && (o == nil || x.Metrics["endsMoved"] > o.Metrics["endsMoved"]) {
+			if x.Feasible && (o == nil || x.Metrics.EndsMoved > o.Metrics.EndsMoved) {
 				o = &x
 			}
 		}

@@ -52,7 +52,7 @@ func some(t testing.TB, n int, each func(name string, c *circuit.Circuit, o *ret
 		c := circuittest.Walls(rng, 2+i%4)
 		var fits []retrofit.Option
 		for _, o := range retrofit.Plan(c).Options {
-			if o.Feasible && o.Metrics["newCables"] == 0 {
+			if o.Feasible && o.Metrics.NewCables == 0 {
 				fits = append(fits, o)
 			}
 		}

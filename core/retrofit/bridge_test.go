@@ -22,7 +22,7 @@ func TestNoLadder(t *testing.T) {
 		t.Fatal(err)
 	}
 	a := planFor(c, Request{Wishes: Wishes{Wishes: map[string]string{NoLadder: Must}}})
-	if a.Options[0].Metrics["ladders"] != 0 {
+	if a.Options[0].Metrics.Ladders != 0 {
 		t.Errorf("%s is first, and wants a ladder", a.Options[0].ID)
 	}
 	for id, at := range map[string]string{"no-neutral-remote-bay": "w2.black w2.red", "no-neutral-remote-door": "w3.black w3.red"} {
@@ -31,8 +31,8 @@ func TestNoLadder(t *testing.T) {
 			t.Errorf("no %s", id)
 			continue
 		}
-		if o.Metrics["ladders"] != 0 || o.Metrics["boxesTouched"] != 2 {
-			t.Errorf("%s: %v ladders, %v boxes", id, o.Metrics["ladders"], o.Metrics["boxesTouched"])
+		if o.Metrics.Ladders != 0 || o.Metrics.BoxesTouched != 2 {
+			t.Errorf("%s: %v ladders, %v boxes", id, o.Metrics.Ladders, o.Metrics.BoxesTouched)
 		}
 		joined := false
 		for _, j := range o.After.Joins {

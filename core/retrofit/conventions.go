@@ -87,7 +87,7 @@ func (w Wishes) conventionsKept(o *Option) float64 {
 			weight *= against
 		}
 	}
-	several := o.Metrics["switchesKept"] == 0 && len(o.Places) > 1
+	several := o.Metrics.SwitchesKept == 0 && len(o.Places) > 1
 	contrary(conventionReplace, "one", several)
 	contrary(conventionReplace, "all", !several)
 	contrary(conventionLoad, "bypass", o.Strategy == PoweredJoined)

@@ -34,10 +34,10 @@ func TestNothingCheaper(t *testing.T) {
 			}
 			fewest, tried := exhaust(p, g, d)
 			switch {
-			case o.Feasible && fewest == int(o.Metrics["endsMoved"]):
+			case o.Feasible && fewest == o.Metrics.EndsMoved:
 				agreed++
-			case o.Feasible && (fewest < 0 || fewest < int(o.Metrics["endsMoved"])):
-				t.Errorf("%s, %s: moves %g ends; of %d ways one works with %d", k.name, o.ID, o.Metrics["endsMoved"], tried, fewest)
+			case o.Feasible && (fewest < 0 || fewest < o.Metrics.EndsMoved):
+				t.Errorf("%s, %s: moves %d ends; of %d ways one works with %d", k.name, o.ID, o.Metrics.EndsMoved, tried, fewest)
 			case !o.Feasible && fewest >= 0:
 				t.Errorf("%s, %s: is not offered, and of %d ways one works with %d ends: %v", k.name, o.ID, tried, fewest, o.Reasons)
 			}
@@ -48,7 +48,7 @@ func TestNothingCheaper(t *testing.T) {
 	}
 }
 
-// exhaust tries every allocation of the demand and returns the fewest ends that one which
+// exhaust tries every allocation of the requirement and returns the fewest ends that one which
 // works moves, or -1, and how many were tried.
 func exhaust(p *planner, g group, d *requirement) (fewest, tried int) {
 	var cores []circuit.Ref

@@ -318,16 +318,10 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 			kept++
 		}
 	}
-	o.Metrics = map[string]float64{
-		"boxesTouched": float64(len(o.BoxesTouched)), "endsMoved": float64(len(o.Changes)),
-		"remarked": float64(remarks), "capped": float64(caps), "devices": float64(len(d.add)), "price": round(price), "standbyWatts": round(standby),
-		"standbyYear": round(standby * hoursPerYear / 1000), "batteries": float64(batteries), "switchesKept": float64(kept), "walks": BreakerOperations, "ladders": float64(aloft),
-	}
-	if n := len(o.BypassAt); n > 0 {
-		o.Metrics["bypasses"] = float64(n)
-	}
-	if p.newCableCount > 0 {
-		o.Metrics["newCables"] = float64(p.newCableCount)
+	o.Metrics = &Metrics{
+		BoxesTouched: len(o.BoxesTouched), EndsMoved: len(o.Changes), Remarked: remarks, Capped: caps, Devices: len(d.add), Batteries: batteries,
+		SwitchesKept: kept, Walks: BreakerOperations, Ladders: aloft, Bypasses: len(o.BypassAt), NewCables: p.newCableCount,
+		Price: round(price), StandbyWatts: round(standby), StandbyYear: round(standby * hoursPerYear / 1000),
 	}
 	o.ports, o.pairs = ports, len(d.links)
 	for _, x := range d.add {
@@ -335,14 +329,7 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 			o.pairs++
 		}
 	}
-	o.Metrics["minutes"] = minutes(o)
-}
-
-// minutes estimates the work of an option.
-func minutes(o *Option) float64 {
-	m := o.Metrics
-	return minutesPerBox*m["boxesTouched"] + minutesPerEnd*m["endsMoved"] + minutesPerDevice*float64(o.ports) + minutesPerPair*float64(o.pairs) +
-		minutesPerWalk*m["walks"] + minutesAloft*m["ladders"] + minutesPerCable*m["newCables"]
+	o.Metrics.Minutes = minutes(o)
 }
 
 // aloft counts the boxes among some that are reached from a ladder.
@@ -365,12 +352,12 @@ const (
 func (p *planner) energy(o *Option, g group) {
 	w := p.request.Wishes
 	if l := p.loadOf(g.lamps); l.known && w.HoursPerDay > 0 {
-		o.Metrics["lampsYear"] = round(l.watts * w.HoursPerDay * daysPerYear / 1000)
+		o.Metrics.LampsYear = rounded(l.watts * w.HoursPerDay * daysPerYear / 1000)
 	}
 	if w.EnergyPrice > 0 {
-		o.Metrics["standbyCostYear"] = round(o.Metrics["standbyYear"] * w.EnergyPrice)
-		if kwh, known := o.Metrics["lampsYear"]; known {
-			o.Metrics["lampsCostYear"] = round(kwh * w.EnergyPrice)
+		o.Metrics.StandbyCostYear = rounded(o.Metrics.StandbyYear * w.EnergyPrice)
+		if kwh := o.Metrics.LampsYear; kwh != nil {
+			o.Metrics.LampsCostYear = rounded(*kwh * w.EnergyPrice)
 		}
 	}
 }
@@ -404,7 +391,7 @@ func (p *planner) tell(o *Option, g group, x proposal, d *requirement, a *alloca
 		o.Alternatives = append(o.Alternatives, other)
 	}
 	o.Places = p.places(g, d, kits[0])
-	o.Metrics["placesLost"] = float64(max(0, len(g.controls)-len(o.Places)))
+	o.Metrics.PlacesLost = max(0, len(g.controls)-len(o.Places))
 	o.Outages = p.outages(o, g, d)
 	p.energy(o, g)
 	o.Conductors = p.conductors(d, a)

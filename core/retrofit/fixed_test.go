@@ -20,7 +20,7 @@ func TestFixedCores(t *testing.T) {
 	for i := range 8 {
 		c := circuittest.Walls(rng, 2+i%3)
 		for n, o := range Plan(c).Options {
-			if !o.Feasible || o.Metrics["newCables"] > 0 || n%3 != 0 || o.group < 0 {
+			if !o.Feasible || o.Metrics.NewCables > 0 || n%3 != 0 || o.group < 0 {
 				continue
 			}
 			roles := electric.New(o.After).Roles()

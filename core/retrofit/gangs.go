@@ -80,9 +80,9 @@ func (p *planner) oneCase(o *Option) bool {
 			delete(gangs, x.ID)
 			after.Device(x.ID).Case, x.Case = host.ID, host.ID
 			o.ports--
-			o.Metrics["devices"]--
-			o.Metrics["price"] = round(o.Metrics["price"] - kind.Price + kind.GangPrice)
-			o.Metrics["standbyWatts"] = round(o.Metrics["standbyWatts"] - kind.StandbyWatts)
+			o.Metrics.Devices--
+			o.Metrics.Price = round(o.Metrics.Price - kind.Price + kind.GangPrice)
+			o.Metrics.StandbyWatts = round(o.Metrics.StandbyWatts - kind.StandbyWatts)
 			break
 		}
 	}
@@ -94,8 +94,8 @@ func (p *planner) oneCase(o *Option) bool {
 			o.Pros = append(o.Pros, fmt.Sprintf("In %s one case holds %s gangs: one supply to join, one plate.", p.say.Box(host.Box), numeral(n)))
 		}
 	}
-	o.Metrics["standbyYear"] = round(o.Metrics["standbyWatts"] * hoursPerYear / 1000)
-	o.Metrics["minutes"] = minutes(o)
+	o.Metrics.StandbyYear = round(o.Metrics.StandbyWatts * hoursPerYear / 1000)
+	o.Metrics.Minutes = minutes(o)
 	return shared
 }
 

@@ -128,7 +128,7 @@ func TestTwoSchoolsOfLoad(t *testing.T) {
 func TestRoseModule(t *testing.T) {
 	c := read(t, threeBoxes, feedAtLamp[0], feedAtLamp[1])
 	o := byID(t, Plan(c), "module-switched-light")
-	if !o.Feasible || !slices.Equal(o.BoxesTouched, []string{"light"}) || o.Metrics["switchesKept"] != 2 || o.Metrics["ladders"] != 1 {
+	if !o.Feasible || !slices.Equal(o.BoxesTouched, []string{"light"}) || o.Metrics.SwitchesKept != 2 || o.Metrics.Ladders != 1 {
 		t.Fatalf("feasible %t in %v: %v", o.Feasible, o.BoxesTouched, o.Reasons)
 	}
 	prove(t, o.ID, c, o)
@@ -202,16 +202,16 @@ func TestFins(t *testing.T) {
 func TestKitOrSingle(t *testing.T) {
 	a := Plan(read(t, threeBoxes, straight[0], straight[1]))
 	one := byID(t, a, "sensing-3way-foot")
-	if one.Metrics["devices"] != 1 || one.Metrics["savedAgainstKit"] <= 0 {
-		t.Errorf("%g devices, saved %g", one.Metrics["devices"], one.Metrics["savedAgainstKit"])
+	if one.Metrics.Devices != 1 || one.Metrics.SavedAgainstKit == nil || *one.Metrics.SavedAgainstKit <= 0 {
+		t.Fatalf("%d devices, saved %v", one.Metrics.Devices, one.Metrics.SavedAgainstKit)
 	}
 	cheapest := 1e9
 	for _, o := range a.Options {
-		if o.Feasible && o.Metrics["devices"] > 1 && o.Strategy != SmartLamps && o.Strategy != CentralModule && o.Strategy != Messages && !strings.Contains(o.ID, "scene-remote") {
-			cheapest = min(cheapest, o.Metrics["price"])
+		if o.Feasible && o.Metrics.Devices > 1 && o.Strategy != SmartLamps && o.Strategy != CentralModule && o.Strategy != Messages && !strings.Contains(o.ID, "scene-remote") {
+			cheapest = min(cheapest, o.Metrics.Price)
 		}
 	}
-	if got := one.Metrics["price"] + one.Metrics["savedAgainstKit"]; got != cheapest {
+	if got := one.Metrics.Price + *one.Metrics.SavedAgainstKit; got != cheapest {
 		t.Errorf("the kit would cost %g, the cheapest costs %g", got, cheapest)
 	}
 }
@@ -231,8 +231,8 @@ func TestChains(t *testing.T) {
 				if kept++; kept > 1 {
 					continue // turning the chain round is more work; it stands behind
 				}
-				if len(o.BoxesTouched) != 1 || o.Metrics["switchesKept"] != float64(controls-1) {
-					t.Errorf("%d controls, %s: work in %v, %g switches stay", controls, o.ID, o.BoxesTouched, o.Metrics["switchesKept"])
+				if len(o.BoxesTouched) != 1 || o.Metrics.SwitchesKept != controls-1 {
+					t.Errorf("%d controls, %s: work in %v, %d switches stay", controls, o.ID, o.BoxesTouched, o.Metrics.SwitchesKept)
 				}
 			} else if !o.Feasible && o.Reasons[0].Code == "four-way-stays" && !strings.Contains(o.Reasons[0].Text, "It could stand in") {
 				t.Errorf("%s: %s", o.ID, o.Reasons[0].Text)
@@ -249,13 +249,17 @@ func TestChains(t *testing.T) {
 func TestEnergy(t *testing.T) {
 	c := read(t, threeBoxes, straight[0], straight[1])
 	o := byID(t, Plan(c), "main-aux-foot")
-	if _, told := o.Metrics["lampsYear"]; told || o.Metrics["standbyYear"] != 7.01 { // 0.7 W + 0.1 W, 8,760 hours
-		t.Errorf("lamps told %t, standby %g kWh", told, o.Metrics["standbyYear"])
+	if told := o.Metrics.LampsYear != nil; told || o.Metrics.StandbyYear != 7.01 { // 0.7 W + 0.1 W, 8,760 hours
+		t.Errorf("lamps told %t, standby %g kWh", told, o.Metrics.StandbyYear)
 	}
 	watts, count := 9.0, 4
 	c.Device("l").Watts, c.Device("l").Count = &watts, &count
 	o = byID(t, planFor(c, Request{Wishes: Wishes{HoursPerDay: 5, EnergyPrice: 0.25}}), "main-aux-foot")
-	if o.Metrics["lampsYear"] != 65.7 || o.Metrics["lampsCostYear"] != 16.43 || o.Metrics["standbyCostYear"] != 1.75 {
-		t.Errorf("lamps %g kWh for %g, standby %g", o.Metrics["lampsYear"], o.Metrics["lampsCostYear"], o.Metrics["standbyCostYear"])
+	m := o.Metrics
+	if m.LampsYear == nil || m.LampsCostYear == nil || m.StandbyCostYear == nil {
+		t.Fatalf("not told: %+v", m)
+	}
+	if *m.LampsYear != 65.7 || *m.LampsCostYear != 16.43 || *m.StandbyCostYear != 1.75 {
+		t.Errorf("lamps %g kWh for %g, standby %g", *m.LampsYear, *m.LampsCostYear, *m.StandbyCostYear)
 	}
 }

@@ -168,7 +168,7 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 	all := func(is func(Place) bool) bool {
 		return !slices.ContainsFunc(o.Places, func(q Place) bool { return !is(q) })
 	}
-	kept := int(o.Metrics["switchesKept"])
+	kept := o.Metrics.SwitchesKept
 	switch {
 	case len(o.BoxesTouched) == 1:
 		pro("Work in one box only.")
@@ -189,7 +189,7 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 	if !all(func(q Place) bool { return q.UpIsOn }) {
 		con("Up is not on at every place.")
 	}
-	if n := int(o.Metrics["batteries"]); n > 0 {
+	if n := o.Metrics.Batteries; n > 0 {
 		con("%s to change about every %d months; a remote hides its box, which must stay accessible.", upper(plural(n, "battery", "batteries")), k.companion.BatteryMonths)
 	}
 	if k.main.ThroughLoad {
@@ -207,13 +207,13 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 			pro("With the smart device dead the old switches still work.")
 		}
 	}
-	if int(o.Metrics["remarked"]) == 0 {
+	if o.Metrics.Remarked == 0 {
 		pro("No conductor is re-marked.")
 	}
 	if len(d.tied) > 0 {
 		con("Spare {traveler}s are joined to the other, as your setting asks: the two count as one conductor, and an inspector may ask for them to be parted.")
 	}
-	if o.Metrics["ladders"] > 0 {
+	if o.Metrics.Ladders > 0 {
 		con("Work on a ladder, at the lamp.")
 	}
 	if o.Strategy == ChangeoverRelay {

@@ -43,7 +43,7 @@ type Option struct {
 	BoxesTouched []string           `json:"boxesTouched,omitempty"`
 	BypassAt     []string           `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
 	Checks       []Check            `json:"checks,omitempty"`
-	Metrics      map[string]float64 `json:"metrics,omitempty"`
+	Metrics      *Metrics           `json:"metrics,omitempty"` // of a feasible one
 	Reasons      []Reason           `json:"reasons,omitempty"`
 	Kit          string             `json:"kit,omitempty"` // names the devices, behind a colon after the id
 	Devices      []Fitted           `json:"devices,omitempty"`

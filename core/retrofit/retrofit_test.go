@@ -109,7 +109,7 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 			t.Fatalf("%s: %s does not work", name, ctl.Device)
 		}
 	}
-	want := len(inspect.Check(before).Controls) - int(o.Metrics["placesLost"])
+	want := len(inspect.Check(before).Controls) - o.Metrics.PlacesLost
 	if o.Strategy == AddedRemote {
 		want++
 	}
@@ -117,7 +117,7 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 		t.Fatalf("%s: %d controls, there were %d", name, len(r.Controls), want)
 	}
 	for _, told := range circuit.Diff(before, o.After) {
-		if strings.HasPrefix(told, "cable ") && o.Metrics["newCables"] == 0 || strings.HasPrefix(told, "box ") && !strings.HasPrefix(told, "box wall") {
+		if strings.HasPrefix(told, "cable ") && o.Metrics.NewCables == 0 || strings.HasPrefix(told, "box ") && !strings.HasPrefix(told, "box wall") {
 			t.Fatalf("%s: %s; a plan works with the walls that are there", name, told)
 		}
 	}
@@ -400,7 +400,7 @@ func TestTwoGroups(t *testing.T) {
 		if !o.Feasible {
 			continue
 		}
-		if got := inspect.Check(o.After); got.Verdict != inspect.Works || len(got.Controls) != 4-int(o.Metrics["placesLost"]) {
+		if got := inspect.Check(o.After); got.Verdict != inspect.Works || len(got.Controls) != 4-o.Metrics.PlacesLost {
 			t.Errorf("%s: %s with %d controls", o.ID, got.Verdict, len(got.Controls))
 		}
 		if strings.HasSuffix(o.ID, together) {

@@ -55,7 +55,7 @@ func TestStrappedIsTurned(t *testing.T) {
 		c := strappedChain(t, controls)
 		fits := map[string]int{}
 		for _, o := range Plan(c).Options {
-			if o.Feasible && o.Metrics["newCables"] == 0 {
+			if o.Feasible && o.Metrics.NewCables == 0 {
 				fits[o.Strategy]++
 				prove(t, o.ID, c, o)
 			}

@@ -60,7 +60,7 @@ func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strate
 func bestOf(options []Option) *Option {
 	var best *Option
 	for i := range options {
-		if best == nil || options[i].Metrics["endsMoved"] < best.Metrics["endsMoved"] {
+		if best == nil || options[i].Metrics.EndsMoved < best.Metrics.EndsMoved {
 			best = &options[i]
 		}
 	}
@@ -72,7 +72,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 	last := chosen[len(chosen)-1]
 	o := Option{
 		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Expand(about[strategy]), Feasible: true, After: after,
-		Title: allLights, Checks: last.Checks, Metrics: map[string]float64{}, group: -1,
+		Title: allLights, Checks: last.Checks, Metrics: &Metrics{}, group: -1,
 	}
 	for i, x := range chosen {
 		o.Light = append(o.Light, x.Light...)
@@ -89,9 +89,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 				*of = append(*of, text)
 			}
 		}
-		for name, value := range x.Metrics {
-			o.Metrics[name] += value
-		}
+		o.Metrics.add(x.Metrics)
 		o.ports, o.pairs = o.ports+x.ports, o.pairs+x.pairs
 		for _, b := range x.BypassAt {
 			if !slices.Contains(o.BypassAt, b) {
@@ -121,8 +119,8 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 			o.BoxesTouched = append(o.BoxesTouched, b.ID)
 		}
 	}
-	o.Metrics["boxesTouched"], o.Metrics["endsMoved"], o.Metrics["walks"] = float64(len(o.BoxesTouched)), float64(len(o.Changes)), BreakerOperations
-	o.Metrics["ladders"] = float64(p.aloft(o.BoxesTouched))
-	o.Metrics["minutes"] = minutes(&o)
+	o.Metrics.BoxesTouched, o.Metrics.EndsMoved, o.Metrics.Walks = len(o.BoxesTouched), len(o.Changes), BreakerOperations
+	o.Metrics.Ladders = p.aloft(o.BoxesTouched)
+	o.Metrics.Minutes = minutes(&o)
 	return o
 }

@@ -192,10 +192,10 @@ const halfScore = 60
 // decision is wiring, companion, device: work weighs most, then what can be done and what
 // fails, then the price.
 func (p *planner) judge(a *Result) {
-	fewest := math.Inf(1)
+	fewest := math.MaxInt
 	for _, o := range a.Options {
 		if o.Feasible {
-			fewest = min(fewest, o.Metrics["boxesTouched"])
+			fewest = min(fewest, o.Metrics.BoxesTouched)
 		}
 	}
 	w := p.request.Wishes
@@ -204,16 +204,14 @@ func (p *planner) judge(a *Result) {
 		if !o.Feasible {
 			continue
 		}
-		// A box opened costs more than an end moved, and that more than tape; a
-		// device more is bought and kept alive for years.
-		effort := 6*o.Metrics["boxesTouched"] + 1.5*o.Metrics["endsMoved"] + o.Metrics["remarked"] + 4*o.Metrics["devices"] + 10*o.Metrics["ladders"] + effortPerCable*o.Metrics["newCables"]
-		work, price := halfScore/(halfScore+effort), halfPrice/(halfPrice+o.Metrics["price"])
+		effort := o.Metrics.effort()
+		work, price := halfScore/(halfScore+effort), halfPrice/(halfPrice+o.Metrics.Price)
 		score := 0.7*work + 0.2*quality(o) + 0.1*price
 		if w.conventionOf(conventionOrder) == "product" {
 			score = 0.4*work + 0.4*quality(o) + 0.2*price
 		}
 		score *= w.conventionsKept(o)
-		for range int(o.Metrics["placesLost"]) { // a place from which nobody can switch any more
+		for range o.Metrics.PlacesLost { // a place from which nobody can switch any more
 			score *= lostPlace
 		}
 		met, of := 0.0, 0.0
@@ -292,8 +290,8 @@ func standsAlone(o Option) bool {
 func comparePrices(options []Option) {
 	kit, lamps := map[int]float64{}, map[int]float64{} // by group
 	cheapest := func(by map[int]float64, o Option) {
-		if was, ok := by[o.group]; !ok || o.Metrics["price"] < was {
-			by[o.group] = o.Metrics["price"]
+		if was, ok := by[o.group]; !ok || o.Metrics.Price < was {
+			by[o.group] = o.Metrics.Price
 		}
 	}
 	for _, o := range options {
@@ -301,7 +299,7 @@ func comparePrices(options []Option) {
 		case !o.Feasible:
 		case o.Strategy == SmartLamps:
 			cheapest(lamps, o)
-		case o.Metrics["devices"] > 1 && o.Strategy != CentralModule && standsAlone(o):
+		case o.Metrics.Devices > 1 && o.Strategy != CentralModule && standsAlone(o):
 			cheapest(kit, o)
 		}
 	}
@@ -310,18 +308,17 @@ func comparePrices(options []Option) {
 		if !o.Feasible {
 			continue
 		}
-		if sum, ok := kit[o.group]; ok && o.Metrics["devices"] == 1 && sum > o.Metrics["price"] {
-			o.Metrics["savedAgainstKit"] = round(sum - o.Metrics["price"])
+		if sum, ok := kit[o.group]; ok && o.Metrics.Devices == 1 && sum > o.Metrics.Price {
+			o.Metrics.SavedAgainstKit = rounded(sum - o.Metrics.Price)
 		}
 		if sum, ok := lamps[o.group]; ok && o.Strategy != SmartLamps {
-			o.Metrics["lampsInstead"] = sum
+			o.Metrics.LampsInstead = &sum
 		}
 	}
 }
 
 const (
 	halfPrice      = 100  // the price at which the part of a score that weighs it is one half
-	effortPerCable = 60   // a new cable in a finished house, against 6 for a box opened
 	lostPlace      = 0.6  // what a place that has no control any more leaves of a score
 	unmetMust      = 0.25 // what a must that is not met leaves of a score
 )
@@ -352,7 +349,7 @@ func quality(o *Option) float64 {
 }
 
 // meets reports whether an option meets a wish.
-func (p *planner) meets(o *Option, wish string, fewest float64) bool {
+func (p *planner) meets(o *Option, wish string, fewest int) bool {
 	w := p.request.Wishes
 	every := func(is func(Place) bool) bool {
 		return len(o.Places) > 0 && !slices.ContainsFunc(o.Places, func(q Place) bool { return !is(q) })
@@ -376,7 +373,7 @@ func (p *planner) meets(o *Option, wish string, fewest float64) bool {
 	case UpIsOnWish:
 		return every(func(q Place) bool { return q.UpIsOn })
 	case NoBattery:
-		return o.Metrics["batteries"] == 0
+		return o.Metrics.Batteries == 0
 	case NoInternet:
 		return !lost("internet") && devices(func(d device.Device) bool { return d.Local })
 	case NoHub:
@@ -384,19 +381,19 @@ func (p *planner) meets(o *Option, wish string, fewest float64) bool {
 	case EvenIfDead:
 		return slices.ContainsFunc(o.Outages, func(x Outage) bool { return x.When == "device" && len(x.Works) > 0 })
 	case KeepSwitches:
-		return o.Metrics["switchesKept"] >= float64(len(p.switchesOf(o))-1)
+		return o.Metrics.SwitchesKept >= len(p.switchesOf(o))-1
 	case FewestBoxes:
-		return o.Metrics["boxesTouched"] <= fewest
+		return o.Metrics.BoxesTouched <= fewest
 	case NoLadder:
-		return o.Metrics["ladders"] == 0
+		return o.Metrics.Ladders == 0
 	case NoRemark:
-		return o.Metrics["remarked"] == 0
+		return o.Metrics.Remarked == 0
 	case ColourWish:
 		return devices(func(d device.Device) bool { return len(d.Colours) == 0 || slices.Contains(d.Colours, w.Colour) })
 	case RadioWish:
 		return devices(w.hasRadio)
 	case BudgetWish:
-		return o.Metrics["price"] <= w.Budget
+		return o.Metrics.Price <= w.Budget
 	}
 	return false
 }

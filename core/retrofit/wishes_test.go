@@ -40,8 +40,8 @@ func TestWishes(t *testing.T) {
 		}
 	}
 	first, _ := best(t, c, Wishes{Wishes: map[string]string{BudgetWish: Must}, Budget: 40})
-	if first.Metrics["price"] > 40 {
-		t.Errorf("%s costs %g", first.ID, first.Metrics["price"])
+	if first.Metrics.Price > 40 {
+		t.Errorf("%s costs %g", first.ID, first.Metrics.Price)
 	}
 }
 
@@ -266,7 +266,7 @@ func TestNewCable(t *testing.T) {
 	a := Plan(c)
 	found := 0
 	for i, o := range a.Options {
-		if o.Metrics["newCables"] == 0 {
+		if o.Metrics == nil || o.Metrics.NewCables == 0 {
 			continue
 		}
 		found++
@@ -280,10 +280,10 @@ func TestNewCable(t *testing.T) {
 				}
 			}
 		}
-		if len(o.After.Cables) != len(c.Cables)+1 || a.Options[0].Metrics["newCables"] > 0 || i == 0 {
+		if len(o.After.Cables) != len(c.Cables)+1 || a.Options[0].Metrics.NewCables > 0 || i == 0 {
 			t.Errorf("%s: %d cables", o.ID, len(o.After.Cables))
 		}
-		if again := Offer(c, o.ID+":"+o.Kit); again == nil || again.Metrics["newCables"] != 1 {
+		if again := Offer(c, o.ID+":"+o.Kit); again == nil || again.Metrics.NewCables != 1 {
 			t.Errorf("%s is not offered again", o.ID)
 		}
 	}

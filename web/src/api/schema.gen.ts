@@ -1473,6 +1473,32 @@ export interface components {
             why: string;
             choices: components["schemas"]["ConventionChoice"][];
         };
+        /** @description What an option amounts to; what may be lacking is not known, or does not apply */
+        Metrics: {
+            boxesTouched: number;
+            endsMoved: number;
+            remarked: number;
+            capped: number;
+            devices: number;
+            batteries: number;
+            switchesKept: number;
+            placesLost: number;
+            walks: number;
+            ladders: number;
+            price: number;
+            minutes: number;
+            standbyWatts: number;
+            standbyYear: number;
+            bypasses?: number;
+            newCables?: number;
+            connectors?: number;
+            pigtails?: number;
+            standbyCostYear?: number;
+            lampsYear?: number;
+            lampsCostYear?: number;
+            savedAgainstKit?: number;
+            lampsInstead?: number;
+        };
         ConventionChoice: {
             id: string;
             text: string;
@@ -1569,9 +1595,7 @@ export interface components {
             /** @description Boxes at a lamp in which a bypass is fitted */
             bypassAt?: string[];
             checks?: components["schemas"]["Check"][];
-            metrics?: {
-                [key: string]: number;
-            };
+            metrics?: components["schemas"]["Metrics"];
             reasons?: components["schemas"]["Reason"][];
             kit?: string;
             devices?: components["schemas"]["Fitted"][];

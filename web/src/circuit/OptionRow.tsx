@@ -1,5 +1,5 @@
 import { Check, CircleHelp, Minus, Eye, EyeOff, X } from "lucide-react";
-import type { Option } from "../api/client";
+import type { Option, Schemas } from "../api/client";
 import { OptionDetails } from "./OptionDetails";
 import { boxName, useWork } from "./work";
 
@@ -10,7 +10,7 @@ type Marking = {
   mark: (option: string) => void;
 };
 
-const metrics: [string, string][] = [
+const metrics: [keyof Schemas["Metrics"], string][] = [
   ["boxesTouched", "boxes opened"],
   ["endsMoved", "ends touched"],
   ["remarked", "ends re-marked"],

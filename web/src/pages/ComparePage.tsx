@@ -1,7 +1,7 @@
 import { Printer } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import type { Option } from "../api/client";
+import type { Option, Schemas } from "../api/client";
 import { useCircuit, usePlan, usePractices, useWishes } from "../api/queries";
 import { Mark } from "../circuit/OptionDetails";
 import { boxName } from "../circuit/work";
@@ -109,7 +109,7 @@ export function ComparePage() {
                   name="Materials"
                   options={options}
                   cell={(o) => {
-                    const of = (name: string) => o.metrics?.[name] ?? 0;
+                    const of = (name: keyof Schemas["Metrics"]) => o.metrics?.[name] ?? 0;
                     return [`${of("connectors")} connectors`, `${of("pigtails")} pigtails`, `${of("capped")} caps`, `${of("remarked")} tapes`, of("newCables") > 0 && `${of("newCables")} new cables`].filter(Boolean).join(", ");
                   }}
                 />

@@ -7,7 +7,7 @@ export function Materials() {
   const { circuit } = useWork();
   const procedure = useProcedure(circuit.id, circuit.revision);
   const data = procedure.data;
-  const m = circuit.choice?.option.metrics ?? {};
+  const m = circuit.choice?.option.metrics;
   if (!data) return procedure.error ? <Notice error={procedure.error} /> : <Waiting what="Counting" />;
   const groups = [...new Set(data.materials.map((x) => x.group))];
   return (
@@ -15,8 +15,8 @@ export function Materials() {
       <section aria-label="In numbers">
         <h3>In numbers</h3>
         <p>
-          {m.boxesTouched} boxes opened, {m.endsMoved} ends touched, {m.walks} walk to the panel, about {m.minutes} minutes. Devices {m.price} in units of
-          price. Standby {m.standbyWatts} W, {m.standbyYear} kWh a year.
+          {m?.boxesTouched} boxes opened, {m?.endsMoved} ends touched, {m?.walks} walk to the panel, about {m?.minutes} minutes. Devices {m?.price} in units of
+          price. Standby {m?.standbyWatts} W, {m?.standbyYear} kWh a year.
         </p>
         <ul>
           {circuit.choice?.option.checks
