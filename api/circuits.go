@@ -138,9 +138,9 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 
 // EditCircuit writes one thing that a person noted.
 func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
-	stamp(&r.Body.Edit)
+	edit := survey.Stamped(r.Body.Edit.Edit, time.Now().UTC().Format(time.RFC3339))
 	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
-		next, summary, err := survey.Apply(doc, r.Body.Edit)
+		next, summary, err := survey.Apply(doc, edit)
 		if err != nil {
 			return revised{}, err
 		}
@@ -148,19 +148,6 @@ func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (E
 		return revised{store.Change{Summary: summary, Document: data}, next}, err
 	})
 	return EditCircuit200JSONResponse(out), err
-}
-
-// stamp notes when a reading was made or a gate passed, where the edit does not say.
-func stamp(e *survey.Edit) {
-	now := time.Now().UTC().Format(time.RFC3339)
-	if e.Observation != nil && e.Observation.Time == "" {
-		e.Observation.Time = now
-	}
-	for i := range e.Gates {
-		if e.Gates[i].Time == "" {
-			e.Gates[i].Time = now
-		}
-	}
 }
 
 // revised is a revision to be written, with its document where that is parsed already.

@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"path"
 	"reflect"
 	"strings"
 	"testing"
@@ -19,13 +20,26 @@ func TestDeclared(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for name, of := range map[string]any{"Edit": survey.Edit{}, "Wishes": retrofit.Wishes{}, "Observation": circuit.Observation{}} {
+	for name, of := range map[string]any{"Wishes": retrofit.Wishes{}, "Observation": circuit.Observation{}} {
 		schema := doc.Components.Schemas[name]
 		if schema == nil {
 			t.Errorf("the contract has no %s", name)
 			continue
 		}
 		declared(t, name, schema.Value, reflect.TypeOf(of), 0)
+	}
+	edits := doc.Components.Schemas["Edit"].Value
+	if len(edits.OneOf) != len(survey.Edits()) {
+		t.Errorf("the contract knows %d edits, the survey %d", len(edits.OneOf), len(survey.Edits()))
+	}
+	for op, of := range survey.Edits() {
+		ref, known := edits.Discriminator.Mapping[op]
+		if !known {
+			t.Errorf("the edit %s is not declared", op)
+			continue
+		}
+		name := path.Base(ref.Ref)
+		declared(t, op, doc.Components.Schemas[name].Value, reflect.TypeOf(of), 0)
 	}
 }
 

@@ -227,6 +227,21 @@ func (e DevicesParamsPractice) Valid() bool {
 	}
 }
 
+// Accept defines model for Accept.
+type Accept = survey.Accept
+
+// AddBox defines model for AddBox.
+type AddBox = survey.AddBox
+
+// AddCable defines model for AddCable.
+type AddCable = survey.AddCable
+
+// AddDevice defines model for AddDevice.
+type AddDevice = survey.AddDevice
+
+// AddReport defines model for AddReport.
+type AddReport = survey.AddReport
+
 // Alternative defines model for Alternative.
 type Alternative = retrofit.Alternative
 
@@ -386,6 +401,9 @@ type ConductorLabel = procedure.Label
 // Conflict defines model for Conflict.
 type Conflict = retrofit.Conflict
 
+// Connect defines model for Connect.
+type Connect = survey.Connect
+
 // Contradiction defines model for Contradiction.
 type Contradiction = trace.Contradiction
 
@@ -412,11 +430,14 @@ type DevicesAnswer struct {
 	Kinds []Named `json:"kinds"`
 }
 
+// Disconnect defines model for Disconnect.
+type Disconnect = survey.Disconnect
+
 // Document A circuit file, format ambivia-circuit/1; its schema is core/circuit/schema.json
 type Document = circuit.Circuit
 
 // Edit defines model for Edit.
-type Edit = survey.Edit
+type Edit = survey.Note
 
 // EditRequest defines model for EditRequest.
 type EditRequest struct {
@@ -484,6 +505,9 @@ type JobDetail struct {
 	Name string `json:"name"`
 }
 
+// JoinStubs defines model for JoinStubs.
+type JoinStubs = survey.JoinStubs
+
 // LampState defines model for LampState.
 type LampState struct {
 	Device string  `json:"device"`
@@ -521,6 +545,9 @@ type LogEntry = trace.LogEntry
 // Look defines model for Look.
 type Look = trace.Look
 
+// MarkEnd defines model for MarkEnd.
+type MarkEnd = survey.MarkEnd
+
 // Metrics What an option amounts to; what may be lacking is not known, or does not apply
 type Metrics = retrofit.Metrics
 
@@ -547,6 +574,9 @@ type NextTest = trace.Next
 // Observation defines model for Observation.
 type Observation = circuit.Observation
 
+// Observe defines model for Observe.
+type Observe = survey.Observe
+
 // OpenEnd defines model for OpenEnd.
 type OpenEnd = trace.OpenEnd
 
@@ -570,6 +600,9 @@ type Outage = retrofit.Outage
 
 // Outcome defines model for Outcome.
 type Outcome = trace.Outcome
+
+// PassGate defines model for PassGate.
+type PassGate = survey.PassGate
 
 // Photo defines model for Photo.
 type Photo struct {
@@ -676,6 +709,18 @@ type ReadingValue = any
 // Reason defines model for Reason.
 type Reason = retrofit.Reason
 
+// RemoveBox defines model for RemoveBox.
+type RemoveBox = survey.RemoveBox
+
+// RemoveCable defines model for RemoveCable.
+type RemoveCable = survey.RemoveCable
+
+// RemoveDevice defines model for RemoveDevice.
+type RemoveDevice = survey.RemoveDevice
+
+// RemoveReport defines model for RemoveReport.
+type RemoveReport = survey.RemoveReport
+
 // Report defines model for Report.
 type Report = inspect.Report
 
@@ -703,6 +748,21 @@ type RoleOdds struct {
 
 // Safer defines model for Safer.
 type Safer = trace.Safer
+
+// SetBox defines model for SetBox.
+type SetBox = survey.SetBox
+
+// SetCable defines model for SetCable.
+type SetCable = survey.SetCable
+
+// SetCannot defines model for SetCannot.
+type SetCannot = survey.SetCannot
+
+// SetCircuit defines model for SetCircuit.
+type SetCircuit = survey.SetCircuit
+
+// SetDevice defines model for SetDevice.
+type SetDevice = survey.SetDevice
 
 // Step defines model for Step.
 type Step = procedure.Step
@@ -781,6 +841,9 @@ type TraceForecast struct {
 
 // TraceWarning defines model for TraceWarning.
 type TraceWarning = trace.Warning
+
+// Unobserve defines model for Unobserve.
+type Unobserve = survey.Unobserve
 
 // Version defines model for Version.
 type Version string

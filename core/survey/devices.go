@@ -6,7 +6,7 @@ import (
 	"ambivia/core/circuit"
 )
 
-func (w *writer) addDevice(e Edit) (string, error) {
+func (e AddDevice) apply(w *writer) (string, error) {
 	if _, err := w.box(e.Box); err != nil {
 		return "", err
 	}
@@ -22,7 +22,7 @@ func (w *writer) addDevice(e Edit) (string, error) {
 	return "Device " + d.Label() + " added", nil
 }
 
-func (w *writer) setDevice(e Edit) (string, error) {
+func (e SetDevice) apply(w *writer) (string, error) {
 	d := w.Circuit.Device(e.Device)
 	if d == nil {
 		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
@@ -74,7 +74,7 @@ func (w *writer) setType(d *circuit.Device, to string) error {
 	return nil
 }
 
-func (w *writer) removeDevice(e Edit) (string, error) {
+func (e RemoveDevice) apply(w *writer) (string, error) {
 	if w.Circuit.Device(e.Device) == nil {
 		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
 	}

@@ -14,79 +14,6 @@ import (
 	"ambivia/core/circuit"
 )
 
-// Op names what an edit does.
-type Op string
-
-// Operations. The comment of each names the fields of [Edit] that it reads.
-const (
-	SetCircuit   Op = "set-circuit"   // Name, Practice, Colours, Volts, BreakerAmps, BreakerLabel, Controls (0: not known), Confirm
-	AddBox       Op = "add-box"       // Kind, Name, Preset or Like (a box), Cable (a stub that ends in the new box)
-	SetBox       Op = "set-box"       // Box, Name, Opened, Gangs, VolumeCm3, DepthMm, Material
-	RemoveBox    Op = "remove-box"    // Box
-	AddCable     Op = "add-cable"     // Box, To ("" where unknown), Cores, Gauge
-	SetCable     Op = "set-cable"     // Cable, To
-	JoinStubs    Op = "join-stubs"    // Cable, Other: two stubs are one cable
-	RemoveCable  Op = "remove-cable"  // Cable
-	AddDevice    Op = "add-device"    // Box, Type, Name, Watts, Count, Load
-	SetDevice    Op = "set-device"    // Device, Type (of the same screws), Name, Watts, Count, Load, DepthMm, Unmarked, Dimmable
-	RemoveDevice Op = "remove-device" // Device
-	Connect      Op = "connect"       // Box, Of: under one connector or screw
-	Disconnect   Op = "disconnect"    // Box, Of: each is taken out and capped
-	MarkEnd      Op = "mark"          // Box, Of, As ("" takes the mark off)
-	Observe      Op = "observe"       // Observation: a test and its reading
-	Unobserve    Op = "unobserve"     // Index: a reading is taken back
-	AddReport    Op = "report"        // Says, Device: what the customer says
-	RemoveReport Op = "remove-report" // Index
-	PassGate     Op = "gate"          // Gates: what a person confirmed
-	SetCannot    Op = "cannot"        // Ways: ways of testing that the person cannot use, all of them
-	Accept       Op = "accept"        // End, As, Odds: a conductor is taken for that ("" takes it back)
-)
-
-// Edit is one thing that a person notes. Fields that the operation does not
-// read are ignored.
-type Edit struct {
-	Op           Op            `json:"op"`
-	Name         string        `json:"name,omitempty"`
-	Practice     string        `json:"practice,omitempty"`
-	Volts        *float64      `json:"volts,omitempty"`
-	BreakerAmps  *float64      `json:"breakerAmps,omitempty"`
-	BreakerLabel string        `json:"breakerLabel,omitempty"`
-	Kind         string        `json:"kind,omitempty"`
-	Preset       string        `json:"preset,omitempty"`
-	Like         string        `json:"like,omitempty"`
-	Colours      string        `json:"colours,omitempty"`
-	Box          string        `json:"box,omitempty"`
-	To           string        `json:"to,omitempty"`
-	Cable        string        `json:"cable,omitempty"`
-	Other        string        `json:"other,omitempty"`
-	Device       string        `json:"device,omitempty"`
-	Type         string        `json:"type,omitempty"`
-	Cores        []string      `json:"cores,omitempty"`
-	Gauge        string        `json:"gauge,omitempty"`
-	Of           []circuit.Ref `json:"of,omitempty"`
-	As           string        `json:"as,omitempty"`
-	Opened       *bool         `json:"opened,omitempty"`
-	Gangs        *int          `json:"gangs,omitempty"`
-	VolumeCm3    *float64      `json:"volumeCm3,omitempty"`
-	DepthMm      *float64      `json:"depthMm,omitempty"`
-	Material     string        `json:"material,omitempty"`
-	Unmarked     *bool         `json:"unmarked,omitempty"`
-	Dimmable     *bool         `json:"dimmable,omitempty"`
-	Watts        *float64      `json:"watts,omitempty"`
-	Count        *int          `json:"count,omitempty"`
-	Load         string        `json:"load,omitempty"`
-	Says         string        `json:"says,omitempty"`
-	Index        *int          `json:"index,omitempty"`
-	Controls     *int          `json:"controls,omitempty"`
-	Ways         []string      `json:"ways,omitempty"`
-	Confirm      string        `json:"confirm,omitempty"`
-	End          *circuit.End  `json:"end,omitempty"`
-	Odds         *float64      `json:"odds,omitempty"`
-
-	Observation *circuit.Observation `json:"observation,omitempty"`
-	Gates       []circuit.Gate       `json:"gates,omitempty"`
-}
-
 // New returns an empty circuit of a practice.
 func New(name, practice string) *circuit.Circuit {
 	return &circuit.Circuit{
@@ -113,31 +40,19 @@ func Apply(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
 
 // change is [Apply] without what the schema says.
 func change(c *circuit.Circuit, e Edit) (*circuit.Circuit, string, error) {
-	do, ok := operations[e.Op]
-	if !ok {
-		return nil, "", refuse(circuit.CodeUnknownID, "op", "there is no operation %q", e.Op)
-	}
 	w := &writer{c.Clone()}
-	said, err := do(w, e)
+	said, err := e.apply(w)
 	if err != nil {
 		return nil, "", err
 	}
-	if e.Op == RemoveBox || e.Op == RemoveCable || e.Op == RemoveDevice {
+	switch e.(type) {
+	case RemoveBox, RemoveCable, RemoveDevice:
 		w.tidy()
 	}
-	if c.BreakerOn() && !w.BreakerOn() && e.Op != PassGate { // no edit turns a breaker off
+	if _, passes := e.(PassGate); !passes && c.BreakerOn() && !w.BreakerOn() { // no other edit turns a breaker off
 		w.NoteOn()
 	}
 	return w.Circuit, said, nil
-}
-
-var operations = map[Op]func(*writer, Edit) (string, error){
-	SetCircuit: (*writer).setCircuit, AddBox: (*writer).addBox, SetBox: (*writer).setBox, RemoveBox: (*writer).removeBox,
-	AddCable: (*writer).addCable, SetCable: (*writer).setCable, JoinStubs: (*writer).joinStubs, RemoveCable: (*writer).removeCable,
-	AddDevice: (*writer).addDevice, SetDevice: (*writer).setDevice, RemoveDevice: (*writer).removeDevice,
-	Connect: (*writer).connect, Disconnect: (*writer).disconnect, MarkEnd: (*writer).mark,
-	Observe: (*writer).observe, Unobserve: (*writer).unobserve, AddReport: (*writer).addReport, RemoveReport: (*writer).removeReport,
-	PassGate: (*writer).passGate, SetCannot: (*writer).setCannot, Accept: (*writer).accept,
 }
 
 func refuse(code circuit.Code, place, format string, args ...any) error {
@@ -164,7 +79,7 @@ func (w *writer) cable(id, place string) (*circuit.Cable, error) {
 	return nil, refuse(circuit.CodeUnknownID, place, "there is no cable %q", id)
 }
 
-func (w *writer) setCircuit(e Edit) (string, error) {
+func (e SetCircuit) apply(w *writer) (string, error) {
 	if e.Name != "" {
 		w.Name = e.Name
 	}
@@ -197,7 +112,7 @@ func (w *writer) setCircuit(e Edit) (string, error) {
 	return "Circuit described", nil
 }
 
-func (w *writer) addBox(e Edit) (string, error) {
+func (e AddBox) apply(w *writer) (string, error) {
 	kind := e.Kind
 	var preset Preset
 	if e.Preset != "" {
@@ -272,7 +187,7 @@ func set[T int | float64](number **T, given *T) {
 	}
 }
 
-func (w *writer) setBox(e Edit) (string, error) {
+func (e SetBox) apply(w *writer) (string, error) {
 	b, err := w.box(e.Box)
 	if err != nil {
 		return "", err
@@ -292,7 +207,7 @@ func (w *writer) setBox(e Edit) (string, error) {
 	return "Box " + b.Label() + " described", nil
 }
 
-func (w *writer) removeBox(e Edit) (string, error) {
+func (e RemoveBox) apply(w *writer) (string, error) {
 	b, err := w.box(e.Box)
 	if err != nil {
 		return "", err
@@ -312,7 +227,7 @@ func (w *writer) removeBox(e Edit) (string, error) {
 	return "Box " + label + " removed", nil
 }
 
-func (w *writer) addCable(e Edit) (string, error) {
+func (e AddCable) apply(w *writer) (string, error) {
 	if _, err := w.box(e.Box); err != nil {
 		return "", err
 	}
@@ -324,7 +239,7 @@ func (w *writer) addCable(e Edit) (string, error) {
 	return "Cable " + k.ID + " added", nil
 }
 
-func (w *writer) setCable(e Edit) (string, error) {
+func (e SetCable) apply(w *writer) (string, error) {
 	k, err := w.cable(e.Cable, "cable")
 	if err != nil {
 		return "", err
@@ -337,7 +252,7 @@ func (w *writer) setCable(e Edit) (string, error) {
 }
 
 // joinStubs makes one cable of two that were seen from their two boxes.
-func (w *writer) joinStubs(e Edit) (string, error) {
+func (e JoinStubs) apply(w *writer) (string, error) {
 	a, err := w.cable(e.Cable, "cable")
 	if err != nil {
 		return "", err
@@ -376,7 +291,7 @@ func (w *writer) joinStubs(e Edit) (string, error) {
 	return "Cables " + id + " and " + other + " are one", nil
 }
 
-func (w *writer) removeCable(e Edit) (string, error) {
+func (e RemoveCable) apply(w *writer) (string, error) {
 	if _, err := w.cable(e.Cable, "cable"); err != nil {
 		return "", err
 	}

@@ -7,7 +7,7 @@ import (
 )
 
 // connect puts all that is named, and all that each stood with, into one join.
-func (w *writer) connect(e Edit) (string, error) {
+func (e Connect) apply(w *writer) (string, error) {
 	if len(e.Of) < 2 {
 		return "", refuse(circuit.CodeContradicts, "of", "name two or more that stand under one connector or screw")
 	}
@@ -45,7 +45,7 @@ func (w *writer) connect(e Edit) (string, error) {
 	return "Joined " + names(e.Of), nil
 }
 
-func (w *writer) disconnect(e Edit) (string, error) {
+func (e Disconnect) apply(w *writer) (string, error) {
 	for _, m := range e.Of {
 		j := w.JoinOf(e.Box, m)
 		if j < 0 {
@@ -57,7 +57,7 @@ func (w *writer) disconnect(e Edit) (string, error) {
 	return "Lifted " + names(e.Of), nil
 }
 
-func (w *writer) mark(e Edit) (string, error) {
+func (e MarkEnd) apply(w *writer) (string, error) {
 	for _, m := range e.Of {
 		at := circuit.End{Ref: m, Box: e.Box}
 		w.Marks = slices.DeleteFunc(w.Marks, func(x circuit.Mark) bool { return x.End == at })

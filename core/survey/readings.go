@@ -9,7 +9,7 @@ import (
 )
 
 // observe enters a test and what it showed.
-func (w *writer) observe(e Edit) (string, error) {
+func (e Observe) apply(w *writer) (string, error) {
 	if e.Observation == nil || e.Observation.Reading == nil {
 		return "", refuse(circuit.CodeMissingField, "observation", "name the test and what it showed")
 	}
@@ -17,7 +17,7 @@ func (w *writer) observe(e Edit) (string, error) {
 	return "Reading entered", nil
 }
 
-func (w *writer) unobserve(e Edit) (string, error) {
+func (e Unobserve) apply(w *writer) (string, error) {
 	if e.Index == nil || *e.Index < 0 || *e.Index >= len(w.Observations) {
 		return "", refuse(circuit.CodeUnknownID, "index", "there is no such reading; it may have been taken back already")
 	}
@@ -34,7 +34,7 @@ func (w *writer) unobserve(e Edit) (string, error) {
 }
 
 // setCannot notes which ways of testing this person cannot use.
-func (w *writer) setCannot(e Edit) (string, error) {
+func (e SetCannot) apply(w *writer) (string, error) {
 	w.Cannot = nil
 	for _, way := range e.Ways {
 		if !slices.Contains(w.Cannot, way) {
@@ -45,7 +45,7 @@ func (w *writer) setCannot(e Edit) (string, error) {
 }
 
 // accept takes a conductor for what it most likely is; it stays assumed.
-func (w *writer) accept(e Edit) (string, error) {
+func (e Accept) apply(w *writer) (string, error) {
 	if e.End == nil {
 		return "", refuse(circuit.CodeMissingField, "end", "name the conductor")
 	}
@@ -60,7 +60,7 @@ func (w *writer) accept(e Edit) (string, error) {
 	return "Conductor accepted", nil
 }
 
-func (w *writer) addReport(e Edit) (string, error) {
+func (e AddReport) apply(w *writer) (string, error) {
 	w.Reports = append(slices.DeleteFunc(slices.Clone(w.Reports), func(r circuit.Report) bool {
 		other := []string{circuit.SaysOthersDie, circuit.SaysNothingElse}
 		return r.Device == e.Device && slices.Contains(other, r.Says) == slices.Contains(other, e.Says)
@@ -68,7 +68,7 @@ func (w *writer) addReport(e Edit) (string, error) {
 	return "What the customer says noted", nil
 }
 
-func (w *writer) removeReport(e Edit) (string, error) {
+func (e RemoveReport) apply(w *writer) (string, error) {
 	if e.Index == nil || *e.Index < 0 || *e.Index >= len(w.Reports) {
 		return "", refuse(circuit.CodeUnknownID, "index", "nothing of the kind was noted; it may have been taken back already")
 	}
@@ -79,7 +79,7 @@ func (w *writer) removeReport(e Edit) (string, error) {
 }
 
 // passGate notes what a person confirmed, after the readings made so far.
-func (w *writer) passGate(e Edit) (string, error) {
+func (e PassGate) apply(w *writer) (string, error) {
 	if len(e.Gates) == 0 {
 		return "", refuse(circuit.CodeMissingField, "gates", "name what was confirmed")
 	}

@@ -14,7 +14,7 @@ import (
 type Suggestion struct {
 	Box  string `json:"box"`
 	Text string `json:"text"`
-	Edit Edit   `json:"edit"`
+	Edit Note   `json:"edit"`
 }
 
 // suggest finds what may be asked about the record as it stands.
@@ -77,7 +77,7 @@ func grounds(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion 
 		of = []circuit.Ref{alone[0], c.Joins[i].Of[0]}
 	}
 	return []Suggestion{{b.ID, fmt.Sprintf("Do all %s conductors of %s stand together?", say.Word("ground"), b.Label()),
-		Edit{Op: Connect, Box: b.ID, Of: of}}}
+		Note{Connect{Box: b.ID, Of: of}}}}
 }
 
 // neutrals: in a switch box cores of the neutral's colour from several cables
@@ -92,7 +92,7 @@ func neutrals(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion
 		return nil
 	}
 	return []Suggestion{{b.ID, fmt.Sprintf("Do the %s cores of %s stand together, past the switch?", circuit.Colour(alone[0].Part), b.Label()),
-		Edit{Op: Connect, Box: b.ID, Of: alone}}}
+		Note{Connect{Box: b.ID, Of: alone}}}}
 }
 
 // lastScrew: one insulated core and one screw are left over.
@@ -105,7 +105,7 @@ func lastScrew(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestio
 	}
 	return []Suggestion{{b.ID, fmt.Sprintf("One core and one screw of %s are left: does %s stand under %s?", b.Label(),
 		say.End(circuit.End{Ref: left[0], Box: b.ID}), say.End(circuit.End{Ref: left[1]})),
-		Edit{Op: Connect, Box: b.ID, Of: left}}}
+		Note{Connect{Box: b.ID, Of: left}}}}
 }
 
 // atLamp: a lamp on the only cable of its box hangs on it colour by colour.
@@ -131,7 +131,7 @@ func atLamp(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 	for _, pair := range [][2]circuit.Ref{{line, {Owner: lamps[0].ID, Part: "l"}}, {neutral, {Owner: lamps[0].ID, Part: "n"}}} {
 		if c.JoinOf(b.ID, pair[0]) < 0 && c.JoinOf(b.ID, pair[1]) < 0 {
 			out = append(out, Suggestion{b.ID, fmt.Sprintf("Does %s go to %s?", say.End(circuit.End{Ref: pair[0], Box: b.ID}), say.End(circuit.End{Ref: pair[1]})),
-				Edit{Op: Connect, Box: b.ID, Of: pair[:]}})
+				Note{Connect{Box: b.ID, Of: pair[:]}}})
 		}
 	}
 	return out
@@ -162,7 +162,7 @@ func oneCable(c *circuit.Circuit, say inspect.Terms) []Suggestion {
 		}
 		if count == 1 && other.ID != "" && near(a) != near(other) {
 			out = append(out, Suggestion{near(a), fmt.Sprintf("Are %s in %s and %s in %s one cable? No other two stubs have these cores.", a.ID, say.Box(near(a)), other.ID, say.Box(near(other))),
-				Edit{Op: JoinStubs, Cable: a.ID, Other: other.ID}})
+				Note{JoinStubs{Cable: a.ID, Other: other.ID}}})
 		}
 	}
 	return out

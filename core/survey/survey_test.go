@@ -1,6 +1,7 @@
 package survey_test
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"math/rand/v2"
@@ -23,15 +24,50 @@ func enter(t *testing.T, c *circuit.Circuit, edits ...survey.Edit) *circuit.Circ
 			t.Fatalf("%+v: %v", e, err)
 		}
 		if said == "" {
-			t.Errorf("%s says nothing of what it did", e.Op)
+			t.Errorf("%T says nothing of what it did", e)
 		}
 		c = next
 	}
 	return c
 }
 
+// travelled is an edit as it is read where it travels.
+func travelled(t *testing.T, fields map[string]any) survey.Note {
+	t.Helper()
+	data, err := json.Marshal(fields)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var n survey.Note
+	if err := json.Unmarshal(data, &n); err != nil {
+		t.Fatal(err)
+	}
+	return n
+}
+
+// TestNote: an edit is read and written as an object with its name and its own fields alone.
+func TestNote(t *testing.T) {
+	n := travelled(t, map[string]any{"op": "connect", "box": "foot", "of": []string{"k1.black", "s1.common"}, "watts": 9})
+	if c, ok := n.Edit.(survey.Connect); !ok || c.Box != "foot" || len(c.Of) != 2 {
+		t.Errorf("read as %#v", n.Edit)
+	}
+	for text, of := range map[string]survey.Edit{
+		`{"op":"connect","box":"foot","of":["k1.black","s1.common"]}`: n.Edit,
+		`{"op":"gate"}`: survey.PassGate{},
+		`{"op":"add-cable","box":"foot","cores":["black","bare"]}`: survey.AddCable{Box: "foot", Cores: []string{"black", "bare"}},
+	} {
+		if got, err := json.Marshal(survey.Note{Edit: of}); err != nil || string(got) != text {
+			t.Errorf("written as %s (%v), want %s", got, err, text)
+		}
+	}
+	var e *circuit.Error
+	if err := json.Unmarshal([]byte(`{"op":"weld"}`), &n); !errors.As(err, &e) || e.Problems[0].Place != "op" {
+		t.Errorf("an operation that is none: %v", err)
+	}
+}
+
 func usual(preset, via string) survey.Edit {
-	return survey.Edit{Op: survey.AddBox, Preset: preset, Cable: via}
+	return survey.AddBox{Preset: preset, Cable: via}
 }
 
 // TestUsualBoxes: whole circuits from a few taps each, in every practice that
@@ -97,29 +133,29 @@ func TestByHand(t *testing.T) {
 	}
 	two, three := []string{"black", "white", "bare"}, []string{"black", "red", "white", "bare"}
 	c := enter(t, survey.New("x", "na"), usual("panel", ""),
-		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot"},
-		survey.Edit{Op: survey.SetCable, Cable: "k1", To: "sw1"},
-		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: three},
-		survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.black s1.common")},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.white k2.white")},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k1.bare k2.bare")},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.bare s1.ground")},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.black s1.t1")},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: of("k2.red s1.t2")},
-		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch},
-		survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: three},
-		survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: two},
-		survey.Edit{Op: survey.AddDevice, Box: "sw2", Type: circuit.TypeThreeWay},
-		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.black s2.t1")},
-		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.red s2.t2")},
-		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k4.black s2.common")},
-		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.white k4.white")},
-		survey.Edit{Op: survey.Connect, Box: "sw2", Of: of("k3.bare k4.bare s2.ground")},
-		survey.Edit{Op: survey.MarkEnd, Box: "sw2", Of: of("k3.red"), As: "traveler"},
-		survey.Edit{Op: survey.JoinStubs, Cable: "k2", Other: "k3"},
+		survey.AddBox{Kind: circuit.Switch, Name: "Foot"},
+		survey.SetCable{Cable: "k1", To: "sw1"},
+		survey.AddCable{Box: "sw1", Cores: three},
+		survey.AddDevice{Box: "sw1", Type: circuit.TypeThreeWay},
+		survey.Connect{Box: "sw1", Of: of("k1.black s1.common")},
+		survey.Connect{Box: "sw1", Of: of("k1.white k2.white")},
+		survey.Connect{Box: "sw1", Of: of("k1.bare k2.bare")},
+		survey.Connect{Box: "sw1", Of: of("k2.bare s1.ground")},
+		survey.Connect{Box: "sw1", Of: of("k2.black s1.t1")},
+		survey.Connect{Box: "sw1", Of: of("k2.red s1.t2")},
+		survey.AddBox{Kind: circuit.Switch},
+		survey.AddCable{Box: "sw2", Cores: three},
+		survey.AddCable{Box: "sw2", Cores: two},
+		survey.AddDevice{Box: "sw2", Type: circuit.TypeThreeWay},
+		survey.Connect{Box: "sw2", Of: of("k3.black s2.t1")},
+		survey.Connect{Box: "sw2", Of: of("k3.red s2.t2")},
+		survey.Connect{Box: "sw2", Of: of("k4.black s2.common")},
+		survey.Connect{Box: "sw2", Of: of("k3.white k4.white")},
+		survey.Connect{Box: "sw2", Of: of("k3.bare k4.bare s2.ground")},
+		survey.MarkEnd{Box: "sw2", Of: of("k3.red"), As: "traveler"},
+		survey.JoinStubs{Cable: "k2", Other: "k3"},
 		usual("lamp-end", "k4"),
-		survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: circuittest.Float(9), Count: circuittest.Int(4), Load: "led"},
+		survey.SetDevice{Device: "lamp1", Watts: circuittest.Float(9), Count: circuittest.Int(4), Load: "led"},
 	)
 	if r := inspect.Check(c); r.Verdict != inspect.Works {
 		t.Fatalf("%v", r.Findings)
@@ -130,7 +166,7 @@ func TestByHand(t *testing.T) {
 	if j := c.JoinOf("sw1", circuit.Ref{Owner: "k1", Part: "bare"}); len(c.Joins[j].Of) != 3 {
 		t.Errorf("grounds not gathered: %v", c.Joins[j])
 	}
-	c = enter(t, c, survey.Edit{Op: survey.Disconnect, Box: "sw1", Of: of("k2.red")})
+	c = enter(t, c, survey.Disconnect{Box: "sw1", Of: of("k2.red")})
 	if r := inspect.Check(c); r.Verdict != inspect.Faulty {
 		t.Error("a lifted traveler goes unnoticed")
 	}
@@ -143,28 +179,27 @@ func TestRefused(t *testing.T) {
 		edit  survey.Edit
 		place string
 	}{
-		{survey.Edit{Op: "weld"}, "op"},
-		{survey.Edit{Op: survey.AddBox, Kind: "attic"}, "boxes[2].kind"},
-		{survey.Edit{Op: survey.AddBox, Preset: "usual"}, "preset"},
-		{survey.Edit{Op: survey.AddBox, Preset: "lamp-end"}, "cable"},
-		{survey.Edit{Op: survey.AddBox, Preset: "lamp-end", Cable: "k1"}, "cable"},
-		{survey.Edit{Op: survey.AddCable, Box: "attic", Cores: []string{"black"}}, "box"},
-		{survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: []string{"pink"}}, "cables[2].cores[0]"},
-		{survey.Edit{Op: survey.SetCable, Cable: "k2", To: "sw1"}, "cables[1].ends"},
-		{survey.Edit{Op: survey.JoinStubs, Cable: "k2", Other: "k2"}, "other"},
-		{survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeSmart}, "type"},
-		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
-		{survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{ref, {Owner: "s1", Part: "t1"}}}, "joins[4].of[0]"},
-		{survey.Edit{Op: survey.Disconnect, Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
-		{survey.Edit{Op: survey.AddBox, Like: "attic"}, "box"},
-		{survey.Edit{Op: survey.AddBox, Like: "panel", Cable: "k2"}, "like"},
-		{survey.Edit{Op: survey.SetDevice, Device: "s1", Type: circuit.TypeSinglePole}, "type"},
-		{survey.Edit{Op: survey.SetBox, Box: "sw1", Material: "wood"}, "boxes[1].material"},
-		{survey.Edit{Op: survey.SetCircuit, Colours: "faded"}, "colours"},
-		{survey.Edit{Op: survey.SetCircuit, Name: strings.Repeat("x", 500)}, "name"},
+		{survey.AddBox{Kind: "attic"}, "boxes[2].kind"},
+		{survey.AddBox{Preset: "usual"}, "preset"},
+		{survey.AddBox{Preset: "lamp-end"}, "cable"},
+		{survey.AddBox{Preset: "lamp-end", Cable: "k1"}, "cable"},
+		{survey.AddCable{Box: "attic", Cores: []string{"black"}}, "box"},
+		{survey.AddCable{Box: "sw1", Cores: []string{"pink"}}, "cables[2].cores[0]"},
+		{survey.SetCable{Cable: "k2", To: "sw1"}, "cables[1].ends"},
+		{survey.JoinStubs{Cable: "k2", Other: "k2"}, "other"},
+		{survey.AddDevice{Box: "sw1", Type: circuit.TypeSmart}, "type"},
+		{survey.Connect{Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
+		{survey.Connect{Box: "sw1", Of: []circuit.Ref{ref, {Owner: "s1", Part: "t1"}}}, "joins[4].of[0]"},
+		{survey.Disconnect{Box: "sw1", Of: []circuit.Ref{ref}}, "of"},
+		{survey.AddBox{Like: "attic"}, "box"},
+		{survey.AddBox{Like: "panel", Cable: "k2"}, "like"},
+		{survey.SetDevice{Device: "s1", Type: circuit.TypeSinglePole}, "type"},
+		{survey.SetBox{Box: "sw1", Material: "wood"}, "boxes[1].material"},
+		{survey.SetCircuit{Colours: "faded"}, "colours"},
+		{survey.SetCircuit{Name: strings.Repeat("x", 500)}, "name"},
 	}
 	for _, k := range cases {
-		t.Run(fmt.Sprintf("%s %s", k.edit.Op, k.place), func(t *testing.T) {
+		t.Run(fmt.Sprintf("%T %s", k.edit, k.place), func(t *testing.T) {
 			_, _, err := survey.Apply(c, k.edit)
 			var e *circuit.Error
 			if !errors.As(err, &e) {
@@ -210,29 +245,30 @@ func TestAnyEdits(t *testing.T) {
 				}
 			}
 			rng.Shuffle(len(refs), func(i, j int) { refs[i], refs[j] = refs[j], refs[i] })
-			e := survey.Edit{
-				Op: survey.Op(pick([]string{"add-box", "add-box", "add-box", "add-cable", "set-cable", "join-stubs", "remove-box", "remove-cable",
-					"add-device", "remove-device", "set-device", "connect", "connect", "disconnect", "mark"})),
-				Box: box, To: pick(boxes), Cable: pick(cables), Other: pick(cables), Device: pick(devices),
-				Kind: pick([]string{"switch", "fixture", "junction"}), Type: pick([]string{"three-way", "four-way", "lamp"}),
-				Cores: []string{"black", "white", "bare"}, Of: refs[:min(len(refs), 2)], As: pick([]string{"line", ""}),
+			fields := map[string]any{
+				"op": pick([]string{"add-box", "add-box", "add-box", "add-cable", "set-cable", "join-stubs", "remove-box", "remove-cable",
+					"add-device", "remove-device", "set-device", "connect", "connect", "disconnect", "mark"}),
+				"box": box, "to": pick(boxes), "cable": pick(cables), "other": pick(cables), "device": pick(devices),
+				"kind": pick([]string{"switch", "fixture", "junction"}), "type": pick([]string{"three-way", "four-way", "lamp"}),
+				"cores": []string{"black", "white", "bare"}, "of": refs[:min(len(refs), 2)], "as": pick([]string{"line", ""}),
 			}
-			if e.Op == survey.AddBox && rng.IntN(3) == 0 {
-				e.Like = pick(boxes)
-			} else if e.Op == survey.AddBox {
-				e.Preset = survey.Presets[rng.IntN(len(survey.Presets))].ID
+			if rng.IntN(3) == 0 {
+				fields["like"] = pick(boxes)
+			} else {
+				fields["preset"] = survey.Presets[rng.IntN(len(survey.Presets))].ID
 			}
+			e := travelled(t, fields)
 			before := fmt.Sprint(*c)
 			next, _, err := survey.Apply(c, e)
 			if fmt.Sprint(*c) != before {
-				t.Fatalf("%s changes the circuit that it was given", e.Op)
+				t.Fatalf("%T changes the circuit that it was given", e.Edit)
 			}
 			if err != nil {
 				continue
 			}
 			done++
 			if err := next.Validate(); err != nil {
-				t.Fatalf("%s leaves an invalid record: %v", e.Op, err)
+				t.Fatalf("%T leaves an invalid record: %v", e.Edit, err)
 			}
 			for _, ask := range survey.Read(inspect.Compile(next)).Suggestions {
 				if _, _, err := survey.Apply(next, ask.Edit); err != nil {
@@ -264,14 +300,14 @@ func TestPresetTitles(t *testing.T) {
 // wires, whichever of the three ways of reaching it; far ends stay unknown.
 func TestLike(t *testing.T) {
 	c := enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"),
-		survey.Edit{Op: survey.AddBox, Like: "sw2", Cable: "k3", Name: "Second landing"}, usual("lamp-beyond", "k4"), usual("lamp-end", "k5"))
+		survey.AddBox{Like: "sw2", Cable: "k3", Name: "Second landing"}, usual("lamp-beyond", "k4"), usual("lamp-end", "k5"))
 	if r := survey.Read(inspect.Compile(c)); !r.Ready || len(r.Report.Controls) != 4 || r.Report.States != 16 {
 		t.Errorf("%s; %v", r.Next, r.Report.Findings)
 	}
 	if got := survey.Read(inspect.Compile(enter(t, survey.New("x", "na"), usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2")))).Like; fmt.Sprint(got["k3"]) != "[sw2 sw1]" {
 		t.Errorf("the box behind k3 may be like %v", got)
 	}
-	alone := enter(t, c, survey.Edit{Op: survey.AddBox, Like: "sw1"})
+	alone := enter(t, c, survey.AddBox{Like: "sw1"})
 	b := alone.Boxes[len(alone.Boxes)-1].ID
 	if len(alone.EndsIn(b)) != len(alone.EndsIn("sw1")) {
 		t.Errorf("%d core ends, not %d", len(alone.EndsIn(b)), len(alone.EndsIn("sw1")))
@@ -286,9 +322,9 @@ func TestLike(t *testing.T) {
 // TestSuggestions: what is asked, and never entered by itself.
 func TestSuggestions(t *testing.T) {
 	three := []string{"black", "red", "white", "bare"}
-	c := enter(t, survey.New("x", "na"), usual("panel", ""), survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot", Cable: "k1"},
-		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: three}, survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay},
-		survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Head"}, survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: three})
+	c := enter(t, survey.New("x", "na"), usual("panel", ""), survey.AddBox{Kind: circuit.Switch, Name: "Foot", Cable: "k1"},
+		survey.AddCable{Box: "sw1", Cores: three}, survey.AddDevice{Box: "sw1", Type: circuit.TypeThreeWay},
+		survey.AddBox{Kind: circuit.Switch, Name: "Head"}, survey.AddCable{Box: "sw2", Cores: three})
 	want := []string{"Do all ground conductors of Foot stand together?", "Do the white cores of Foot stand together", "are k2 in Foot and k3 in Head one cable"}
 	asked := func(c *circuit.Circuit) string {
 		var all []string
@@ -316,8 +352,8 @@ func TestSuggestions(t *testing.T) {
 		t.Errorf("still asked: %s", left)
 	}
 	of := []circuit.Ref{{Owner: "k1", Part: "black"}, {Owner: "s1", Part: "common"}}
-	c = enter(t, c, survey.Edit{Op: survey.Connect, Box: "sw1", Of: of},
-		survey.Edit{Op: survey.Connect, Box: "sw1", Of: []circuit.Ref{{Owner: "k2", Part: "black"}, {Owner: "s1", Part: "t1"}}})
+	c = enter(t, c, survey.Connect{Box: "sw1", Of: of},
+		survey.Connect{Box: "sw1", Of: []circuit.Ref{{Owner: "k2", Part: "black"}, {Owner: "s1", Part: "t1"}}})
 	if left := asked(c); !strings.Contains(left, "one core and one screw of foot are left") {
 		t.Errorf("the last core is not asked for: %q", left)
 	}
@@ -337,7 +373,7 @@ func TestOldHouse(t *testing.T) {
 		}
 	}
 	c := enter(t, survey.New("x", "uk"), steps...) // blue is neutral in it
-	if r := survey.Read(inspect.Compile(enter(t, c, survey.Edit{Op: survey.SetCircuit, Colours: circuit.ColoursOld}))); !strings.Contains(fmt.Sprint(r.Report.Findings), "colour-misused") {
+	if r := survey.Read(inspect.Compile(enter(t, c, survey.SetCircuit{Colours: circuit.ColoursOld}))); !strings.Contains(fmt.Sprint(r.Report.Findings), "colour-misused") {
 		t.Error("a blue neutral passes in a house that is said to have old colours")
 	}
 }
@@ -346,9 +382,9 @@ func TestOldHouse(t *testing.T) {
 // a cable that gets another name, and goes with what is removed.
 func TestReadings(t *testing.T) {
 	c := survey.New("Sail loft", "na")
-	c = enter(t, c, survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Foot"}, survey.Edit{Op: survey.AddBox, Kind: circuit.Switch, Name: "Head"},
-		survey.Edit{Op: survey.AddCable, Box: "sw1", Cores: []string{"black", "white"}}, survey.Edit{Op: survey.AddCable, Box: "sw2", Cores: []string{"black", "white"}},
-		survey.Edit{Op: survey.AddDevice, Box: "sw1", Type: circuit.TypeThreeWay})
+	c = enter(t, c, survey.AddBox{Kind: circuit.Switch, Name: "Foot"}, survey.AddBox{Kind: circuit.Switch, Name: "Head"},
+		survey.AddCable{Box: "sw1", Cores: []string{"black", "white"}}, survey.AddCable{Box: "sw2", Cores: []string{"black", "white"}},
+		survey.AddDevice{Box: "sw1", Type: circuit.TypeThreeWay})
 	end := func(text string) circuit.End {
 		e, err := circuit.ParseEnd(text)
 		if err != nil {
@@ -358,28 +394,28 @@ func TestReadings(t *testing.T) {
 	}
 	test := circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{end("k1.black@sw1"), end("k2.black@sw2")}, Reading: "closed"}
 	index := 0
-	c = enter(t, c, survey.Edit{Op: survey.PassGate, Gates: []circuit.Gate{{Gate: circuit.GateBreakerOff}}},
-		survey.Edit{Op: survey.Observe, Observation: &test}, survey.Edit{Op: survey.Observe, Observation: &test},
-		survey.Edit{Op: survey.PassGate, Gates: []circuit.Gate{{Gate: circuit.GateProvedDead, Box: "sw2"}}},
-		survey.Edit{Op: survey.AddReport, Says: circuit.SaysNothing, Device: "s1"}, survey.Edit{Op: survey.AddReport, Says: circuit.SaysWorks, Device: "s1"},
-		survey.Edit{Op: survey.Unobserve, Index: &index})
+	c = enter(t, c, survey.PassGate{Gates: []circuit.Gate{{Gate: circuit.GateBreakerOff}}},
+		survey.Observe{Observation: &test}, survey.Observe{Observation: &test},
+		survey.PassGate{Gates: []circuit.Gate{{Gate: circuit.GateProvedDead, Box: "sw2"}}},
+		survey.AddReport{Says: circuit.SaysNothing, Device: "s1"}, survey.AddReport{Says: circuit.SaysWorks, Device: "s1"},
+		survey.Unobserve{Index: &index})
 	if len(c.Observations) != 1 || len(c.Reports) != 1 || c.Reports[0].Says != circuit.SaysWorks || c.Gates[0].After != 0 || c.Gates[1].After != 1 {
 		t.Errorf("%d readings, reports %v, gates %v", len(c.Observations), c.Reports, c.Gates)
 	}
-	one := enter(t, c, survey.Edit{Op: survey.JoinStubs, Cable: "k1", Other: "k2"})
+	one := enter(t, c, survey.JoinStubs{Cable: "k1", Other: "k2"})
 	if got := one.Observations[0].At[1].String(); got != "k1.black@sw2" {
 		t.Errorf("after the two stubs are one, the reading is at %s", got)
 	}
-	gone := enter(t, c, survey.Edit{Op: survey.RemoveBox, Box: "sw2"}, survey.Edit{Op: survey.RemoveDevice, Device: "s1"})
+	gone := enter(t, c, survey.RemoveBox{Box: "sw2"}, survey.RemoveDevice{Device: "s1"})
 	if len(gone.Observations) != 0 || len(gone.Reports) != 0 || len(gone.Gates) != 1 {
 		t.Errorf("with the box gone: %d readings, %d reports, gates %v", len(gone.Observations), len(gone.Reports), gone.Gates)
 	}
-	for _, e := range []survey.Edit{{Op: survey.Observe}, {Op: survey.Unobserve}, {Op: survey.RemoveReport, Index: &index}, {Op: survey.PassGate},
-		{Op: survey.AddReport, Says: circuit.SaysNothing}, {Op: survey.Observe, Observation: &circuit.Observation{Power: "on", Instrument: circuit.Continuity, At: test.At, Reading: "open"}}} {
+	for _, e := range []survey.Edit{survey.Observe{}, survey.Unobserve{}, survey.RemoveReport{Index: &index}, survey.PassGate{},
+		survey.AddReport{Says: circuit.SaysNothing}, survey.Observe{Observation: &circuit.Observation{Power: "on", Instrument: circuit.Continuity, At: test.At, Reading: "open"}}} {
 		bad := c.Clone()
 		bad.Reports = nil
 		if _, _, err := survey.Apply(bad, e); err == nil {
-			t.Errorf("%s without sense was taken", e.Op)
+			t.Errorf("%T without sense was taken", e)
 		}
 	}
 }
@@ -390,9 +426,9 @@ func TestNumbersTakenBack(t *testing.T) {
 	value, none := 12.5, 0.0
 	count, zero := 3, 0
 	for _, edit := range []struct{ set, clear survey.Edit }{
-		{survey.Edit{Op: survey.SetBox, Box: "foot", DepthMm: &value, VolumeCm3: &value, Gangs: &count}, survey.Edit{Op: survey.SetBox, Box: "foot", DepthMm: &none, VolumeCm3: &none, Gangs: &zero}},
-		{survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: &value, Count: &count}, survey.Edit{Op: survey.SetDevice, Device: "lamp1", Watts: &none, Count: &zero}},
-		{survey.Edit{Op: survey.SetCircuit, BreakerAmps: &value, Volts: &value}, survey.Edit{Op: survey.SetCircuit, BreakerAmps: &none, Volts: &none}},
+		{survey.SetBox{Box: "foot", DepthMm: &value, VolumeCm3: &value, Gangs: &count}, survey.SetBox{Box: "foot", DepthMm: &none, VolumeCm3: &none, Gangs: &zero}},
+		{survey.SetDevice{Device: "lamp1", Watts: &value, Count: &count}, survey.SetDevice{Device: "lamp1", Watts: &none, Count: &zero}},
+		{survey.SetCircuit{BreakerAmps: &value, Volts: &value}, survey.SetCircuit{BreakerAmps: &none, Volts: &none}},
 	} {
 		noted, _, err := survey.Apply(c, edit.set)
 		if err != nil {
@@ -403,13 +439,17 @@ func TestNumbersTakenBack(t *testing.T) {
 			t.Fatal(err)
 		}
 		b, d := back.Box("foot"), back.Device("lamp1")
-		stays := map[survey.Op]bool{
-			survey.SetBox:     b.DepthMm != nil || b.VolumeCm3 != nil || b.Gangs != nil,
-			survey.SetDevice:  d.Watts != nil || d.Count != nil,
-			survey.SetCircuit: back.Supply.BreakerAmps != nil || back.Supply.Volts != nil,
+		stays := false
+		switch edit.set.(type) {
+		case survey.SetBox:
+			stays = b.DepthMm != nil || b.VolumeCm3 != nil || b.Gangs != nil
+		case survey.SetDevice:
+			stays = d.Watts != nil || d.Count != nil
+		case survey.SetCircuit:
+			stays = back.Supply.BreakerAmps != nil || back.Supply.Volts != nil
 		}
-		if stays[edit.set.Op] {
-			t.Errorf("%s: a number stays", edit.set.Op)
+		if stays {
+			t.Errorf("%T: a number stays", edit.set)
 		}
 	}
 }

@@ -300,7 +300,7 @@ func back(t *testing.T, newest *circuit.Circuit) *circuit.Circuit {
 func takenBack(t *testing.T, c *circuit.Circuit) *circuit.Circuit {
 	t.Helper()
 	first := 0
-	out, _, err := survey.Apply(c, survey.Edit{Op: survey.Unobserve, Index: &first})
+	out, _, err := survey.Apply(c, survey.Unobserve{Index: &first})
 	if err != nil {
 		t.Fatal(err)
 	}

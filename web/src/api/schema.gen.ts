@@ -1045,45 +1045,20 @@ export interface components {
             base: components["schemas"]["Id"];
             edit: components["schemas"]["Edit"];
         };
-        Edit: {
-            /** @enum {string} */
-            op: "set-circuit" | "add-box" | "set-box" | "remove-box" | "add-cable" | "set-cable" | "join-stubs" | "remove-cable" | "add-device" | "set-device" | "remove-device" | "connect" | "disconnect" | "mark" | "observe" | "unobserve" | "report" | "remove-report" | "gate" | "cannot" | "accept";
+        Edit: components["schemas"]["SetCircuit"] | components["schemas"]["AddBox"] | components["schemas"]["SetBox"] | components["schemas"]["RemoveBox"] | components["schemas"]["AddCable"] | components["schemas"]["SetCable"] | components["schemas"]["JoinStubs"] | components["schemas"]["RemoveCable"] | components["schemas"]["AddDevice"] | components["schemas"]["SetDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["Connect"] | components["schemas"]["Disconnect"] | components["schemas"]["MarkEnd"] | components["schemas"]["Observe"] | components["schemas"]["Unobserve"] | components["schemas"]["AddReport"] | components["schemas"]["RemoveReport"] | components["schemas"]["PassGate"] | components["schemas"]["SetCannot"] | components["schemas"]["Accept"];
+        SetCircuit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "set-circuit";
             name?: string;
             practice?: string;
+            /** @enum {string} */
+            colours?: "new" | "old" | "mixed";
             volts?: number;
             breakerAmps?: number;
             breakerLabel?: string;
-            kind?: string;
-            preset?: string;
-            /** @description The box that a new one is the same as */
-            like?: string;
-            /** @enum {string} */
-            colours?: "new" | "old" | "mixed";
-            depthMm?: number;
-            /** @enum {string} */
-            material?: "metal" | "plastic";
-            unmarked?: boolean;
-            dimmable?: boolean;
-            box?: string;
-            to?: string;
-            cable?: string;
-            other?: string;
-            device?: string;
-            type?: string;
-            cores?: string[];
-            gauge?: string;
-            of?: string[];
-            as?: string;
-            opened?: boolean;
-            gangs?: number;
-            volumeCm3?: number;
-            watts?: number;
-            count?: number;
-            load?: string;
-            /** @enum {string} */
-            says?: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else" | "never-lights" | "breaker-trips";
-            /** @description The reading or report that is meant */
-            index?: number;
             /** @description In how many places the light is switched; 0 takes it back */
             controls?: number;
             /**
@@ -1091,13 +1066,208 @@ export interface components {
              * @enum {string}
              */
             confirm?: "always" | "free" | "never";
+        };
+        AddBox: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "add-box";
+            kind?: string;
+            name?: string;
+            preset?: string;
+            /** @description The box that a new one is the same as */
+            like?: string;
+            cable?: string;
+        };
+        SetBox: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "set-box";
+            box?: string;
+            name?: string;
+            opened?: boolean;
+            gangs?: number;
+            volumeCm3?: number;
+            depthMm?: number;
+            /** @enum {string} */
+            material?: "metal" | "plastic";
+        };
+        RemoveBox: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove-box";
+            box?: string;
+        };
+        AddCable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "add-cable";
+            box?: string;
+            to?: string;
+            cores?: string[];
+            gauge?: string;
+        };
+        SetCable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "set-cable";
+            cable?: string;
+            to?: string;
+        };
+        JoinStubs: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "join-stubs";
+            cable?: string;
+            other?: string;
+        };
+        RemoveCable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove-cable";
+            cable?: string;
+        };
+        AddDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "add-device";
+            box?: string;
+            type?: string;
+            name?: string;
+            watts?: number;
+            count?: number;
+            load?: string;
+        };
+        SetDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "set-device";
+            device?: string;
+            type?: string;
+            name?: string;
+            watts?: number;
+            count?: number;
+            load?: string;
+            depthMm?: number;
+            unmarked?: boolean;
+            dimmable?: boolean;
+        };
+        RemoveDevice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove-device";
+            device?: string;
+        };
+        Connect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "connect";
+            box?: string;
+            of?: string[];
+        };
+        Disconnect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "disconnect";
+            box?: string;
+            of?: string[];
+        };
+        MarkEnd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "mark";
+            box?: string;
+            of?: string[];
+            as?: string;
+        };
+        Observe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "observe";
+            observation?: components["schemas"]["Observation"];
+        };
+        Unobserve: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "unobserve";
+            /** @description The reading or report that is meant */
+            index?: number;
+        };
+        AddReport: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "report";
+            /** @enum {string} */
+            says?: "works" | "does-nothing" | "sometimes" | "others-die" | "nothing-else" | "never-lights" | "breaker-trips";
+            device?: string;
+        };
+        RemoveReport: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove-report";
+            /** @description The reading or report that is meant */
+            index?: number;
+        };
+        PassGate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "gate";
+            gates?: components["schemas"]["Gate"][];
+        };
+        SetCannot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "cannot";
             /** @description Ways of testing that the person cannot use */
             ways?: ("lamp-out" | "ladder" | "second-person" | "live")[];
+        };
+        Accept: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "accept";
             /** @description The conductor that is accepted */
             end?: string;
+            as?: string;
             odds?: number;
-            observation?: components["schemas"]["Observation"];
-            gates?: components["schemas"]["Gate"][];
         };
         Observation: {
             /** @enum {string} */

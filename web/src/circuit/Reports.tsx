@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWork } from "./work";
 
-type Says = NonNullable<Schemas["Edit"]["says"]>;
+type Says = NonNullable<Schemas["AddReport"]["says"]>;
 
 const words: [Says, string][] = [
   ["works", "works, however the others stand"],
