@@ -80,13 +80,13 @@ func mounted(t *testing.T, name string, p *Procedure) {
 	}
 	for _, s := range p.Steps {
 		for _, e := range s.Edits {
-			switch e.Op {
+			switch e := e.Edit.(type) {
 			case Mount:
 				there[e.Device.ID] = true
 			case TakeOut:
 				delete(there, e.Device.ID)
 			case Join:
-				for _, m := range []circuit.Ref{*e.End, *e.With} {
+				for _, m := range []circuit.Ref{e.End, e.With} {
 					if p.After.Device(m.Owner) != nil && !there[m.Owner] {
 						t.Fatalf("%s, step %d: %s is joined and %s is not there yet", name, s.Number, m, m.Owner)
 					}

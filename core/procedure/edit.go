@@ -12,127 +12,275 @@
 package procedure
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
 )
 
-// Op is what one edit does.
-type Op string
-
-// What edits do. Each has an opposite.
-const (
-	Lift     Op = "lift"      // an end comes out of the join that With stands in
-	Join     Op = "join"      // an end goes to the join of With, or makes one with it
-	TakeOut  Op = "take-out"  // a device leaves its box
-	Mount    Op = "mount"     // a device comes into its box
-	Mark     Op = "mark"      // tape or sleeving on an end
-	Unmark   Op = "unmark"    // and off again
-	AddBox   Op = "add-box"   // a place that needs no box in the wall
-	DropBox  Op = "drop-box"  // and without it
-	AddCable Op = "add-cable" // a cable is drawn
-	Withdraw Op = "withdraw"  // and taken out
-	Pair     Op = "pair"      // a link without a wire
-	Unpair   Op = "unpair"    // and without it
-)
-
-var opposite = map[Op]Op{
-	Lift: Join, Join: Lift, TakeOut: Mount, Mount: TakeOut, Mark: Unmark, Unmark: Mark,
-	AddBox: DropBox, DropBox: AddBox, AddCable: Withdraw, Withdraw: AddCable, Pair: Unpair, Unpair: Pair,
+// Edit is one change of the record: one of the types below, each of which has an opposite.
+type Edit interface {
+	// Op is its name where it travels.
+	Op() string
+	// Opposite is the edit that takes this one back.
+	Opposite() Edit
+	// Apply makes the edit on a document. The error says what of it is not as the edit takes it to be;
+	// the document may then be half changed.
+	Apply(c *circuit.Circuit) error
 }
 
-// Edit is one change of the record. Which fields it has depends on Op.
-type Edit struct {
-	Op     Op              `json:"op"`
-	Box    string          `json:"box,omitempty"`
-	End    *circuit.Ref    `json:"end,omitempty"`
-	With   *circuit.Ref    `json:"with,omitempty"`
-	Device *circuit.Device `json:"device,omitempty"`
-	Model  *circuit.Model  `json:"model,omitempty"`
-	Mark   *circuit.Mark   `json:"mark,omitempty"`
-	Place  *circuit.Box    `json:"place,omitempty"`
-	Cable  *circuit.Cable  `json:"cable,omitempty"`
-	Link   *circuit.Link   `json:"link,omitempty"`
+// Lift takes an end out of the join that With stands in.
+type Lift struct {
+	Box  string      `json:"box"`
+	End  circuit.Ref `json:"end"`
+	With circuit.Ref `json:"with"`
 }
 
-// Opposite is the edit that takes this one back.
-func (e Edit) Opposite() Edit {
-	e.Op = opposite[e.Op]
-	return e
-}
+// Op is "lift".
+func (Lift) Op() string { return "lift" }
 
-// Apply makes the edit on a document. The error says what of it is not as the edit takes
-// it to be; the document may then be half changed.
-func (e Edit) Apply(c *circuit.Circuit) error {
-	wrong := func(text string, of ...any) error {
-		return fmt.Errorf("%s in %q: "+text, append([]any{e.Op, e.Box}, of...)...)
+// Opposite joins it again.
+func (e Lift) Opposite() Edit { return Join(e) }
+
+// Apply takes the end out. A join of which one member is left is none.
+func (e Lift) Apply(c *circuit.Circuit) error {
+	i := c.JoinOf(e.Box, e.End)
+	if i < 0 || c.JoinOf(e.Box, e.With) != i {
+		return wrong(e, e.Box, "%s and %s are not joined", e.End, e.With)
 	}
-	switch e.Op {
-	case Lift:
-		i := c.JoinOf(e.Box, *e.End)
-		if i < 0 || c.JoinOf(e.Box, *e.With) != i {
-			return wrong("%s and %s are not joined", e.End, e.With)
-		}
-		j := &c.Joins[i]
-		if j.Of = slices.DeleteFunc(slices.Clone(j.Of), func(m circuit.Ref) bool { return m == *e.End }); len(j.Of) < 2 {
-			c.Joins = slices.Delete(c.Joins, i, i+1)
-		}
-	case Join:
-		if c.JoinOf(e.Box, *e.End) >= 0 {
-			return wrong("%s is joined already", e.End)
-		}
-		if i := c.JoinOf(e.Box, *e.With); i >= 0 {
-			c.Joins[i].Of = append(slices.Clone(c.Joins[i].Of), *e.End)
-			break
-		}
-		c.Joins = append(c.Joins, circuit.Join{Box: e.Box, Of: []circuit.Ref{*e.With, *e.End}})
-	case TakeOut:
-		if c.Device(e.Device.ID) == nil {
-			return wrong("there is no device %s", e.Device.ID)
-		}
-		if i := slices.IndexFunc(c.Joins, func(j circuit.Join) bool {
-			return slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Device.ID })
-		}); i >= 0 {
-			return wrong("a wire is still on %s: %s", e.Device.ID, c.Joins[i].Of[0])
-		}
-		c.Devices = slices.DeleteFunc(c.Devices, func(d circuit.Device) bool { return d.ID == e.Device.ID })
-		if e.Model != nil && !slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Model == e.Device.Model }) {
-			if delete(c.Models, e.Device.Model); len(c.Models) == 0 {
-				c.Models = nil
-			}
-		}
-	case Mount:
-		if c.Device(e.Device.ID) != nil {
-			return wrong("there is a device %s", e.Device.ID)
-		}
-		c.Devices = append(c.Devices, *e.Device)
-		if e.Model != nil {
-			if c.Models == nil {
-				c.Models = map[string]circuit.Model{}
-			}
-			c.Models[e.Device.Model] = *e.Model
-		}
-	case Mark:
-		c.Marks = append(c.Marks, *e.Mark)
-	case Unmark:
-		c.Marks = slices.DeleteFunc(c.Marks, func(m circuit.Mark) bool { return m == *e.Mark })
-	case AddBox:
-		c.Boxes = append(c.Boxes, *e.Place)
-	case DropBox:
-		c.Boxes = slices.DeleteFunc(c.Boxes, func(b circuit.Box) bool { return b.ID == e.Place.ID })
-	case AddCable:
-		c.Cables = append(c.Cables, *e.Cable)
-	case Withdraw:
-		c.Cables = slices.DeleteFunc(c.Cables, func(k circuit.Cable) bool { return k.ID == e.Cable.ID })
-	case Pair:
-		c.Links = append(c.Links, *e.Link)
-	case Unpair:
-		c.Links = slices.DeleteFunc(c.Links, func(l circuit.Link) bool { return l == *e.Link })
-	default:
-		return wrong("nobody knows how")
+	j := &c.Joins[i]
+	if j.Of = slices.DeleteFunc(slices.Clone(j.Of), func(m circuit.Ref) bool { return m == e.End }); len(j.Of) < 2 {
+		c.Joins = slices.Delete(c.Joins, i, i+1)
 	}
 	return nil
+}
+
+// Join puts an end to the join of With, or makes one with it.
+type Join Lift
+
+// Op is "join".
+func (Join) Op() string { return "join" }
+
+// Opposite lifts it again.
+func (e Join) Opposite() Edit { return Lift(e) }
+
+// Apply joins the end.
+func (e Join) Apply(c *circuit.Circuit) error {
+	if c.JoinOf(e.Box, e.End) >= 0 {
+		return wrong(e, e.Box, "%s is joined already", e.End)
+	}
+	if i := c.JoinOf(e.Box, e.With); i >= 0 {
+		c.Joins[i].Of = append(slices.Clone(c.Joins[i].Of), e.End)
+		return nil
+	}
+	c.Joins = append(c.Joins, circuit.Join{Box: e.Box, Of: []circuit.Ref{e.With, e.End}})
+	return nil
+}
+
+// TakeOut takes a device out of its box, with its model where no other device has that.
+type TakeOut struct {
+	Box    string         `json:"box"`
+	Device circuit.Device `json:"device"`
+	Model  *circuit.Model `json:"model,omitempty"` // of a smart device
+}
+
+// Op is "take-out".
+func (TakeOut) Op() string { return "take-out" }
+
+// Opposite mounts it again.
+func (e TakeOut) Opposite() Edit { return Mount(e) }
+
+// Apply takes the device out; no wire may be on it any more.
+func (e TakeOut) Apply(c *circuit.Circuit) error {
+	if c.Device(e.Device.ID) == nil {
+		return wrong(e, e.Box, "there is no device %s", e.Device.ID)
+	}
+	if i := slices.IndexFunc(c.Joins, func(j circuit.Join) bool {
+		return slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Device.ID })
+	}); i >= 0 {
+		return wrong(e, e.Box, "a wire is still on %s: %s", e.Device.ID, c.Joins[i].Of[0])
+	}
+	c.Devices = slices.DeleteFunc(c.Devices, func(d circuit.Device) bool { return d.ID == e.Device.ID })
+	if e.Model != nil && !slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Model == e.Device.Model }) {
+		if delete(c.Models, e.Device.Model); len(c.Models) == 0 {
+			c.Models = nil
+		}
+	}
+	return nil
+}
+
+// Mount brings a device into its box.
+type Mount TakeOut
+
+// Op is "mount".
+func (Mount) Op() string { return "mount" }
+
+// Opposite takes it out again.
+func (e Mount) Opposite() Edit { return TakeOut(e) }
+
+// Apply mounts the device.
+func (e Mount) Apply(c *circuit.Circuit) error {
+	if c.Device(e.Device.ID) != nil {
+		return wrong(e, e.Box, "there is a device %s", e.Device.ID)
+	}
+	c.Devices = append(c.Devices, e.Device)
+	if e.Model != nil {
+		if c.Models == nil {
+			c.Models = map[string]circuit.Model{}
+		}
+		c.Models[e.Device.Model] = *e.Model
+	}
+	return nil
+}
+
+// Mark puts tape or sleeving on an end.
+type Mark struct {
+	Box  string       `json:"box"`
+	Mark circuit.Mark `json:"mark"`
+}
+
+// Op is "mark".
+func (Mark) Op() string { return "mark" }
+
+// Opposite takes it off again.
+func (e Mark) Opposite() Edit { return Unmark(e) }
+
+// Apply notes the mark.
+func (e Mark) Apply(c *circuit.Circuit) error {
+	c.Marks = append(c.Marks, e.Mark)
+	return nil
+}
+
+// Unmark takes tape or sleeving off.
+type Unmark Mark
+
+// Op is "unmark".
+func (Unmark) Op() string { return "unmark" }
+
+// Opposite puts it on again.
+func (e Unmark) Opposite() Edit { return Mark(e) }
+
+// Apply drops the mark.
+func (e Unmark) Apply(c *circuit.Circuit) error {
+	c.Marks = slices.DeleteFunc(c.Marks, func(m circuit.Mark) bool { return m == e.Mark })
+	return nil
+}
+
+// AddBox makes a place that needs no box in the wall.
+type AddBox struct {
+	Place circuit.Box `json:"place"`
+}
+
+// Op is "add-box".
+func (AddBox) Op() string { return "add-box" }
+
+// Opposite takes it back.
+func (e AddBox) Opposite() Edit { return DropBox(e) }
+
+// Apply adds it to the record.
+func (e AddBox) Apply(c *circuit.Circuit) error {
+	c.Boxes = append(c.Boxes, e.Place)
+	return nil
+}
+
+// DropBox takes such a place away.
+type DropBox AddBox
+
+// Op is "drop-box".
+func (DropBox) Op() string { return "drop-box" }
+
+// Opposite brings it back.
+func (e DropBox) Opposite() Edit { return AddBox(e) }
+
+// Apply drops it from the record.
+func (e DropBox) Apply(c *circuit.Circuit) error {
+	c.Boxes = slices.DeleteFunc(c.Boxes, func(x circuit.Box) bool { return x.ID == e.Place.ID })
+	return nil
+}
+
+// AddCable is a cable that is drawn.
+type AddCable struct {
+	Cable circuit.Cable `json:"cable"`
+}
+
+// Op is "add-cable".
+func (AddCable) Op() string { return "add-cable" }
+
+// Opposite takes it back.
+func (e AddCable) Opposite() Edit { return Withdraw(e) }
+
+// Apply adds it to the record.
+func (e AddCable) Apply(c *circuit.Circuit) error {
+	c.Cables = append(c.Cables, e.Cable)
+	return nil
+}
+
+// Withdraw takes a cable out.
+type Withdraw AddCable
+
+// Op is "withdraw".
+func (Withdraw) Op() string { return "withdraw" }
+
+// Opposite brings it back.
+func (e Withdraw) Opposite() Edit { return AddCable(e) }
+
+// Apply drops it from the record.
+func (e Withdraw) Apply(c *circuit.Circuit) error {
+	c.Cables = slices.DeleteFunc(c.Cables, func(x circuit.Cable) bool { return x.ID == e.Cable.ID })
+	return nil
+}
+
+// Pair makes a link without a wire.
+type Pair struct {
+	Link circuit.Link `json:"link"`
+}
+
+// Op is "pair".
+func (Pair) Op() string { return "pair" }
+
+// Opposite takes it back.
+func (e Pair) Opposite() Edit { return Unpair(e) }
+
+// Apply adds it to the record.
+func (e Pair) Apply(c *circuit.Circuit) error {
+	c.Links = append(c.Links, e.Link)
+	return nil
+}
+
+// Unpair ends a link without a wire.
+type Unpair Pair
+
+// Op is "unpair".
+func (Unpair) Op() string { return "unpair" }
+
+// Opposite brings it back.
+func (e Unpair) Opposite() Edit { return Pair(e) }
+
+// Apply drops it from the record.
+func (e Unpair) Apply(c *circuit.Circuit) error {
+	c.Links = slices.DeleteFunc(c.Links, func(x circuit.Link) bool { return x == e.Link })
+	return nil
+}
+
+func wrong(e Edit, box, text string, of ...any) error {
+	return fmt.Errorf("%s in %q: "+text, append([]any{e.Op(), box}, of...)...)
+}
+
+// Note is an edit as it travels: an object whose "op" says which edit it is, beside the fields of that.
+type Note struct{ Edit }
+
+// MarshalJSON writes an edit.
+func (n Note) MarshalJSON() ([]byte, error) {
+	fields, err := json.Marshal(n.Edit)
+	if err != nil {
+		return nil, err
+	}
+	op, err := json.Marshal(n.Op())
+	if err != nil {
+		return nil, err
+	}
+	return append(append(append([]byte(`{"op":`), op...), ','), fields[1:]...), nil
 }
 
 // start is the record that steps work on: readings were taken of the circuit as found, and

@@ -59,7 +59,7 @@ func TestGangs(t *testing.T) {
 				if s.Kind == KindMount {
 					gangs := 0
 					for _, e := range s.Edits {
-						if e.Op == Mount {
+						if _, in := e.Edit.(Mount); in {
 							gangs++
 						}
 					}

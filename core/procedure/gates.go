@@ -95,7 +95,7 @@ func (w *writer) close(boxes []string) {
 			text = "Lead the data cable of %s to %s, kept apart from mains; assign %s what it switches. Its length is not known here."
 		}
 		s := w.step(Linking, KindPair, w.p.After.Device(l.From).Box, text, w.now.Device(l.From), w.now.Device(l.To), how)
-		s.Edits = []Edit{{Op: Pair, Link: &l}}
+		s.Edits = []Note{{Pair{l}}}
 		if box := w.p.After.Device(l.From).Box; l.Via == "bus" && !cabled[box] { // the buttons of a plate share one
 			cabled[box] = true
 			s.uses(Wiring, "data cable to a button", 1, "its length is not known here", nil)

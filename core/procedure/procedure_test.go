@@ -80,13 +80,13 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 			power = false
 		}
 		for _, e := range s.Edits {
-			if power && e.Op != Pair && e.Op != Mount && e.Op != AddBox {
-				t.Errorf("%s, step %d: %s under power", name, i+1, e.Op)
+			if power && !slices.Contains([]string{"pair", "mount", "add-box"}, e.Op()) {
+				t.Errorf("%s, step %d: %s under power", name, i+1, e.Op())
 			}
-			if e.Op == Lift && !lifting {
+			if e.Op() == "lift" && !lifting {
 				t.Errorf("%s, step %d: something is lifted after new work began", name, i+1)
 			}
-			lifting = lifting && e.Op != Join
+			lifting = lifting && e.Op() != "join"
 		}
 		if s.Kind == KindJoin {
 			role := electric.Role(s.Wires[0].Role)
@@ -150,11 +150,11 @@ func listed(t *testing.T, name string, p *Procedure) {
 	wired := map[string]bool{} // devices that steps mount
 	for _, s := range p.Steps {
 		for _, e := range s.Edits {
-			switch e.Op {
+			switch e := e.Edit.(type) {
 			case Mount:
 				wired[e.Device.ID] = true
 				if e.Device.Case != "" { // it is bought with its case, which comes in with it
-					if !slices.ContainsFunc(s.Edits, func(x Edit) bool { return x.Op == Mount && x.Device.ID == e.Device.Case }) {
+					if !slices.ContainsFunc(s.Edits, func(x Note) bool { in, mounts := x.Edit.(Mount); return mounts && in.Device.ID == e.Device.Case }) {
 						t.Errorf("%s: %s comes in without its case", name, e.Device.ID)
 					}
 					continue
@@ -229,7 +229,11 @@ func listed(t *testing.T, name string, p *Procedure) {
 func partnersMove(p *Procedure, c retrofit.Change) (n int) {
 	for _, s := range p.Steps {
 		for _, e := range s.Edits {
-			if (e.Op == Lift || e.Op == Join) && e.Box == c.Box && strings.Contains(c.Was+", "+c.Now, e.End.String()) {
+			at, moves := e.Edit.(Lift)
+			if in, joins := e.Edit.(Join); joins {
+				at, moves = Lift(in), true
+			}
+			if moves && at.Box == c.Box && strings.Contains(c.Was+", "+c.Now, at.End.String()) {
 				n++
 			}
 		}

@@ -139,7 +139,7 @@ func (w *writer) lampsOut() {
 					pair := [2]circuit.Ref{m, j.with}
 					if !done[pair] && (k == 0 || m.Owner == s.dev || j.with.Owner == s.dev) {
 						done[pair] = true
-						x.Edits = append(x.Edits, Edit{Op: Lift, Box: other.box, End: &m, With: &j.with})
+						x.Edits = append(x.Edits, Note{Lift{other.box, m, j.with}})
 					}
 				}
 				if k == 0 {
@@ -150,7 +150,7 @@ func (w *writer) lampsOut() {
 		x.Wires = nil // no wire is touched
 		if !s.in {
 			dev := *w.p.Before.Device(s.dev)
-			x.Edits = append(x.Edits, Edit{Op: TakeOut, Box: s.box, Device: &dev, Model: w.model(w.p.Before, dev)})
+			x.Edits = append(x.Edits, Note{TakeOut{s.box, dev, w.model(w.p.Before, dev)}})
 		}
 	}
 }
@@ -161,7 +161,7 @@ func (w *writer) lampsIn() {
 	for _, s := range w.difference.sockets {
 		absent[s.dev] = s.in
 	}
-	var later []Edit
+	var later []Join
 	for _, s := range w.difference.sockets {
 		text := "Put the old lamps of %s back into their sockets."
 		if s.in {
@@ -171,13 +171,13 @@ func (w *writer) lampsIn() {
 		x.Device = s.dev
 		if s.in {
 			dev := *w.p.After.Device(s.dev)
-			x.Edits = append(x.Edits, Edit{Op: Mount, Box: s.box, Device: &dev, Model: w.model(w.p.After, dev)})
+			x.Edits = append(x.Edits, Note{Mount{s.box, dev, w.model(w.p.After, dev)}})
 			delete(absent, s.dev)
 			w.fits(x, s.dev)
 		}
 		for _, j := range s.together {
 			for _, m := range j.moves {
-				later = append(later, Edit{Op: Join, Box: s.box, End: &m, With: &j.with})
+				later = append(later, Join{s.box, m, j.with})
 			}
 			w.ends(x, w.p.After, w.now, j, w.roles)
 		}
@@ -186,7 +186,7 @@ func (w *writer) lampsIn() {
 			if absent[e.End.Owner] || absent[e.With.Owner] {
 				rest = append(rest, e)
 			} else {
-				x.Edits = append(x.Edits, e)
+				x.Edits = append(x.Edits, Note{e})
 			}
 		}
 		later = rest

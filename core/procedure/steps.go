@@ -93,7 +93,7 @@ type Step struct {
 	Device    string        `json:"device,omitempty"`
 	Connector *Connector    `json:"connector,omitempty"`
 	At        []circuit.End `json:"at,omitempty"`
-	Edits     []Edit        `json:"edits,omitempty"`
+	Edits     []Note        `json:"edits,omitempty"`
 	// Uses is what the step fits, of what is to be brought.
 	Uses []Item `json:"uses,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
@@ -206,7 +206,7 @@ func (w *writer) write(d *difference) {
 	w.sockets()
 	for _, l := range d.unlink {
 		s := w.step(Preparing, KindPair, "", "Forget the link from %s to %s.", w.was.Device(l.From), w.was.Device(l.To))
-		s.Edits = []Edit{{Op: Unpair, Link: &l}}
+		s.Edits = []Note{{Unpair{l}}}
 	}
 	boxes := w.boxes()
 	w.p.opened, w.room = boxes, tightBoxes(w.p.After)
@@ -218,15 +218,15 @@ func (w *writer) write(d *difference) {
 	for _, b := range d.left {
 		w.lift(b.ID)
 		s := &w.p.Steps[len(w.p.Steps)-1]
-		s.Edits = append(s.Edits, Edit{Op: DropBox, Place: &b})
+		s.Edits = append(s.Edits, Note{DropBox{b}})
 	}
 	for _, k := range d.pulled {
 		s := w.step(Lifting, KindCable, "", "Pull the cable %s out, or leave it, capped and labelled at both ends.", k.ID)
-		s.Edits = []Edit{{Op: Withdraw, Cable: &k}}
+		s.Edits = []Note{{Withdraw{k}}}
 	}
 	for _, k := range d.cables {
 		s := w.step(Joining, KindCable, "", "Draw the new cable %s (%s) between %s and %s. Its way is not known here.", k.ID, strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
-		s.Edits = []Edit{{Op: AddCable, Cable: &k}}
+		s.Edits = []Note{{AddCable{k}}}
 		s.uses(Wiring, "new cable: "+strings.Join(k.Cores, ", "), 1, "its length is not known here", nil)
 	}
 	w.lampsIn()
@@ -277,7 +277,7 @@ func (w *writer) lift(box string) {
 	for _, x := range sorted(d.apart, box, true) {
 		s := w.step(Lifting, KindLift, box, "%s", w.liftText(x))
 		for _, m := range x.moves {
-			s.Edits = append(s.Edits, Edit{Op: Lift, Box: box, End: &m, With: &x.with})
+			s.Edits = append(s.Edits, Note{Lift{box, m, x.with}})
 		}
 		w.ends(s, w.p.Before, w.was, x, w.found)
 	}
@@ -285,13 +285,13 @@ func (w *writer) lift(box string) {
 		if dev.Box == box && !d.inSocket(dev.ID) {
 			s := w.step(Lifting, KindTakeOut, box, "Take %s out. Keep it: it is the way back.", w.was.Device(dev.ID))
 			s.Device = dev.ID
-			s.Edits = []Edit{{Op: TakeOut, Box: box, Device: &dev, Model: w.model(w.p.Before, dev)}}
+			s.Edits = []Note{{TakeOut{box, dev, w.model(w.p.Before, dev)}}}
 		}
 	}
 	for _, m := range d.unmark {
 		if m.End.Box == box {
 			s := w.step(Lifting, KindMark, box, "Take the mark %q off %s.", w.was.Word(m.As), w.core(w.p.Before, w.was, m.End))
-			s.Edits, s.At = []Edit{{Op: Unmark, Box: box, Mark: &m}}, []circuit.End{m.End}
+			s.Edits, s.At = []Note{{Unmark{box, m}}}, []circuit.End{m.End}
 		}
 	}
 }
@@ -319,7 +319,7 @@ func (w *writer) join(box string) {
 	for _, m := range d.mark {
 		if m.End.Box == box {
 			s := w.step(Joining, KindMark, box, "Tape or sleeve on %s: it is %s from now on.", w.core(w.p.After, w.now, m.End), w.now.Word(m.As))
-			s.Edits, s.At = []Edit{{Op: Mark, Box: box, Mark: &m}}, []circuit.End{m.End}
+			s.Edits, s.At = []Note{{Mark{box, m}}}, []circuit.End{m.End}
 			s.Wires = []Wire{w.wire(w.p.After, w.now, m.End, w.roles)}
 			s.uses(Labelling, "end to tape or sleeve as "+w.now.Word(m.As), 1, "both ends of a conductor", nil)
 		}
@@ -329,7 +329,7 @@ func (w *writer) join(box string) {
 		hand := w.physical(x)
 		s := w.step(Joining, KindJoin, box, "%s", w.joinText(hand))
 		for _, m := range x.moves {
-			s.Edits = append(s.Edits, Edit{Op: Join, Box: box, End: &m, With: &x.with})
+			s.Edits = append(s.Edits, Note{Join{box, m, x.with}})
 		}
 		w.ends(s, w.p.After, w.now, hand, w.roles)
 		w.fasten(s, hand)
@@ -380,19 +380,19 @@ func (w *writer) joined(box string, m circuit.Ref) bool {
 // mount brings a device in, with how its selectors stand.
 func (w *writer) mount(dev circuit.Device) {
 	d := w.difference
-	var edits []Edit
+	var edits []Note
 	placed := false
 	for _, b := range d.places {
 		if b.ID == dev.Box && !w.placed[b.ID] { // one place may hold several
 			w.placed[b.ID] = true
-			edits = append(edits, Edit{Op: AddBox, Place: &b})
+			edits = append(edits, Note{AddBox{b}})
 			placed = true
 		}
 	}
-	edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &dev, Model: w.model(w.p.After, dev)})
+	edits = append(edits, Note{Mount{dev.Box, dev, w.model(w.p.After, dev)}})
 	name := w.newName(dev)
 	for i, more := range w.p.gangsIn(dev.ID) {
-		edits = append(edits, Edit{Op: Mount, Box: dev.Box, Device: &more, Model: w.model(w.p.After, more)})
+		edits = append(edits, Note{Mount{dev.Box, more, w.model(w.p.After, more)}})
 		if i == 0 {
 			name = "the case with the gangs " + name
 		}
