@@ -74,6 +74,7 @@ poppler:
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES) ## code from the contract and the schema
 	go tool -modfile=tools/go.mod oapi-codegen -config api/generate.yaml -o api/types.gen.go api/openapi.yaml
+	go run ./scripts/terms web/src/api/terms.gen.ts
 	cd web && npm run --silent generate >/dev/null
 
 check-generated: $(NODE_MODULES)

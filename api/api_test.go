@@ -150,17 +150,17 @@ func TestContract(t *testing.T) {
 		}
 		c = b.call("POST", "/circuits/1/edits", edit(c["revision"], fields), 200)
 		b.call("GET", "/circuits/1/plan", nil, 200)
-		b.call("GET", "/circuits/1/diagram?of=found", nil, 200)
+		b.call("GET", "/circuits/1/picture?of=found", nil, 200)
 		b.call("POST", "/circuits/1/press", map[string]any{"of": "found", "state": map[string]int{}}, 200)
 		b.call("GET", "/jobs/1", nil, 200)
 	}
 	if ready, _ := c["reading"].(map[string]any)["ready"].(bool); !ready {
 		t.Fatalf("not ready: %v", c["reading"].(map[string]any)["next"])
 	}
-	b.call("GET", "/circuits/1/diagram?of=planned", nil, 404)
+	b.call("GET", "/circuits/1/picture?of=planned", nil, 404)
 	b.choosing()
 	c = b.call("POST", "/circuits/1/choice", map[string]any{"base": c["revision"], "option": "main-remote-sw1"}, 200)
-	b.call("GET", "/circuits/1/diagram?of=planned", nil, 200)
+	b.call("GET", "/circuits/1/picture?of=planned", nil, 200)
 	live := b.call("POST", "/circuits/1/press", map[string]any{"of": "planned", "state": map[string]int{}, "press": "r1"}, 200)
 	if lit := live["lamps"].([]any)[0].(map[string]any)["lit"].(bool); !lit {
 		t.Error("the remote does not light the lamp")
@@ -211,11 +211,11 @@ func (b *bench) building() {
 	b.call("GET", "/circuits/1/paper/order?size=napkin", nil, 400)
 	b.call("GET", "/circuits/1/paper/poster", nil, 400)
 	b.call("GET", "/circuits/9/paper/order", nil, 404)
-	if w := b.raw("GET", "/api/v1/circuits/1/diagram?of=planned&file=true", nil, nil); !strings.Contains(w.Body.String(), "@font-face") || !strings.Contains(w.Body.String(), "Loom hall") {
+	if w := b.raw("GET", "/api/v1/circuits/1/diagram?of=planned", nil, nil); !strings.Contains(w.Body.String(), "@font-face") || !strings.Contains(w.Body.String(), "Loom hall") {
 		b.t.Error("a drawing as a file has no type or no title block")
 	}
 	for _, view := range []string{"line", "difference"} {
-		b.call("GET", "/circuits/1/diagram?of=planned&compare=true&view="+view, nil, 200)
+		b.call("GET", "/circuits/1/picture?of=planned&compare=true&view="+view, nil, 200)
 	}
 	for _, sheet := range []string{"order", "drawings", "planned", "labels", "order?size=letter"} {
 		w := b.raw("GET", "/api/v1/circuits/1/paper/"+sheet, nil, nil)
@@ -256,8 +256,8 @@ func (b *bench) choosing() {
 	if again := first(b.call("GET", "/circuits/1/plan", nil, 200)); again["id"] != plain["id"] {
 		b.t.Errorf("without wishes %v stands first, it was %v", again["id"], plain["id"])
 	}
-	b.call("GET", "/circuits/1/diagram?of=planned&option="+plain["id"].(string), nil, 200)
-	b.call("GET", "/circuits/1/diagram?of=planned&option=perpetual", nil, 422)
+	b.call("GET", "/circuits/1/picture?of=planned&option="+plain["id"].(string), nil, 200)
+	b.call("GET", "/circuits/1/picture?of=planned&option=perpetual", nil, 422)
 	if view := b.call("GET", "/circuits/1/options/"+plain["id"].(string), nil, 200); len(view["strip"].([]any)) < 4 {
 		b.t.Errorf("the boxes of an option: %v", view["strip"])
 	}

@@ -139,8 +139,8 @@ func (s *Server) GetNetlist(ctx context.Context, r GetNetlistRequestObject) (Get
 // EditCircuit writes one thing that a person noted.
 func (s *Server) EditCircuit(ctx context.Context, r EditCircuitRequestObject) (EditCircuitResponseObject, error) {
 	edit := survey.Stamped(r.Body.Edit.Edit, time.Now().UTC().Format(time.RFC3339))
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
-		next, summary, err := survey.Apply(doc, edit)
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(o *opened) (revised, error) {
+		next, summary, err := survey.Apply(o.doc(), edit)
 		if err != nil {
 			return revised{}, err
 		}
@@ -157,7 +157,7 @@ type revised struct {
 }
 
 // change appends a revision made by f from the head, if base is the head.
-func (s *Server) change(ctx context.Context, id string, base string, f func(*circuit.Circuit) (revised, error)) (Circuit, error) {
+func (s *Server) change(ctx context.Context, id string, base string, f func(*opened) (revised, error)) (Circuit, error) {
 	o, err := s.load(ctx, id)
 	if err != nil {
 		return Circuit{}, err
@@ -165,7 +165,7 @@ func (s *Server) change(ctx context.Context, id string, base string, f func(*cir
 	if o.Head.ID != base {
 		return Circuit{}, s.stale(ctx, id, base)
 	}
-	next, err := f(o.doc())
+	next, err := f(o)
 	if err != nil {
 		return Circuit{}, err
 	}

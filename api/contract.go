@@ -75,6 +75,11 @@ func broken(err error) error {
 	}
 	var schema *openapi3.SchemaError
 	if errors.As(err, &schema) {
+		// An object that may be of several kinds says by one of its fields of which it is: what is
+		// wrong with it is what breaks that kind.
+		for inner := schema; schema.SchemaField == "oneOf" && errors.As(schema.Origin, &inner) && inner != schema; {
+			schema = inner
+		}
 		if at := strings.Join(schema.JSONPointer(), "."); at != "" {
 			p.place = at
 		}

@@ -16,59 +16,79 @@ import (
 	"ambivia/core/procedure"
 )
 
-// Diagram draws the circuit as found or as planned, both in the same places.
-func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
-	o, err := s.load(ctx, r.Circuit)
+// drawing says what to draw: the circuit as found or as planned, both in the same places.
+type drawing struct {
+	of      Version
+	view    *View
+	box     *string
+	compare *bool
+	option  *string // of the plan, in place of the chosen one
+}
+
+// scene draws it.
+func (s *Server) scene(ctx context.Context, id string, want drawing) (*opened, *diagram.Scene, error) {
+	o, err := s.load(ctx, id)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	option := o.option
-	if id := r.Params.Option; id != nil {
-		if option, err = s.offer(ctx, o, *id); err != nil {
-			return nil, err
+	if want.option != nil {
+		if option, err = s.offer(ctx, o, *want.option); err != nil {
+			return nil, nil, err
 		}
 	}
-	doc := o.doc()
-	show := diagram.Show{View: diagram.Wiring, Found: o.found, Title: doc.Name + ": as found", AsPlanned: r.Params.Of == Planned}
-	if r.Params.View != nil {
-		show.View = diagram.View(*r.Params.View)
+	show := diagram.Show{View: diagram.Wiring, Found: o.found, Title: o.doc().Name + ": as found", AsPlanned: want.of == Planned}
+	if want.view != nil {
+		show.View = diagram.View(*want.view)
 	}
-	if r.Params.Box != nil {
-		show.View, show.Box = diagram.OneBox, *r.Params.Box
+	if want.box != nil {
+		show.View, show.Box = diagram.OneBox, *want.box
 	}
 	switch {
 	case option != nil:
 		show.Planned = option.Compiled()
-		if r.Params.Compare != nil && *r.Params.Compare {
+		if want.compare != nil && *want.compare {
 			show.Moved = option.Moved()
 		}
 		if show.AsPlanned {
-			show.Title = doc.Name + ": " + option.Title
+			show.Title = o.doc().Name + ": " + option.Title
 		}
 	case show.AsPlanned:
-		return nil, errNoChoice("of")
+		return nil, nil, errNoChoice("of")
 	}
 	scene, err := show.Scene()
 	if errors.Is(err, diagram.ErrNoBox) {
-		return nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
+		return nil, nil, &problemError{http.StatusNotFound, "not-found", "box", "there is no such box; it may have been removed"}
 	}
-	if r.Params.Option != nil {
+	if want.option != nil {
 		scene.DisableControls() // an option is looked at; what is chosen can be switched
 	}
-	var b bytes.Buffer
-	if r.Params.File != nil && *r.Params.File {
-		job, err := s.store.Job(ctx, o.Job)
-		if err != nil {
-			return nil, err
-		}
-		say := o.found.Terms()
-		err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: doc.Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(o.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
-		return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
-	}
-	if err := scene.SVG(&b); err != nil {
+	return o, scene, nil
+}
+
+// Picture draws the circuit for a page.
+func (s *Server) Picture(ctx context.Context, r PictureRequestObject) (PictureResponseObject, error) {
+	_, scene, err := s.scene(ctx, r.Circuit, drawing{r.Params.Of, r.Params.View, r.Params.Box, r.Params.Compare, r.Params.Option})
+	if err != nil {
 		return nil, err
 	}
-	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+	return Picture200JSONResponse(scene.Picture()), nil
+}
+
+// Diagram draws the circuit as a file.
+func (s *Server) Diagram(ctx context.Context, r DiagramRequestObject) (DiagramResponseObject, error) {
+	o, scene, err := s.scene(ctx, r.Circuit, drawing{r.Params.Of, r.Params.View, r.Params.Box, r.Params.Compare, r.Params.Option})
+	if err != nil {
+		return nil, err
+	}
+	job, err := s.store.Job(ctx, o.Job)
+	if err != nil {
+		return nil, err
+	}
+	say := o.found.Terms()
+	var b bytes.Buffer
+	err = scene.File(&b, diagram.Block{Job: job.Name, Circuit: o.doc().Name, Date: time.Now().Format(time.DateOnly), Revision: strconv.Itoa(o.Head.Number), Cautions: say.Caution + " " + say.WhoMay})
+	return Diagram200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
 }
 
 // chosen is the procedure of a circuit's chosen plan.

@@ -1,7 +1,6 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 
@@ -39,11 +38,9 @@ func (s *Server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (G
 	if err != nil {
 		return nil, err
 	}
-	var b bytes.Buffer
 	scene := diagram.Layout(doc).Draw(inspect.Compile(doc), fmt.Sprintf("%s: revision %d", doc.Name, rev.Number), nil)
 	scene.DisableControls()
-	err = scene.SVG(&b)
-	return GetRevision200ImagesvgXmlResponse{Body: &b, ContentLength: int64(b.Len())}, err
+	return GetRevision200JSONResponse(scene.Picture()), nil
 }
 
 // GoBackTo makes a revision the head again. Nothing of what came after it is lost: it is one
@@ -56,7 +53,7 @@ func (s *Server) GoBackTo(ctx context.Context, r GoBackToRequestObject) (GoBackT
 	if _, err := circuit.Parse(rev.Document); err != nil {
 		return nil, err
 	}
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*circuit.Circuit) (revised, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(*opened) (revised, error) {
 		return revised{store.Change{Summary: fmt.Sprintf("Back to revision %d: %s", rev.Number, rev.Summary), Document: rev.Document, Choice: rev.Choice, Planned: rev.Planned}, nil}, nil
 	})
 	return GoBackTo200JSONResponse(out), err

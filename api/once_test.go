@@ -43,9 +43,9 @@ func TestOnce(t *testing.T) {
 		path         string
 		compilations int64
 	}{
-		{"/circuits/1/diagram?of=planned&compare=true", 0},
-		{"/circuits/1/diagram?of=planned&view=line", 0},
-		{"/circuits/1/diagram?of=found&box=b1", 0},
+		{"/circuits/1/picture?of=planned&compare=true", 0},
+		{"/circuits/1/picture?of=planned&view=line", 0},
+		{"/circuits/1/picture?of=found&box=b1", 0},
 		{"/circuits/1/paper/drawings", 0},
 		{"/circuits/1/paper/planned", 0},
 		{"/circuits/1/paper/labels", 0},

@@ -166,12 +166,13 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 	if err != nil {
 		return nil, err
 	}
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(c *opened) (revised, error) {
+		doc := c.doc()
 		data, err := circuit.Encode(doc)
 		if err != nil || r.Body.Option == "" {
 			return revised{store.Change{Summary: "Choice taken back", Document: data}, doc}, err
 		}
-		if o := procedure.Offer(inspect.Compile(doc), request, r.Body.Option); o != nil {
+		if o := procedure.Offer(c.found, request, r.Body.Option); o != nil {
 			planned, err := json.Marshal(o)
 			return revised{store.Change{Summary: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, doc}, err
 		}
@@ -217,9 +218,9 @@ func (s *Server) Wishes(ctx context.Context, r WishesRequestObject) (WishesRespo
 
 // Wish keeps what is wished for a circuit, in the stead of what the caller saw.
 func (s *Server) Wish(ctx context.Context, r WishRequestObject) (WishResponseObject, error) {
-	if err := r.Body.Wishes.Validate(); err != nil {
-		place, text, _ := strings.Cut(err.Error(), ": ")
-		return nil, &problemError{http.StatusUnprocessableEntity, "wishes", place, text}
+	var wrong *retrofit.WishError
+	if err := r.Body.Wishes.Validate(); errors.As(err, &wrong) {
+		return nil, &problemError{http.StatusUnprocessableEntity, "wishes", wrong.Place, wrong.Text}
 	}
 	data, err := json.Marshal(r.Body.Wishes)
 	if err != nil {

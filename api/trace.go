@@ -209,24 +209,20 @@ func (s *Server) TraceFollowed(ctx context.Context, r TraceFollowedRequestObject
 
 // RecordTraced makes the traced circuit the circuit of record.
 func (s *Server) RecordTraced(ctx context.Context, r RecordTracedRequestObject) (RecordTracedResponseObject, error) {
-	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(doc *circuit.Circuit) (revised, error) {
-		t, err := trace.New(ctx, doc)
-		if err != nil {
-			return revised{}, err
-		}
-		done, err := t.Done(ctx)
+	out, err := s.change(ctx, r.Circuit, r.Body.Base, func(o *opened) (revised, error) {
+		t, err := s.tracer(ctx, o)
 		if err != nil {
 			return revised{}, tooLong(err)
 		}
-		if !done {
-			return revised{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", "not everything that can be seen is certain yet"}
+		whole, err := t.Record(ctx)
+		if errors.Is(err, trace.ErrNotTraced) {
+			return revised{}, &problemError{http.StatusUnprocessableEntity, "not-traced", "", err.Error()}
 		}
-		whole := t.Circuit()
-		if err := circuit.Recheck(whole); err != nil {
-			return revised{}, err
+		if err != nil {
+			return revised{}, tooLong(err)
 		}
 		data, err := circuit.Encode(whole)
-		return revised{store.Change{Summary: "Traced circuit made the record", Document: data}, nil}, err
+		return revised{store.Change{Summary: "Traced circuit made the record", Document: data}, whole}, err
 	})
 	return RecordTraced200JSONResponse(out), err
 }
@@ -237,17 +233,14 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	if err != nil {
 		return nil, err
 	}
-	if o.found.Report().Verdict != inspect.Works {
-		return nil, &problemError{http.StatusUnprocessableEntity, "not-sound", "", "only a circuit that works can be hidden to practise on"}
-	}
 	seed := rand.Uint64() >> 1
-	doc := o.doc()
-	h, err := house.New(doc, seed, nil)
+	seen, err := house.Practice(o.found, seed)
+	if errors.Is(err, house.ErrNotSound) {
+		return nil, &problemError{http.StatusUnprocessableEntity, "not-sound", "", err.Error()}
+	}
 	if err != nil {
 		return nil, &problemError{http.StatusUnprocessableEntity, "not-hidden", "", err.Error()}
 	}
-	seen := h.Survey()
-	seen.Name = short("Practice: " + doc.Name)
 	data, err := circuit.Encode(seen)
 	if err != nil {
 		return nil, err
@@ -258,14 +251,6 @@ func (s *Server) HideCircuit(ctx context.Context, r HideCircuitRequestObject) (H
 	}
 	out, err := s.answer(ctx, made)
 	return HideCircuit201JSONResponse(out), err
-}
-
-// short keeps a name within the length that a circuit's may have.
-func short(name string) string {
-	if r := []rune(name); len(r) > 120 {
-		return string(r[:119]) + "…"
-	}
-	return name
 }
 
 // hidden opens a circuit and the hidden house that answers its tests.

@@ -14,6 +14,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
@@ -74,6 +75,69 @@ func (e NewCircuitPractice) Valid() bool {
 	case NewCircuitPracticeNa:
 		return true
 	case NewCircuitPracticeUk:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Part.
+const (
+	PartBody       Part = "body"
+	PartCasing     Part = "casing"
+	PartContact    Part = "contact"
+	PartCore       Part = "core"
+	PartDevice     Part = "device"
+	PartFlag       Part = "flag"
+	PartInsulation Part = "insulation"
+	PartKept       Part = "kept"
+	PartLamp       Part = "lamp"
+	PartLegend     Part = "legend"
+	PartRays       Part = "rays"
+	PartRoom       Part = "room"
+	PartScrew      Part = "screw"
+	PartSheath     Part = "sheath"
+	PartState      Part = "state"
+	PartTitle      Part = "title"
+	PartWire       Part = "wire"
+)
+
+// Valid indicates whether the value is a known member of the Part enum.
+func (e Part) Valid() bool {
+	switch e {
+	case PartBody:
+		return true
+	case PartCasing:
+		return true
+	case PartContact:
+		return true
+	case PartCore:
+		return true
+	case PartDevice:
+		return true
+	case PartFlag:
+		return true
+	case PartInsulation:
+		return true
+	case PartKept:
+		return true
+	case PartLamp:
+		return true
+	case PartLegend:
+		return true
+	case PartRays:
+		return true
+	case PartRoom:
+		return true
+	case PartScrew:
+		return true
+	case PartSheath:
+		return true
+	case PartState:
+		return true
+	case PartTitle:
+		return true
+	case PartWire:
 		return true
 	default:
 		return false
@@ -176,6 +240,27 @@ func (e Version) Valid() bool {
 	case Found:
 		return true
 	case Planned:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for View.
+const (
+	Difference View = "difference"
+	Line       View = "line"
+	Wiring     View = "wiring"
+)
+
+// Valid indicates whether the value is a known member of the View enum.
+func (e View) Valid() bool {
+	switch e {
+	case Difference:
+		return true
+	case Line:
+		return true
+	case Wiring:
 		return true
 	default:
 		return false
@@ -319,6 +404,9 @@ type ChoiceRequest struct {
 	// Option The id of an option of the plan, or empty to take the choice back
 	Option string `json:"option"`
 }
+
+// CircleMark defines model for CircleMark.
+type CircleMark = diagram.CircleMark
 
 // Circuit defines model for Circuit.
 type Circuit struct {
@@ -464,6 +552,9 @@ type Gate = circuit.Gate
 // GateNeed defines model for GateNeed.
 type GateNeed = trace.GateNeed
 
+// GroupMark defines model for GroupMark.
+type GroupMark = diagram.GroupMark
+
 // HouseReading defines model for HouseReading.
 type HouseReading struct {
 	// Reading A word, or volts
@@ -545,6 +636,9 @@ type LogEntry = trace.LogEntry
 // Look defines model for Look.
 type Look = trace.Look
 
+// Mark defines model for Mark.
+type Mark = diagram.Mark
+
 // MarkEnd defines model for MarkEnd.
 type MarkEnd = survey.MarkEnd
 
@@ -601,8 +695,14 @@ type Outage = retrofit.Outage
 // Outcome defines model for Outcome.
 type Outcome = trace.Outcome
 
+// Part What a mark is in the picture. State and rays have no ink; a page shows there what is live and lit.
+type Part string
+
 // PassGate defines model for PassGate.
 type PassGate = survey.PassGate
+
+// PathMark defines model for PathMark.
+type PathMark = diagram.PathMark
 
 // Photo defines model for Photo.
 type Photo struct {
@@ -620,6 +720,9 @@ type Photo struct {
 type PhotoNote struct {
 	Note string `json:"note"`
 }
+
+// Picture defines model for Picture.
+type Picture = diagram.Picture
 
 // Place defines model for Place.
 type Place = retrofit.Place
@@ -709,6 +812,9 @@ type ReadingValue = any
 // Reason defines model for Reason.
 type Reason = retrofit.Reason
 
+// RectMark defines model for RectMark.
+type RectMark = diagram.RectMark
+
 // RemoveBox defines model for RemoveBox.
 type RemoveBox = survey.RemoveBox
 
@@ -773,6 +879,9 @@ type StepWire = procedure.Wire
 // Stop defines model for Stop.
 type Stop = survey.Stop
 
+// Subject What of the circuit a mark stands for
+type Subject = diagram.Subject
+
 // Suggestion defines model for Suggestion.
 type Suggestion = survey.Suggestion
 
@@ -781,6 +890,9 @@ type TestBranch = trace.Branch
 
 // TestNode defines model for TestNode.
 type TestNode = trace.Node
+
+// TextMark defines model for TextMark.
+type TextMark = diagram.TextMark
 
 // TraceAnswer defines model for TraceAnswer.
 type TraceAnswer struct {
@@ -848,6 +960,9 @@ type Unobserve = survey.Unobserve
 // Version defines model for Version.
 type Version string
 
+// View Every conductor, one line, or only what changes in full
+type View string
+
 // WishRequest defines model for WishRequest.
 type WishRequest struct {
 	// Base The version that was seen, empty where nothing was wished yet
@@ -905,12 +1020,7 @@ type DiagramParams struct {
 
 	// Compare Flag the ends that the plan joins differently
 	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
-
-	// View Every conductor, one line, or only what changes in full
-	View *string `form:"view,omitempty" json:"view,omitempty"`
-
-	// File As a file that stands alone: its type, a title block and the cautions within
-	File *bool `form:"file,omitempty" json:"file,omitempty"`
+	View    *View `form:"view,omitempty" json:"view,omitempty"`
 
 	// Option Draw this option of the plan in place of the chosen one
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
@@ -920,6 +1030,21 @@ type DiagramParams struct {
 type PaperParams struct {
 	// Size The practice's own paper where nothing is said
 	Size *string `form:"size,omitempty" json:"size,omitempty"`
+}
+
+// PictureParams defines parameters for Picture.
+type PictureParams struct {
+	Of Version `form:"of" json:"of"`
+
+	// Box Draw this box alone, from the front
+	Box *string `form:"box,omitempty" json:"box,omitempty"`
+
+	// Compare Flag the ends that the plan joins differently
+	Compare *bool `form:"compare,omitempty" json:"compare,omitempty"`
+	View    *View `form:"view,omitempty" json:"view,omitempty"`
+
+	// Option Draw this option of the plan in place of the chosen one
+	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
 
 // ProcedureParams defines parameters for Procedure.
@@ -1057,7 +1182,7 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(c *gin.Context, circuit CircuitID)
-
+	// Diagram A drawing as a file that stands alone: its type, a title block and the cautions within
 	// (GET /circuits/{circuit}/diagram)
 	Diagram(c *gin.Context, circuit CircuitID, params DiagramParams)
 
@@ -1093,6 +1218,9 @@ type ServerInterface interface {
 	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(c *gin.Context, circuit CircuitID, sheet string, params PaperParams)
+	// Picture A drawing as data, for a page
+	// (GET /circuits/{circuit}/picture)
+	Picture(c *gin.Context, circuit CircuitID, params PictureParams)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(c *gin.Context, circuit CircuitID)
@@ -1426,14 +1554,6 @@ func (siw *ServerInterfaceWrapper) Diagram(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "view", c.Request.URL.Query(), &params.View, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter view: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "file" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "file", c.Request.URL.Query(), &params.File, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter file: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -1775,6 +1895,74 @@ func (siw *ServerInterfaceWrapper) Paper(c *gin.Context) {
 	}
 
 	siw.Handler.Paper(c, circuit, sheet, params)
+}
+
+// Picture operation middleware
+func (siw *ServerInterfaceWrapper) Picture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PictureParams
+
+	// ------------- Required query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "box" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "box", c.Request.URL.Query(), &params.Box, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter box: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "compare" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "compare", c.Request.URL.Query(), &params.Compare, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter compare: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "view" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "view", c.Request.URL.Query(), &params.View, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter view: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "option" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Picture(c, circuit, params)
 }
 
 // Plan operation middleware
@@ -2704,6 +2892,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/house", wrapper.HideCircuit)
 	router.POST(options.BaseURL+"/circuits/:circuit/ask", wrapper.AskHouse)
 	router.POST(options.BaseURL+"/circuits/:circuit/choice", wrapper.Choose)
+	router.GET(options.BaseURL+"/circuits/:circuit/picture", wrapper.Picture)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagram", wrapper.Diagram)
 	router.GET(options.BaseURL+"/circuits/:circuit/procedure", wrapper.Procedure)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
@@ -3192,23 +3381,17 @@ type GetRevisionResponseObject interface {
 	VisitGetRevisionResponse(w http.ResponseWriter) error
 }
 
-type GetRevision200ImagesvgXmlResponse struct {
-	Body          io.Reader
-	ContentLength int64
-}
+type GetRevision200JSONResponse Picture
 
-func (response GetRevision200ImagesvgXmlResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
+func (response GetRevision200JSONResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "image/svg+xml")
-	if response.ContentLength != 0 {
-		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
 	}
+	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
-
-	if closer, ok := response.Body.(io.ReadCloser); ok {
-		defer closer.Close()
-	}
-	_, err := io.Copy(w, response.Body)
+	_, err := buf.WriteTo(w)
 	return err
 }
 
@@ -3525,6 +3708,46 @@ type PaperdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PaperdefaultApplicationProblemPlusJSONResponse) VisitPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PictureRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  PictureParams
+}
+
+type PictureResponseObject interface {
+	VisitPictureResponse(w http.ResponseWriter) error
+}
+
+type Picture200JSONResponse Picture
+
+func (response Picture200JSONResponse) VisitPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PicturedefaultApplicationProblemPlusJSONResponse) VisitPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4919,7 +5142,7 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(ctx context.Context, request ChooseRequestObject) (ChooseResponseObject, error)
-
+	// Diagram A drawing as a file that stands alone: its type, a title block and the cautions within
 	// (GET /circuits/{circuit}/diagram)
 	Diagram(ctx context.Context, request DiagramRequestObject) (DiagramResponseObject, error)
 
@@ -4955,6 +5178,9 @@ type StrictServerInterface interface {
 	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(ctx context.Context, request PaperRequestObject) (PaperResponseObject, error)
+	// Picture A drawing as data, for a page
+	// (GET /circuits/{circuit}/picture)
+	Picture(ctx context.Context, request PictureRequestObject) (PictureResponseObject, error)
 
 	// (GET /circuits/{circuit}/plan)
 	Plan(ctx context.Context, request PlanRequestObject) (PlanResponseObject, error)
@@ -5704,6 +5930,33 @@ func (sh *strictHandler) Paper(ctx *gin.Context, circuit CircuitID, sheet string
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PaperResponseObject); ok {
 		if err := validResponse.VisitPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Picture operation middleware
+func (sh *strictHandler) Picture(ctx *gin.Context, circuit CircuitID, params PictureParams) {
+	var request PictureRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Picture(ctx, request.(PictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Picture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PictureResponseObject); ok {
+		if err := validResponse.VisitPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1,7 +1,7 @@
 #!/bin/sh
 # Fails when generated code is not what its sources generate now.
 set -e
-files="api/types.gen.go web/src/api/schema.gen.ts web/src/api/circuit.gen.ts"
+files="api/types.gen.go web/src/api/schema.gen.ts web/src/api/circuit.gen.ts web/src/api/terms.gen.ts"
 before=$(mktemp -d)
 trap 'rm -rf "$before"' EXIT
 for f in $files; do cp "$f" "$before/$(basename "$f")"; done

@@ -46,7 +46,7 @@ func Read(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error)
 	}
 	switch {
 	case list.Format != Format:
-		return nil, refuse("format", "job.json: format", "is %q; this program reads %q", clip(list.Format), Format)
+		return nil, refuse("format", "job.json: format", "is %q; this program reads %q", limits.Message(list.Format), Format)
 	case len(list.Circuits) > limits.Circuits:
 		return nil, refuse("too-large", "job.json: circuits", "a job has %d circuits at most", limits.Circuits)
 	}
@@ -56,7 +56,7 @@ func Read(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error)
 	}
 	job := &Job{Name: name}
 	for _, what := range list.LeftOut[:min(len(list.LeftOut), limits.Circuits)] {
-		job.LeftOut = append(job.LeftOut, clip(what))
+		job.LeftOut = append(job.LeftOut, limits.Message(what))
 	}
 	if job.Devices, err = r.devices(); err != nil {
 		return nil, err
@@ -69,7 +69,7 @@ func Read(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error)
 		job.Circuits = append(job.Circuits, *c)
 	}
 	for name := range r.entries {
-		return nil, refuse("extra-entry", clip(name), "the archive has a file that job.json does not name")
+		return nil, refuse("extra-entry", limits.Message(name), "the archive has a file that job.json does not name")
 	}
 	return job, nil
 }
@@ -91,14 +91,14 @@ func open(file io.ReaderAt, size int64) (*reader, error) {
 		directory := strings.HasSuffix(f.Name, "/")
 		switch {
 		case !names.MatchString(f.Name) || !directory && !f.Mode().IsRegular():
-			return nil, refuse("entry-name", clip(f.Name), "an archive of a job has no entry of this name or kind")
+			return nil, refuse("entry-name", limits.Message(f.Name), "an archive of a job has no entry of this name or kind")
 		case directory:
 			continue
 		case r.entries[f.Name] != nil:
-			return nil, refuse("entry-name", clip(f.Name), "the archive has this entry twice")
+			return nil, refuse("entry-name", limits.Message(f.Name), "the archive has this entry twice")
 		}
 		if claimed += f.UncompressedSize64; f.UncompressedSize64 > maxUnpacked || claimed > maxUnpacked {
-			return nil, refuse("too-large", clip(f.Name), "unpacked the archive would be larger than %d MiB", maxUnpacked>>20)
+			return nil, refuse("too-large", limits.Message(f.Name), "unpacked the archive would be larger than %d MiB", maxUnpacked>>20)
 		}
 		r.entries[f.Name] = f
 	}
@@ -168,7 +168,7 @@ func (r *reader) json(name string, limit int64, into any) error {
 	dec := json.NewDecoder(bytes.NewReader(data))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(into); err != nil {
-		return refuse("syntax", name, "%s", clip(err.Error()))
+		return refuse("syntax", name, "%s", limits.Message(err.Error()))
 	}
 	if _, more := dec.Token(); more != io.EOF {
 		return refuse("syntax", name, "something follows the end of the document")
@@ -184,7 +184,7 @@ func (r *reader) devices() (own []device.Device, err error) {
 			return nil, err
 		}
 		if own, err = device.Read(data); err != nil {
-			return nil, refuse("device", devicesName, "%s", clip(err.Error()))
+			return nil, refuse("device", devicesName, "%s", limits.Message(err.Error()))
 		}
 	}
 	for _, d := range device.NewLibrary(own).All() {
@@ -241,7 +241,7 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	c := &Circuit{Head: record.Head, Wishes: record.Wishes}
 	if c.Wishes != nil {
 		if err := c.Wishes.Validate(); err != nil {
-			return nil, refuse("wishes", fmt.Sprintf("job.json: circuits[%d].wishes", i), "%s", clip(err.Error()))
+			return nil, refuse("wishes", fmt.Sprintf("job.json: circuits[%d].wishes", i), "%s", limits.Message(err.Error()))
 		}
 	}
 	current, err := r.take(circuitName(i), circuit.MaxBytes)
@@ -250,7 +250,7 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	}
 	edited, err := circuit.Parse(current)
 	if err != nil {
-		return nil, refuse("circuit", circuitName(i), "%s", clip(err.Error()))
+		return nil, refuse("circuit", circuitName(i), "%s", limits.Message(err.Error()))
 	}
 	head, err := r.history(c, i)
 	if err != nil {
@@ -279,7 +279,7 @@ func (r *reader) history(c *Circuit, i int) (head *circuit.Circuit, err error) {
 		if body.over {
 			return refuse("too-large", name, "is larger than the %d MiB that it may have", maxHistory>>20)
 		}
-		return refuse("syntax", name, "%s", clip(err.Error()))
+		return refuse("syntax", name, "%s", limits.Message(err.Error()))
 	}
 	if open, err := dec.Token(); err != nil || open != json.Delim('[') {
 		if err == nil {
@@ -307,11 +307,11 @@ func (r *reader) history(c *Circuit, i int) (head *circuit.Circuit, err error) {
 		}
 		doc, err := circuit.Parse(h.Document)
 		if err != nil {
-			return nil, refuse("circuit", place, "%s", clip(err.Error()))
+			return nil, refuse("circuit", place, "%s", limits.Message(err.Error()))
 		}
 		data, err := circuit.Encode(doc)
 		if err != nil {
-			return nil, refuse("circuit", place, "%s", clip(err.Error()))
+			return nil, refuse("circuit", place, "%s", limits.Message(err.Error()))
 		}
 		if err := limits.Document(n, bytes, int64(len(data))); err != nil {
 			return nil, refuse("too-large", place, "%v", err)
@@ -352,7 +352,7 @@ func (c *Circuit) edit(was, edited *circuit.Circuit, i int) error {
 	}
 	data, err := circuit.Encode(edited)
 	if err != nil {
-		return refuse("circuit", circuitName(i), "%s", clip(err.Error()))
+		return refuse("circuit", circuitName(i), "%s", limits.Message(err.Error()))
 	}
 	head, number := &c.Revisions[c.Head-1], len(c.Revisions)+1
 	head.Next = number
@@ -405,18 +405,4 @@ func clean(data []byte, name string) (*photo.Photo, error) {
 		return nil, refuse(not.Code, name, "%s", not.Text)
 	}
 	return picture, err
-}
-
-// clip keeps a message to one line of bearable length.
-func clip(s string) string {
-	s = strings.Map(func(r rune) rune {
-		if r < ' ' {
-			return ' '
-		}
-		return r
-	}, s)
-	if r := []rune(s); len(r) > 200 {
-		return string(r[:200]) + " …"
-	}
-	return s
 }

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+
+	"ambivia/core/limits"
 )
 
 // Code names a kind of fault in a file; codes never change their meaning.
@@ -76,7 +78,7 @@ func place(path []string) string {
 		if b.Len() > 0 {
 			b.WriteByte('.')
 		}
-		b.WriteString(clip(p))
+		b.WriteString(limits.Clip(p, quotedLetters))
 	}
 	return b.String()
 }

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"fmt"
 	"strings"
+
+	"ambivia/core/limits"
 )
 
 // Ref names a cable core or a device terminal as a join does: "w1.black",
@@ -14,7 +16,7 @@ type Ref struct{ Owner, Part string }
 func ParseRef(s string) (Ref, error) {
 	owner, part, ok := strings.Cut(s, ".")
 	if !ok || !isID(owner) || !isID(part) {
-		return Ref{}, fmt.Errorf("%q is not an end: write CABLE.CORE or DEVICE.TERMINAL", clip(s))
+		return Ref{}, fmt.Errorf("%q is not an end: write CABLE.CORE or DEVICE.TERMINAL", limits.Clip(s, quotedLetters))
 	}
 	return Ref{owner, part}, nil
 }
@@ -60,7 +62,7 @@ type End struct {
 func ParseEnd(s string) (End, error) {
 	text, box, at := strings.Cut(s, "@")
 	if at && !isID(box) {
-		return End{}, fmt.Errorf("%q is not an end: write CABLE.CORE@BOX or DEVICE.TERMINAL", clip(s))
+		return End{}, fmt.Errorf("%q is not an end: write CABLE.CORE@BOX or DEVICE.TERMINAL", limits.Clip(s, quotedLetters))
 	}
 	ref, err := ParseRef(text)
 	return End{ref, box}, err
@@ -110,10 +112,5 @@ func GroundColour(core string) bool {
 	return false
 }
 
-// clip shortens text from outside before it is put into a message.
-func clip(s string) string {
-	if r := []rune(s); len(r) > 40 {
-		return string(r[:40]) + "…"
-	}
-	return s
-}
+// quotedLetters is how much of a text from outside is put into a message.
+const quotedLetters = 40

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"sync"
 
+	"ambivia/core/limits"
+
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 	"golang.org/x/text/language"
@@ -85,11 +87,11 @@ func explain(e *jsonschema.ValidationError) []Problem {
 		for i, w := range k.Want {
 			words[i] = fmt.Sprint(w)
 		}
-		return one(CodeSchema, "%q is not known here; one of: %s", clip(fmt.Sprint(k.Got)), strings.Join(words, ", "))
+		return one(CodeSchema, "%q is not known here; one of: %s", limits.Clip(fmt.Sprint(k.Got), quotedLetters), strings.Join(words, ", "))
 	case *kind.Type:
 		return one(CodeSchema, "is %s, must be %s", article(k.Got), strings.Join(k.Want, " or "))
 	case *kind.Pattern:
-		return one(CodeSchema, "%q is not written as %s", clip(k.Got), grammar(k.Want))
+		return one(CodeSchema, "%q is not written as %s", limits.Clip(k.Got, quotedLetters), grammar(k.Want))
 	case *kind.AnyOf:
 		if len(e.InstanceLocation) > 0 && slices.Contains(e.InstanceLocation, "ends") {
 			return one(CodeSchema, "must be the id of a box, or null where the far end is not known")

@@ -401,6 +401,9 @@ var instruments = map[string]struct {
 	LampLook:   {0, []string{"lit", "dark"}},
 }
 
+// Probes is how many ends an instrument is put to.
+func Probes(instrument string) int { return instruments[instrument].ends }
+
 func (v *validator) checkReading(o Observation, where func(...any) string) {
 	kind := instruments[o.Instrument]
 	if o.Instrument != LampLook && len(o.At) != kind.ends {

@@ -276,3 +276,17 @@ func (l *Library) Colours() []string {
 
 // All lists every device.
 func (l *Library) All() []Device { return l.devices }
+
+// Quantities are the numbers of a model that a person enters, by their fields, with their units.
+var Quantities = []struct{ Field, Text string }{
+	{"price", "Price, in units"}, {"standbyWatts", "Standby, W"}, {"depthMm", "Depth, mm"}, {"volumeCm3", "Volume, cm³"},
+	{"stripMm", "Stripping length, mm"}, {"minimumWatts", "Minimum load, W"},
+}
+
+// Abilities are what a model can do or not, by their fields.
+var Abilities = []struct{ Field, Text string }{
+	{"dims", "Dims"}, {"dimsFromCompanions", "Companions dim too"}, {"scenes", "Scenes by taps"}, {"upIsOn", "Up is on"}, {"local", "Works without the internet"},
+}
+
+// LimitedLoads are the kinds of load for which a model names a limit of its own.
+var LimitedLoads = []string{"led", "incandescent", "magnetic", "electronic", "motor"}

@@ -397,28 +397,28 @@ func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
 
 func (d *drawing) legend() {
 	s := d.scene
-	add := func(present bool, text string) {
+	add := func(present bool, sign Sign, text string) {
 		if present {
-			s.Legend = append(s.Legend, text)
+			s.Legend = append(s.Legend, Entry{sign, text})
 		}
 	}
-	add(len(s.Dots) > 0, "● held together by a connector")
-	add(len(s.Caps) > 0, "▌ capped on its own")
-	add(len(s.Flags) > 0, "◇ joined differently than before")
-	add(len(s.Tapes) > 0, "▭ re-marked with tape or sleeving")
+	add(len(s.Dots) > 0, SignConnector, "held together by a connector")
+	add(len(s.Caps) > 0, SignCap, "capped on its own")
+	add(len(s.Flags) > 0, SignFlag, "joined differently than before")
+	add(len(s.Tapes) > 0, SignTape, "re-marked with tape or sleeving")
 	s.H += legendSpace + legendRow*float64(max(0, len(s.legendRows())-1))
 }
 
 // legendRows breaks the legend into rows that fit the width of the scene.
-func (s *Scene) legendRows() [][]legendEntry {
-	var rows [][]legendEntry
+func (s *Scene) legendRows() [][]placed {
+	var rows [][]placed
 	x := margin
-	for _, text := range s.Legend {
-		w := float64(lettering.Columns(text)) * charWidth
+	for _, entry := range s.Legend {
+		w := float64(lettering.Columns(entry.String())) * charWidth
 		if len(rows) == 0 || x+w > s.W && x > margin {
 			rows, x = append(rows, nil), margin
 		}
-		rows[len(rows)-1] = append(rows[len(rows)-1], legendEntry{x, text})
+		rows[len(rows)-1] = append(rows[len(rows)-1], placed{entry, x})
 		x += w + 24
 	}
 	return rows

@@ -42,14 +42,16 @@ func (s *Scene) File(w io.Writer, about Block) error {
 	b.open(&framed, fmt.Sprintf("<style>@font-face{font-family:'Paper';src:url(data:font/ttf;base64,%s)}text{font-family:'Paper',sans-serif}</style>", base64.StdEncoding.EncodeToString(goregular.TTF)))
 	b.body(&framed, s.H)
 	for i, line := range cautions {
-		b.shape(Shape{Class: "caution", At: Point{margin, top + 12 + float64(i)*16}, Anchor: "start", Size: 12.5, Weight: 400, Text: line, Fill: ink})
+		b.text(TextMark{At: Point{margin, top + 12 + float64(i)*16}, Size: 12.5, Weight: 400, Text: line})
 	}
 	wide := (framed.W - 2*margin) / float64(max(1, len(cells)))
 	for i, c := range cells {
 		at := Rect{margin + float64(i)*wide, row, wide, 2 * blockRow}
-		b.shape(Shape{Class: "block", Rect: &at, Stroke: ink, Width: 1.2})
-		b.shape(Shape{Class: "block-head", At: Point{at.X + 8, row + 14}, Anchor: "start", Size: 11, Weight: 400, Text: c[0], Fill: ink})
-		b.shape(Shape{Class: "block-text", At: Point{at.X + 8, row + 32}, Anchor: "start", Size: 14, Weight: 600, Text: clip(c[1], max(4, int(wide/charWidth)-2)), Fill: ink})
+		b.marks([]Mark{
+			RectMark{Rect: at, Ink: Ink{Stroke: ink, Width: 1.2}},
+			TextMark{At: Point{at.X + 8, row + 14}, Size: 11, Weight: 400, Text: c[0]},
+			TextMark{At: Point{at.X + 8, row + 32}, Size: 14, Weight: 600, Text: clip(c[1], max(4, int(wide/charWidth)-2))},
+		})
 	}
 	b.line(`</svg>`)
 	_, err := io.WriteString(w, b.String())

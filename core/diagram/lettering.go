@@ -12,7 +12,7 @@ import (
 // letters writes a text whose script the file's own font lacks: shaped and as outlines, since
 // nobody knows what fonts a reader has, with the text itself over them, unseen, so that it is
 // found, read aloud and copied.
-func (b *svg) letters(x Shape, class string) {
+func (b *svg) letters(x TextMark) {
 	runs := lettering.Runs(x.Text)
 	wide := make([]float64, len(runs))
 	shapes := make([]lettering.Shape, len(runs))
@@ -27,23 +27,20 @@ func (b *svg) letters(x Shape, class string) {
 		total += wide[i]
 	}
 	at := x.At.X
-	switch x.Anchor {
-	case "middle":
+	if x.Middle {
 		at -= total / 2
-	case "end":
-		at -= total
 	}
-	b.line(`<g%s>`, class)
+	b.line(`<g>`)
 	left := at
 	for i, r := range runs {
 		if r.Font == nil {
-			b.line(`<text x="%s" y="%s" font-size="%s" font-weight="%s" fill="%s" xml:space="preserve" aria-hidden="true">%s</text>`, num(left), num(x.At.Y), num(x.Size), num(x.Weight), x.Fill, escape(r.Text))
+			b.line(`<text x="%s" y="%s" font-size="%s" font-weight="%s" fill="%s" xml:space="preserve" aria-hidden="true">%s</text>`, num(left), num(x.At.Y), num(x.Size), num(x.Weight), Hex(ink), escape(r.Text))
 		} else if d := outline(shapes[i], left, x.At.Y, x.Size/shapes[i].Units); d != "" {
 			bold := ""
 			if x.Weight >= 600 { // these fonts have no bold of their own
-				bold = fmt.Sprintf(` stroke="%s" stroke-width="%s"`, x.Fill, num(x.Size/36))
+				bold = fmt.Sprintf(` stroke="%s" stroke-width="%s"`, Hex(ink), num(x.Size/36))
 			}
-			b.line(`<path d="%s" fill="%s"%s/>`, d, x.Fill, bold)
+			b.line(`<path d="%s" fill="%s"%s/>`, d, Hex(ink), bold)
 		}
 		left += wide[i]
 	}

@@ -36,9 +36,9 @@ func Schematic(k *inspect.Compiled, title string, others ...*circuit.Circuit) *S
 	}
 	d.links()
 	if len(c.Links) > 0 {
-		d.scene.Legend = append(d.scene.Legend, "··· a link: radio, hub, cloud or data cable")
+		d.scene.Legend = append(d.scene.Legend, Entry{SignLink, "a link: radio, hub, cloud or data cable"})
 	}
-	d.scene.Legend = append(d.scene.Legend, "╱ one conductor")
+	d.scene.Legend = append(d.scene.Legend, Entry{SignConductor, "one conductor"})
 	d.scene.H += legendSpace
 	d.scene.H += legendRow * float64(max(0, len(d.scene.legendRows())-1))
 	return d.scene
@@ -260,7 +260,7 @@ func (f *Frame) Difference(version *inspect.Compiled, title string, changed []ci
 		inBox := len(w.Path) > 1 && f.inside(w)
 		s.Wires[i].Kept = inBox && !moved[w.End] || !inBox && !cores[w.End.Ref]
 	}
-	s.Legend = append(s.Legend, "─ thin: as it was")
+	s.Legend = append(s.Legend, Entry{SignThin, "thin: as it was"})
 	return s
 }
 

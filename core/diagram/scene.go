@@ -40,7 +40,7 @@ type Scene struct {
 	Tapes   []Tape
 	Labels  []Label
 	Lines   []Line
-	Legend  []string
+	Legend  []Entry
 }
 
 // DisableControls takes it from the scene that its switches can be pressed, for a page that shows it
@@ -131,8 +131,31 @@ type Label struct {
 	Text, Class string
 }
 
-// legendEntry is one entry of the legend and where it begins.
-type legendEntry struct {
-	X    float64
+// Sign is a mark of a drawing as its legend shows it.
+type Sign string
+
+// Signs.
+const (
+	SignConnector Sign = "●"
+	SignCap       Sign = "▌"
+	SignFlag      Sign = "◇"
+	SignTape      Sign = "▭"
+	SignConductor Sign = "╱"
+	SignThin      Sign = "─"
+	SignLink      Sign = "···"
+)
+
+// Entry is one entry of a legend.
+type Entry struct {
+	Sign Sign
 	Text string
+}
+
+// String is the entry as a line of text.
+func (e Entry) String() string { return string(e.Sign) + " " + e.Text }
+
+// placed is an entry of a legend and where it begins.
+type placed struct {
+	Entry
+	x float64
 }

@@ -15,8 +15,7 @@ const titleChar = 9.4
 func escape(s string) string { return html.EscapeString(s) }
 
 // SVG writes the scene. All styling is in presentation attributes, so that the
-// file stands alone; class names and data attributes let a page restyle it and
-// show what is live: data-class numbers a conductor, data-control a switch.
+// file stands alone.
 func (s *Scene) SVG(w io.Writer) error {
 	b := &svg{}
 	b.open(s, "")
@@ -28,25 +27,14 @@ func (s *Scene) SVG(w io.Writer) error {
 
 // open begins the drawing; style may hold what a file needs beside it.
 func (b *svg) open(s *Scene, style string) {
-	b.line(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" class="diagram" role="group" aria-label="%s" font-family="'Source Sans 3 Variable', 'Source Sans 3', sans-serif">`,
+	b.line(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" role="img" aria-label="%s" font-family="'Source Sans 3 Variable', 'Source Sans 3', sans-serif">`,
 		num(s.W), num(s.H), num(s.W), num(s.H), escape(s.Title))
 	b.line(`<title>%s</title>%s`, escape(s.Title), style)
-	b.line(`<rect class="paper" width="%s" height="%s" fill="#ffffff"/>`, num(s.W), num(s.H))
+	b.line(`<rect width="%s" height="%s" fill="#ffffff"/>`, num(s.W), num(s.H))
 }
 
 // body draws title, marks and legend, the legend above a height.
-func (b *svg) body(s *Scene, bottom float64) {
-	b.shape(Shape{Class: "title", At: Point{margin, 26}, Anchor: "start", Size: 17, Weight: 600, Text: clip(s.Title, max(8, int((s.W-2*margin)/titleChar))), Fill: ink})
-	for _, x := range s.Shapes() {
-		b.shape(x)
-	}
-	rows := s.legendRows()
-	for i, row := range rows {
-		for _, entry := range row {
-			b.shape(Shape{Class: "legend", At: Point{entry.X, bottom - 12 - legendRow*float64(len(rows)-1-i)}, Anchor: "start", Size: 12.5, Weight: 400, Text: entry.Text, Fill: ink})
-		}
-	}
-}
+func (b *svg) body(s *Scene, bottom float64) { b.marks(s.whole(bottom)) }
 
 type svg struct {
 	strings.Builder
@@ -55,50 +43,57 @@ type svg struct {
 
 func (b *svg) line(format string, args ...any) { fmt.Fprintf(b, format+"\n", args...) }
 
-// shape writes one mark.
-func (b *svg) shape(x Shape) {
-	class := ""
-	if x.Class != "" {
-		class = fmt.Sprintf(` class="%s"`, x.Class)
-	}
-	switch {
-	case x.Ends:
-		b.line(`</g>`)
-	case x.Group:
-		b.line(`<g%s%s>`, class, x.Data)
-	case x.Text != "" && b.alone && !lettering.Own(x.Text):
-		b.letters(x, class)
-	case x.Text != "":
-		b.line(`<text%s x="%s" y="%s" text-anchor="%s" font-size="%s" font-weight="%s" fill="%s">%s</text>`,
-			class, num(x.At.X), num(x.At.Y), x.Anchor, num(x.Size), num(x.Weight), x.Fill, escape(x.Text))
-	case x.Rect != nil:
-		b.line(`<rect%s%s x="%s" y="%s" width="%s" height="%s" rx="%s"%s/>`, class, x.Data, num(x.Rect.X), num(x.Rect.Y), num(x.Rect.W), num(x.Rect.H), num(x.Round), x.style())
-	case x.Circle != nil:
-		b.line(`<circle%s%s cx="%s" cy="%s" r="%s"%s/>`, class, x.Data, num(x.Circle.X), num(x.Circle.Y), num(x.Radius), x.style())
-	case x.Path != nil:
-		b.line(`<path%s%s d="%s"%s/>`, class, x.Data, path(x.Path, x.Closed), x.style())
+// marks writes marks one after the other. What only a page shows is left out.
+func (b *svg) marks(list []Mark) {
+	for _, m := range list {
+		switch m := m.(type) {
+		case GroupMark:
+			b.line(`<g>`)
+			b.marks(m.Marks)
+			b.line(`</g>`)
+		case TextMark:
+			b.text(m)
+		case RectMark:
+			b.line(`<rect x="%s" y="%s" width="%s" height="%s" rx="%s"%s/>`, num(m.Rect.X), num(m.Rect.Y), num(m.Rect.W), num(m.Rect.H), num(m.Round), m.style())
+		case CircleMark:
+			b.line(`<circle cx="%s" cy="%s" r="%s"%s/>`, num(m.Center.X), num(m.Center.Y), num(m.Radius), m.style())
+		case PathMark:
+			if m.Fill != "" || m.Stroke != "" {
+				b.line(`<path d="%s"%s/>`, path(m.Runs, m.Closed), m.style())
+			}
+		}
 	}
 }
 
+// text writes a text, as outlines where the file is to look right without its fonts.
+func (b *svg) text(m TextMark) {
+	if b.alone && !lettering.Own(m.Text) {
+		b.letters(m)
+		return
+	}
+	anchor := "start"
+	if m.Middle {
+		anchor = "middle"
+	}
+	b.line(`<text x="%s" y="%s" text-anchor="%s" font-size="%s" font-weight="%s" fill="%s">%s</text>`, num(m.At.X), num(m.At.Y), anchor, num(m.Size), num(m.Weight), Hex(ink), escape(m.Text))
+}
+
 // style is fill and stroke as presentation attributes.
-func (x Shape) style() string {
-	fill, stroke := x.Fill, ""
+func (x Ink) style() string {
+	fill, stroke := Hex(x.Fill), ""
 	if fill == "" {
 		fill = "none"
 	}
 	if x.Stroke == "" {
 		stroke = ` stroke="none"`
 	} else {
-		stroke = fmt.Sprintf(` stroke="%s" stroke-width="%s" stroke-linejoin="round"`, x.Stroke, num(x.Width))
+		stroke = fmt.Sprintf(` stroke="%s" stroke-width="%s" stroke-linejoin="round"`, Hex(x.Stroke), num(x.Width))
 	}
 	if len(x.Dash) > 0 {
 		stroke += fmt.Sprintf(` stroke-dasharray="%s %s"`, num(x.Dash[0]), num(x.Dash[1]))
 	}
 	if x.Opacity > 0 {
 		stroke += fmt.Sprintf(` opacity="%g"`, x.Opacity)
-	}
-	if x.Hidden && x.Stroke != "" {
-		stroke += ` visibility="hidden"`
 	}
 	return fmt.Sprintf(` fill="%s"%s`, fill, stroke)
 }

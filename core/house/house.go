@@ -8,12 +8,15 @@
 package house
 
 import (
+	"errors"
 	"fmt"
 	"math/rand/v2"
 	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/inspect"
+	"ambivia/core/limits"
 )
 
 // House is a hidden circuit and what its instruments do. Its zero value is of no
@@ -56,6 +59,24 @@ func New(c *circuit.Circuit, seed uint64, opened []string) (*House, error) {
 	h.bond, h.loads = h.rng.IntN(2) == 0, h.rng.IntN(2) == 0
 	h.hide(opened)
 	return h, nil
+}
+
+// ErrNotSound is the error of [Practice] for a circuit that does not work.
+var ErrNotSound = errors.New("only a circuit that works can be hidden to practise on")
+
+// Practice hides a circuit that works as one to practise on, and returns what is seen of it, under a
+// name that says so. The error is [ErrNotSound], or as of [New].
+func Practice(c *inspect.Compiled, seed uint64) (*circuit.Circuit, error) {
+	if c.Report().Verdict != inspect.Works {
+		return nil, ErrNotSound
+	}
+	h, err := New(c.Doc, seed, nil)
+	if err != nil {
+		return nil, err
+	}
+	seen := h.Survey()
+	seen.Name = limits.Clip("Practice: "+c.Doc.Name, limits.NameLetters)
+	return seen, nil
 }
 
 // Tested sets what instruments show where they settle nothing by how many tests were

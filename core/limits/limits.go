@@ -55,21 +55,33 @@ func Note(note string) error {
 	return nil
 }
 
-// Summary shortens what a revision is told as to what it may have.
-func Summary(summary string) string {
-	if utf8.RuneCountInString(summary) <= SummaryLetters {
-		return summary
+// Clip shortens a text to so many letters, the last of which are dots where something is left out.
+// Where room on paper counts and not letters, package lettering does it.
+func Clip(text string, letters int) string {
+	if utf8.RuneCountInString(text) <= letters {
+		return text
 	}
-	return string([]rune(summary)[:SummaryLetters-1]) + "…"
+	return string([]rune(text)[:letters-1]) + "…"
 }
+
+// Message keeps a text from outside to one line of bearable length, to be put into a message.
+func Message(text string) string {
+	return Clip(strings.Map(func(r rune) rune {
+		if r < ' ' {
+			return ' '
+		}
+		return r
+	}, text), messageLetters)
+}
+
+const messageLetters = 200
+
+// Summary shortens what a revision is told as to what it may have.
+func Summary(summary string) string { return Clip(summary, SummaryLetters) }
 
 // By shortens what somebody calls themselves to the length of a name.
 func By(name string) string {
-	name = strings.TrimSpace(strings.ToValidUTF8(name, ""))
-	if r := []rune(name); len(r) > NameLetters {
-		return string(r[:NameLetters])
-	}
-	return name
+	return Clip(strings.TrimSpace(strings.ToValidUTF8(name, "")), NameLetters)
 }
 
 // Document refuses a revision for which a circuit's history has no room left: it has so many

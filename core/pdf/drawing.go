@@ -178,70 +178,90 @@ func (s *sheets) paint(scene *diagram.Scene, part diagram.Rect, x, y, scale floa
 	}
 	at := func(q diagram.Point) (float64, float64) { return x + (q.X-part.X)*scale, y + (q.Y-part.Y)*scale }
 	p.SetLineJoinStyle("round")
-	for _, m := range scene.Shapes() {
-		if m.Hidden || m.Group || m.Ends {
-			continue
-		}
-		if m.Text != "" {
+	s.marks(scene.Marks(), at, scale)
+	p.SetDashPattern(nil, 0)
+}
+
+// marks draws marks one after the other, at places of the sheet. What only a page shows is left out.
+func (s *sheets) marks(list []diagram.Mark, at func(diagram.Point) (float64, float64), scale float64) {
+	p := s.pdf
+	for _, m := range list {
+		switch m := m.(type) {
+		case diagram.GroupMark:
+			s.marks(m.Marks, at, scale)
+		case diagram.TextMark:
 			s.write(m, at, scale)
-			continue
-		}
-		how := ""
-		if m.Fill != "" {
-			p.SetFillColor(rgb(m.Fill))
-			how = "F"
-		}
-		if m.Stroke != "" {
-			r, g, b := rgb(m.Stroke)
-			if m.Opacity > 0 { // paper has no layers: what is faint is pale
-				r, g, b = pale(r, m.Opacity), pale(g, m.Opacity), pale(b, m.Opacity)
-			}
-			p.SetDrawColor(r, g, b)
-			p.SetLineWidth(m.Width * scale)
-			how += "D"
-		}
-		var dash []float64
-		for _, d := range m.Dash {
-			dash = append(dash, d*scale)
-		}
-		p.SetDashPattern(dash, 0)
-		switch {
-		case m.Rect != nil:
+		case diagram.RectMark:
+			how := s.ink(m.Ink, scale)
 			left, top := at(diagram.Point{X: m.Rect.X, Y: m.Rect.Y})
 			if m.Round > 0 {
 				p.RoundedRect(left, top, m.Rect.W*scale, m.Rect.H*scale, m.Round*scale, "1234", how)
 			} else {
 				p.Rect(left, top, m.Rect.W*scale, m.Rect.H*scale, how)
 			}
-		case m.Circle != nil:
-			cx, cy := at(*m.Circle)
+		case diagram.CircleMark:
+			how := s.ink(m.Ink, scale)
+			cx, cy := at(m.Center)
 			p.Circle(cx, cy, m.Radius*scale, how)
-		case m.Closed:
-			var points []fpdf.PointType
-			for _, q := range m.Path[0] {
-				px, py := at(q)
-				points = append(points, fpdf.PointType{X: px, Y: py})
+		case diagram.PathMark:
+			if m.Fill != "" || m.Stroke != "" {
+				s.path(m, at, scale)
 			}
-			p.Polygon(points, how)
-		default:
-			for _, run := range m.Path {
-				for i, q := range run {
-					px, py := at(q)
-					if i == 0 {
-						p.MoveTo(px, py)
-					} else {
-						p.LineTo(px, py)
-					}
-				}
-			}
-			p.DrawPath("D")
 		}
 	}
-	p.SetDashPattern(nil, 0)
+}
+
+// ink sets how the next mark is drawn, and returns that in the printer's letters.
+func (s *sheets) ink(m diagram.Ink, scale float64) (how string) {
+	p := s.pdf
+	if m.Fill != "" {
+		p.SetFillColor(rgb(diagram.Hex(m.Fill)))
+		how = "F"
+	}
+	if m.Stroke != "" {
+		r, g, b := rgb(diagram.Hex(m.Stroke))
+		if m.Opacity > 0 { // paper has no layers: what is faint is pale
+			r, g, b = pale(r, m.Opacity), pale(g, m.Opacity), pale(b, m.Opacity)
+		}
+		p.SetDrawColor(r, g, b)
+		p.SetLineWidth(m.Width * scale)
+		how += "D"
+	}
+	var dash []float64
+	for _, d := range m.Dash {
+		dash = append(dash, d*scale)
+	}
+	p.SetDashPattern(dash, 0)
+	return how
+}
+
+func (s *sheets) path(m diagram.PathMark, at func(diagram.Point) (float64, float64), scale float64) {
+	p := s.pdf
+	how := s.ink(m.Ink, scale)
+	if m.Closed {
+		var points []fpdf.PointType
+		for _, q := range m.Runs[0] {
+			x, y := at(q)
+			points = append(points, fpdf.PointType{X: x, Y: y})
+		}
+		p.Polygon(points, how)
+		return
+	}
+	for _, run := range m.Runs {
+		for i, q := range run {
+			x, y := at(q)
+			if i == 0 {
+				p.MoveTo(x, y)
+			} else {
+				p.LineTo(x, y)
+			}
+		}
+	}
+	p.DrawPath("D")
 }
 
 // write draws a text of a scene.
-func (s *sheets) write(m diagram.Shape, at func(diagram.Point) (float64, float64), scale float64) {
+func (s *sheets) write(m diagram.TextMark, at func(diagram.Point) (float64, float64), scale float64) {
 	style := ""
 	if m.Weight >= 600 {
 		style = "B"
@@ -249,7 +269,7 @@ func (s *sheets) write(m diagram.Shape, at func(diagram.Point) (float64, float64
 	s.font(style, m.Size*scale)
 	text := m.Text
 	tx, ty := at(m.At)
-	if m.Anchor == "middle" {
+	if m.Middle {
 		tx -= s.width(text) / 2
 	}
 	s.text(tx, ty, text)
@@ -263,20 +283,19 @@ func (s *sheets) legend(scene *diagram.Scene, y float64) {
 	p.SetFillColor(28, 31, 34)
 	p.SetDashPattern(nil, 0)
 	for _, entry := range scene.Legend {
-		sign, text, _ := strings.Cut(entry, " ")
 		p.SetLineWidth(1)
-		switch sign {
-		case "●":
+		switch entry.Sign {
+		case diagram.SignConnector:
 			p.Circle(x+4, y-2.5, 3, "F")
-		case "▌":
+		case diagram.SignCap:
 			p.Rect(x+2, y-6, 4, 7, "F")
-		case "◇":
+		case diagram.SignFlag:
 			p.Polygon([]fpdf.PointType{{X: x + 4, Y: y - 7}, {X: x + 8, Y: y - 3}, {X: x + 4, Y: y + 1}, {X: x, Y: y - 3}}, "D")
-		case "▭":
+		case diagram.SignTape:
 			p.Rect(x, y-6, 9, 6, "D")
-		case "╱":
+		case diagram.SignConductor:
 			p.Line(x+1, y+1, x+6, y-6)
-		case "─":
+		case diagram.SignThin:
 			p.SetLineWidth(0.5)
 			p.Line(x, y-2.5, x+10, y-2.5)
 		default:
@@ -285,8 +304,8 @@ func (s *sheets) legend(scene *diagram.Scene, y float64) {
 			p.SetDashPattern(nil, 0)
 		}
 		s.font("", 7.5)
-		p.Text(x+13, y, text)
-		x += 13 + s.width(text) + 14
+		p.Text(x+13, y, entry.Text)
+		x += 13 + s.width(entry.Text) + 14
 	}
 }
 

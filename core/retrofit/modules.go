@@ -9,6 +9,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
+	"ambivia/core/limits"
 )
 
 // moduleBoxes are the boxes in which a module may be: behind the switches of its groups,
@@ -303,7 +304,7 @@ func (p *planner) away(d *requirement, g group, k kit, mains []string) {
 	for _, c := range g.controls {
 		var r string
 		if k.companion.LowVoltage { // kept apart from mains, so beside the old box
-			r = d.plate(p, "r", clip("Low-voltage plate near "+p.say.Box(p.doc.Device(c).Box), 120), *k.companion)
+			r = d.plate(p, "r", limits.Clip("Low-voltage plate near "+p.say.Box(p.doc.Device(c).Box), limits.NameLetters), *k.companion)
 		} else {
 			r = d.replace(p, "r", c, *k.companion)
 		}
@@ -311,14 +312,6 @@ func (p *planner) away(d *requirement, g group, k kit, mains []string) {
 			d.links = append(d.links, circuit.Link{From: r, To: m, Via: k.companion.Link})
 		}
 	}
-}
-
-// clip shortens a name to so many characters.
-func clip(s string, n int) string {
-	if r := []rune(s); len(r) > n {
-		return string(r[:n])
-	}
-	return s
 }
 
 // lamps proposes smart lamps that stay powered, with remotes in place of the switches.

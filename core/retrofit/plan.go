@@ -30,30 +30,30 @@ import (
 // Option is one strategy at one place: a feasible plan with its whole document,
 // or the reasons why it does not fit.
 type Option struct {
-	ID           string             `json:"id"`
-	Strategy     string             `json:"strategy"`
-	Family       string             `json:"family"` // the number under which the practice knows it, S1 to S14
-	Title        string             `json:"title"`
-	Light        []string           `json:"light"` // the lamps that it is for
-	About        string             `json:"about"`
-	Feasible     bool               `json:"feasible"`
-	Score        *float64           `json:"score,omitempty"`
-	After        *circuit.Circuit   `json:"after,omitempty"`
-	Changes      []Change           `json:"changes,omitempty"`
-	BoxesTouched []string           `json:"boxesTouched,omitempty"`
-	BypassAt     []string           `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
-	Checks       []Check            `json:"checks,omitempty"`
-	Metrics      *Metrics           `json:"metrics,omitempty"` // of a feasible one
-	Reasons      []Reason           `json:"reasons,omitempty"`
-	Kit          string             `json:"kit,omitempty"` // names the devices, behind a colon after the id
-	Devices      []Fitted           `json:"devices,omitempty"`
-	Alternatives []Alternative      `json:"alternatives,omitempty"`
-	Places       []Place            `json:"places,omitempty"`
-	Outages      []Outage           `json:"outages,omitempty"`
-	Conductors   []Conductor        `json:"conductors,omitempty"`
-	Pros         []string           `json:"pros,omitempty"`
-	Cons         []string           `json:"cons,omitempty"`
-	Wishes       []Wished           `json:"wishes,omitempty"`
+	ID           string           `json:"id"`
+	Strategy     string           `json:"strategy"`
+	Family       string           `json:"family"` // the number under which the practice knows it, S1 to S14
+	Title        string           `json:"title"`
+	Light        []string         `json:"light"` // the lamps that it is for
+	About        string           `json:"about"`
+	Feasible     bool             `json:"feasible"`
+	Score        *float64         `json:"score,omitempty"`
+	After        *circuit.Circuit `json:"after,omitempty"`
+	Changes      []Change         `json:"changes,omitempty"`
+	BoxesTouched []string         `json:"boxesTouched,omitempty"`
+	BypassAt     []string         `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
+	Checks       []Check          `json:"checks,omitempty"`
+	Metrics      *Metrics         `json:"metrics,omitempty"` // of a feasible one
+	Reasons      []Reason         `json:"reasons,omitempty"`
+	Kit          string           `json:"kit,omitempty"` // names the devices, behind a colon after the id
+	Devices      []Fitted         `json:"devices,omitempty"`
+	Alternatives []Alternative    `json:"alternatives,omitempty"`
+	Places       []Place          `json:"places,omitempty"`
+	Outages      []Outage         `json:"outages,omitempty"`
+	Conductors   []Conductor      `json:"conductors,omitempty"`
+	Pros         []string         `json:"pros,omitempty"`
+	Cons         []string         `json:"cons,omitempty"`
+	Wishes       []Wished         `json:"wishes,omitempty"`
 	group        int
 	ports, pairs int               // devices that come in, and what is paired
 	compiled     *inspect.Compiled // of After

@@ -90,49 +90,59 @@ func ReadWishes(r io.Reader) (Wishes, error) {
 	return w, w.Validate()
 }
 
-// Validate says what is wrong with wishes that came from outside.
+// WishError says what is wrong with wishes that came from outside, and at which place.
+type WishError struct{ Place, Text string }
+
+// Error is the place and the text.
+func (e *WishError) Error() string { return e.Place + ": " + e.Text }
+
+func wrongWish(place, format string, args ...any) error {
+	return &WishError{place, fmt.Sprintf(format, args...)}
+}
+
+// Validate says what is wrong with wishes that came from outside. The error is a [*WishError].
 func (w Wishes) Validate() error {
 	for id, how := range w.Wishes {
 		if !slices.ContainsFunc(WishWords, func(x struct{ ID, Text string }) bool { return x.ID == id }) {
-			return fmt.Errorf("wishes.%s: there is no such wish", id)
+			return wrongWish("wishes."+id, "there is no such wish")
 		}
 		if how != Must && how != Nice {
-			return fmt.Errorf("wishes.%s: %q is neither must nor nice", id, how)
+			return wrongWish("wishes."+id, "%q is neither must nor nice", how)
 		}
 	}
 	for id, answer := range w.Conventions {
 		i := slices.IndexFunc(Conventions, func(x Convention) bool { return x.ID == id })
 		if i < 0 {
-			return fmt.Errorf("schools.%s: there is no such question", id)
+			return wrongWish("schools."+id, "there is no such question")
 		}
 		if !slices.ContainsFunc(Conventions[i].Choices, func(c ConventionChoice) bool { return c.ID == answer }) {
-			return fmt.Errorf("schools.%s: %q is no answer to it", id, answer)
+			return wrongWish("schools."+id, "%q is no answer to it", answer)
 		}
 	}
 	if len(w.Cores) > mostFixed {
-		return fmt.Errorf("cores: at most %d may be fixed", mostFixed)
+		return wrongWish("cores", "at most %d may be fixed", mostFixed)
 	}
 	for i, x := range w.Cores {
 		if !slices.Contains(FixableRoles, x.Role) {
-			return fmt.Errorf("cores[%d].role: %q is nothing that a core can be fixed for", i, x.Role)
+			return wrongWish(fmt.Sprintf("cores[%d].role", i), "%q is nothing that a core can be fixed for", x.Role)
 		}
 		if slices.ContainsFunc(w.Cores[:i], func(y FixedCore) bool { return x.Core == y.Core }) {
-			return fmt.Errorf("cores[%d].core: %s is fixed already", i, x.Core)
+			return wrongWish(fmt.Sprintf("cores[%d].core", i), "%s is fixed already", x.Core)
 		}
 	}
 	switch {
 	case w.HoursPerDay < 0 || w.HoursPerDay > 24:
-		return fmt.Errorf("hoursPerDay: must be between nought and 24")
+		return wrongWish("hoursPerDay", "must be between nought and 24")
 	case w.EnergyPrice < 0 || w.EnergyPrice > 1000:
-		return fmt.Errorf("energyPrice: must be between nought and a thousand")
+		return wrongWish("energyPrice", "must be between nought and a thousand")
 	case w.Budget < 0 || w.Budget > 1e6 || math.IsNaN(w.Budget):
-		return fmt.Errorf("budget: must be between nought and a million")
+		return wrongWish("budget", "must be between nought and a million")
 	case w.Wishes[BudgetWish] != "" && w.Budget == 0:
-		return fmt.Errorf("budget: the wish for a budget needs a sum")
+		return wrongWish("budget", "the wish for a budget needs a sum")
 	case w.Wishes[ColourWish] != "" && w.Colour == "":
-		return fmt.Errorf("colour: the wish for a colour needs one")
+		return wrongWish("colour", "the wish for a colour needs one")
 	case w.Wishes[RadioWish] != "" && len(w.Radio) == 0:
-		return fmt.Errorf("radio: the wish for a radio needs those that the house has")
+		return wrongWish("radio", "the wish for a radio needs those that the house has")
 	}
 	return nil
 }
@@ -318,9 +328,9 @@ func comparePrices(options []Option) {
 }
 
 const (
-	halfPrice      = 100  // the price at which the part of a score that weighs it is one half
-	lostPlace      = 0.6  // what a place that has no control any more leaves of a score
-	unmetMust      = 0.25 // what a must that is not met leaves of a score
+	halfPrice = 100  // the price at which the part of a score that weighs it is one half
+	lostPlace = 0.6  // what a place that has no control any more leaves of a score
+	unmetMust = 0.25 // what a must that is not met leaves of a score
 )
 
 // quality is between nought and one: what can be done from the places, and what fails.

@@ -190,3 +190,11 @@ func coreOf(p practice.Practice, cores []string, part string) string {
 	}
 	return nth(all, n-1)
 }
+
+// Empty are the boxes that are added empty, by their kinds, with what they are called.
+var Empty = []struct{ Kind, Text string }{
+	{circuit.Switch, "Empty switch box"}, {circuit.Fixture, "Empty box of a light"}, {circuit.Junction, "Empty junction box"},
+}
+
+// MarkRoles are what a conductor may be marked as, canonical words.
+var MarkRoles = []string{"line", "load", "traveler", "neutral", "signal"}

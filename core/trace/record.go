@@ -1,11 +1,29 @@
 package trace
 
 import (
+	"context"
+	"errors"
 	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
 )
+
+// ErrNotTraced is the error of [Tracer.Record] before all that can be seen is certain.
+var ErrNotTraced = errors.New("not everything that can be seen is certain yet")
+
+// Record is [Tracer.Circuit] once tracing is done, held to all that files are held to. The error is
+// [ErrNotTraced], the context's, or an [*circuit.Error].
+func (t *Tracer) Record(ctx context.Context) (*circuit.Circuit, error) {
+	done, err := t.Done(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if !done {
+		return nil, ErrNotTraced
+	}
+	return circuit.Reread(t.Circuit())
+}
 
 // Circuit writes the likeliest world that is left as a whole document, with what is
 // seen, measured and assumed in it. Call it when tracing is done; before that it is a

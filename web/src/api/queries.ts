@@ -44,7 +44,7 @@ export const useOptionDiagram = (circuit: string, revision: string, of: Version,
   useQuery({
     queryKey: ["plan", circuit, revision, "diagram", of, option],
     queryFn: () =>
-      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, option, compare: true } }, parseAs: "text" })),
+      take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } } })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
@@ -114,28 +114,13 @@ export const useFollowed = (circuit: string, revision: string, prefer: Prefer, w
     gcTime: 0,
   });
 
-export const useDiagram = (circuit: string, revision: string, of: Version, compare: boolean) =>
+/** A drawing of a circuit: every conductor, a box, one line, or what changes. */
+export const usePicture = (circuit: string, revision: string, query: { of: Version; box?: string; view?: Schemas["View"]; compare?: boolean }) =>
   useQuery({
-    queryKey: ["diagram", circuit, revision, of, compare],
-    queryFn: () =>
-      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of, compare } }, parseAs: "text" })),
+    queryKey: ["picture", circuit, revision, query],
+    queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query } })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
-  });
-
-export const useFront = (circuit: string, revision: string, box: string) =>
-  useQuery({
-    queryKey: ["front", circuit, revision, box],
-    queryFn: () =>
-      take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query: { of: "found", box } }, parseAs: "text" })),
-    placeholderData: (before, query) => ofSame(circuit, before, query),
-  });
-
-/** A drawing of another kind: a box, one line, or what changes. */
-export const useDrawing = (circuit: string, revision: string, query: { of: Version; box?: string; view?: "wiring" | "line" | "difference"; compare?: boolean }) =>
-  useQuery({
-    queryKey: ["diagram", circuit, revision, query],
-    queryFn: () => take(client.GET("/circuits/{circuit}/diagram", { params: { path: { circuit }, query }, parseAs: "text" })),
-    placeholderData: (before, query) => ofSame(circuit, before, query),
+    staleTime: Infinity, // a revision never changes
   });
 
 /** The steps of the chosen plan, or the way back after so many of them. */

@@ -720,7 +720,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/circuits/{circuit}/diagram": {
+    "/circuits/{circuit}/picture": {
         parameters: {
             query: {
                 of: components["schemas"]["Version"];
@@ -728,10 +728,7 @@ export interface paths {
                 box?: string;
                 /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
-                /** @description Every conductor, one line, or only what changes in full */
-                view?: "wiring" | "line" | "difference";
-                /** @description As a file that stands alone: its type, a title block and the cautions within */
-                file?: boolean;
+                view?: components["schemas"]["View"];
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };
@@ -741,6 +738,35 @@ export interface paths {
             };
             cookie?: never;
         };
+        /** A drawing as data, for a page */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/diagram": {
+        parameters: {
+            query: {
+                of: components["schemas"]["Version"];
+                /** @description Draw this box alone, from the front */
+                box?: string;
+                /** @description Flag the ends that the plan joins differently */
+                compare?: boolean;
+                view?: components["schemas"]["View"];
+                /** @description Draw this option of the plan in place of the chosen one */
+                option?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** A drawing as a file that stands alone: its type, a title block and the cautions within */
         get: operations["diagram"];
         put?: never;
         post?: never;
@@ -1268,6 +1294,114 @@ export interface components {
             end?: string;
             as?: string;
             odds?: number;
+        };
+        /**
+         * @description Every conductor, one line, or only what changes in full
+         * @enum {string}
+         */
+        View: "wiring" | "line" | "difference";
+        Picture: {
+            width: number;
+            height: number;
+            title: string;
+            /** @description What lies below first */
+            marks: components["schemas"]["Mark"][];
+        };
+        Mark: components["schemas"]["PathMark"] | components["schemas"]["RectMark"] | components["schemas"]["CircleMark"] | components["schemas"]["TextMark"] | components["schemas"]["GroupMark"];
+        /**
+         * @description What a mark is in the picture. State and rays have no ink; a page shows there what is live and lit.
+         * @enum {string}
+         */
+        Part: "title" | "legend" | "room" | "sheath" | "wire" | "kept" | "casing" | "insulation" | "state" | "device" | "body" | "contact" | "screw" | "lamp" | "rays" | "flag" | "core";
+        /** @description What of the circuit a mark stands for */
+        Subject: {
+            box?: string;
+            device?: string;
+            /** @description What is pressed there, in words */
+            press?: string;
+            lamp?: string;
+            end?: string;
+            conductor?: number;
+            contact?: string;
+            position?: number;
+        };
+        PathMark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "path";
+            part?: components["schemas"]["Part"];
+            of?: components["schemas"]["Subject"];
+            d: string;
+            /** @description A tint of insulation as #rrggbb, or the name of another */
+            fill?: string;
+            stroke?: string;
+            width?: number;
+            dash?: number[];
+            opacity?: number;
+        };
+        RectMark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rect";
+            part?: components["schemas"]["Part"];
+            of?: components["schemas"]["Subject"];
+            x: number;
+            y: number;
+            w: number;
+            h: number;
+            round?: number;
+            /** @description A tint of insulation as #rrggbb, or the name of another */
+            fill?: string;
+            stroke?: string;
+            width?: number;
+            dash?: number[];
+            opacity?: number;
+        };
+        CircleMark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "circle";
+            part?: components["schemas"]["Part"];
+            of?: components["schemas"]["Subject"];
+            x: number;
+            y: number;
+            r: number;
+            /** @description A tint of insulation as #rrggbb, or the name of another */
+            fill?: string;
+            stroke?: string;
+            width?: number;
+            dash?: number[];
+            opacity?: number;
+        };
+        TextMark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            part?: components["schemas"]["Part"];
+            x: number;
+            y: number;
+            middle?: boolean;
+            size: number;
+            weight?: number;
+            text: string;
+        };
+        GroupMark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            part?: components["schemas"]["Part"];
+            of?: components["schemas"]["Subject"];
+            marks: components["schemas"]["Mark"][];
         };
         Observation: {
             /** @enum {string} */
@@ -2541,7 +2675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "image/svg+xml": string;
+                    "application/json": components["schemas"]["Picture"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3114,6 +3248,38 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    picture: {
+        parameters: {
+            query: {
+                of: components["schemas"]["Version"];
+                /** @description Draw this box alone, from the front */
+                box?: string;
+                /** @description Flag the ends that the plan joins differently */
+                compare?: boolean;
+                view?: components["schemas"]["View"];
+                /** @description Draw this option of the plan in place of the chosen one */
+                option?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The drawing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     diagram: {
         parameters: {
             query: {
@@ -3122,10 +3288,7 @@ export interface operations {
                 box?: string;
                 /** @description Flag the ends that the plan joins differently */
                 compare?: boolean;
-                /** @description Every conductor, one line, or only what changes in full */
-                view?: "wiring" | "line" | "difference";
-                /** @description As a file that stands alone: its type, a title block and the cautions within */
-                file?: boolean;
+                view?: components["schemas"]["View"];
                 /** @description Draw this option of the plan in place of the chosen one */
                 option?: string;
             };

@@ -1,0 +1,37 @@
+// Written by scripts/terms from core; do not edit.
+
+/** Letters of each insulation colour, as on drawings. */
+export const letters = {"bare":"bare","black":"BK","blue":"BU","brown":"BN","green":"GN","green-yellow":"GNYE","grey":"GY","orange":"OG","purple":"VT","red":"RD","white":"WH","yellow":"YE"} as const;
+
+/** Units of gauges as circuits write them, and as people do. */
+export const gaugeUnits = {"AWG":" AWG","mm2":" mm²"} as const;
+
+/** Instruments, the safest first. */
+export const instruments = [["continuity","continuity"],["non-contact","non-contact probe"],["two-pole","two-pole tester"],["multimeter","multimeter, volts"],["lamp","look at the light"]] as const;
+
+/** How many ends each is put to. */
+export const probes = {"continuity":2,"lamp":0,"multimeter":2,"non-contact":1,"two-pole":2} as const;
+
+/** Ways of testing that a person may not have. */
+export const inabilities = [["lamp-out","The lamp cannot come out"],["ladder","No ladder to the light"],["second-person","No helper and no long lead"],["live","No work with the power on"]] as const;
+
+/** What a customer may say of one switch. */
+export const switchReports = [["works","works, however the others stand"],["does-nothing","does nothing"],["sometimes","works only while the others stand one way"]] as const;
+
+/** The practitioners' ways of tracing. */
+export const conventions = [["A","both commons lifted"],["B","all left connected"],["E","everything lifted"]] as const;
+
+/** What a conductor may be marked as. */
+export const markRoles = ["line","load","traveler","neutral","signal"] as const;
+
+/** Boxes that are added empty. */
+export const emptyBoxes = [["switch","Empty switch box"],["fixture","Empty box of a light"],["junction","Empty junction box"]] as const;
+
+/** Numbers of a device model. */
+export const quantities = [["price","Price, in units"],["standbyWatts","Standby, W"],["depthMm","Depth, mm"],["volumeCm3","Volume, cm³"],["stripMm","Stripping length, mm"],["minimumWatts","Minimum load, W"]] as const;
+
+/** What a device model can do or not. */
+export const abilities = [["dims","Dims"],["dimsFromCompanions","Companions dim too"],["scenes","Scenes by taps"],["upIsOn","Up is on"],["local","Works without the internet"]] as const;
+
+/** Kinds of load for which a device model names a limit. */
+export const limitedLoads = ["led","incandescent","magnetic","electronic","motor"] as const;

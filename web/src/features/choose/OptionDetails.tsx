@@ -1,0 +1,118 @@
+import { Check, Minus } from "lucide-react";
+import type { Option } from "../../api/client";
+import { Core } from "../circuit/Core";
+import { Checks } from "./Checks";
+import { useWork } from "../circuit/work";
+
+/** A yes or a no in a table, for eyes and for readers. */
+export function Mark({ is, children }: { is: boolean; children?: string }) {
+  return (
+    <>
+      {is ? <Check aria-hidden size={16} /> : <Minus aria-hidden size={16} />}
+      <span className={children ? undefined : "sr-only"}>{children ?? (is ? "yes" : "no")}</span>
+    </>
+  );
+}
+
+/** All that is known of an option. */
+export function OptionDetails({ option }: { option: Option }) {
+  const { change, busy, word } = useWork();
+  return (
+    <div className="details">
+      <div className="weigh">
+        <ul aria-label="For it">
+          {option.pros?.map((p) => (
+            <li key={p}>+ {p}</li>
+          ))}
+        </ul>
+        <ul aria-label="Against it">
+          {option.cons?.map((c) => (
+            <li key={c}>− {c}</li>
+          ))}
+        </ul>
+      </div>
+      <div className="scroll" tabIndex={0} role="region" aria-label="What each place can do">
+        <table>
+          <caption>What each place can do</caption>
+          <thead>
+            <tr>
+              <th scope="col">Place</th>
+              <th scope="col">Device</th>
+              <th scope="col">Dims</th>
+              <th scope="col">Scenes</th>
+              <th scope="col">Up is on</th>
+              <th scope="col">Battery</th>
+              {option.outages?.map((x) => (
+                <th key={x.when} scope="col">
+                  {x.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {option.places?.map((p) => (
+              <tr key={p.device}>
+                <th scope="row">{p.where}</th>
+                <td>{p.kept ? `${p.name}, stays` : p.name}</td>
+                <td>
+                  <Mark is={p.dims} />
+                </td>
+                <td>
+                  <Mark is={p.scenes} />
+                </td>
+                <td>
+                  <Mark is={p.upIsOn} />
+                </td>
+                <td>
+                  <Mark is={p.battery} />
+                </td>
+                {option.outages?.map((x) => (
+                  <td key={x.when}>
+                    <Mark is={x.works.includes(p.box)}>{x.works.includes(p.box) ? "works" : "does not"}</Mark>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <ul className="understood">
+        {option.outages?.map((x) => (
+          <li key={x.when}>{x.text}</li>
+        ))}
+      </ul>
+      {option.alternatives && option.alternatives.length > 0 && (
+        <section>
+          <h4>Wired just so, with other devices</h4>
+          <ul className="more">
+            {option.alternatives.map((a) => (
+              <li key={a.kit} className="option-head">
+                <span>{a.text}</span>
+                <button type="button" className="button" disabled={busy} onClick={() => change({ do: "choose", option: `${option.id}:${a.kit}` })}>
+                  Choose with these
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <section>
+        <h4>Why each core</h4>
+        <ul className="cores-why">
+          {option.conductors?.map((c) => {
+            const [cable = "", core = ""] = c.core.split(".");
+            return (
+              <li key={c.core}>
+                <Core core={core} /> <span className="quiet">{cable}</span> <strong>{word(c.role)}</strong> {c.text}
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+      <section>
+        <h4>What was proved ({option.checks?.length} checks)</h4>
+        <Checks option={option} />
+      </section>
+    </div>
+  );
+}

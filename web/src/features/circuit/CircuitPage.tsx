@@ -1,0 +1,206 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Download, Redo2, Undo2 } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { ProblemError } from "../../api/client";
+import { useChange, useCircuit, useOption, usePractices, useTrace, type Prefer } from "../../api/queries";
+import { ChooseStage } from "../choose/ChooseStage";
+import { Strip } from "./Strip";
+import { SurveyStage } from "../survey/SurveyStage";
+import { TraceStage } from "../trace/TraceStage";
+import { WireStage } from "../wire/WireStage";
+import { WorkContext, type Work } from "./work";
+import { Notice, Waiting } from "../../ui/Notice";
+import { NotHere, Shell, Trail } from "../../ui/Shell";
+import { fileName } from "../../ui/fileName";
+import { useKeys } from "../../ui/useKeys";
+import { useOnce } from "../../ui/useOnce";
+
+const stages = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" } as const;
+type Stage = keyof typeof stages;
+const preferKey = "ambivia-prefer";
+
+export function CircuitPage() {
+  const params = useParams();
+  const id = params.circuit ?? "";
+  const stage = params.stage as Stage;
+  const [search, setSearch] = useSearchParams();
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const circuit = useCircuit(id);
+  const practices = usePractices();
+  const change = useChange(id);
+  const once = useOnce();
+
+  const data = circuit.data;
+  const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
+  const trace = useTrace(id, data?.revision ?? "", prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
+  const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
+  const option = useOption(id, data?.revision ?? "", shown);
+  const strip = data?.reading.strip ?? [];
+  const box = strip.some((s) => s.box === search.get("box"))
+    ? (search.get("box") ?? undefined)
+    : (strip.find((s) => s.kind === "switch") ?? strip[0])?.box;
+  const setBox = (next: string) =>
+    setSearch(
+      (before) => {
+        before.set("box", next);
+        return before;
+      },
+      { replace: true },
+    );
+  const show = (next: string | undefined) =>
+    setSearch(
+      (before) => {
+        if (next) before.set("show", next);
+        else before.delete("show");
+        return before;
+      },
+      { replace: true },
+    );
+  const [pointed, setPointed] = useState<string[]>([]);
+  const step = (by: number) => {
+    const at = strip.findIndex((s) => s.box === box);
+    const next = strip[at + by];
+    if (next) setBox(next.box);
+  };
+  const to = (next: Stage) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
+  useKeys({
+    "mod+z": data?.canUndo ? () => change.mutate({ do: "undo" }) : undefined,
+    "mod+shift+z": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
+    "[": () => step(-1),
+    "]": () => step(1),
+    s: () => to("survey"),
+    t: () => to("trace"),
+    c: () => to("choose"),
+    w: () => to("wire"),
+  });
+
+  if (!(stage in stages)) return <NotHere />;
+  if (!data) {
+    return (
+      <Shell title="Circuit">
+        {circuit.isPending ? <Waiting what="Reading the circuit" /> : <section className="page"><Notice error={circuit.error} /></section>}
+      </Shell>
+    );
+  }
+  const practice = practices.data?.find((p) => p.id === data.document.practice);
+  const work: Work = {
+    circuit: data,
+    practice,
+    box,
+    setBox,
+    pointed,
+    point: (ends) => {
+      const [ref = "", at] = (ends[0] ?? "").split("@");
+      const where = at ?? data.document.devices.find((d) => d.id === ref.split(".")[0])?.box;
+      if (where) setBox(where);
+      setPointed(ends);
+    },
+    change: (next, then) => once(JSON.stringify(next), () => change.mutateAsync(next).then(then)),
+    busy: change.isPending,
+    word: (name) => practice?.words[name] ?? name,
+  };
+  const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
+  const name = fileName(data.document.name ?? "circuit");
+  return (
+    <WorkContext.Provider value={work}>
+      <Shell
+        title={data.document.name ?? "Circuit"}
+        trail={
+          <>
+            <span aria-hidden>›</span>
+            <Link to={`/jobs/${data.job}`}>{data.jobName}</Link>
+            <Trail>{data.document.name}</Trail>
+          </>
+        }
+        tools={
+          <>
+            <button type="button" className="tool" aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"} disabled={!data.canUndo || change.isPending} onClick={() => change.mutate({ do: "undo" })}>
+              <Undo2 aria-hidden size={18} />
+            </button>
+            <button type="button" className="tool" aria-label={data.canRedo ? "Redo" : "Nothing to redo"} disabled={!data.canRedo || change.isPending} onClick={() => change.mutate({ do: "redo" })}>
+              <Redo2 aria-hidden size={18} />
+            </button>
+            <Popover.Root>
+              <Popover.Trigger className="tool" aria-label="Export">
+                <Download aria-hidden size={18} />
+              </Popover.Trigger>
+              <Popover.Portal>
+                <Popover.Content className="panel w-72" align="end" sideOffset={6} aria-label="Export this circuit">
+                  <a className="button wide" href={`/api/v1/circuits/${id}/file`} download={`${name}.json`}>
+                    Circuit file
+                  </a>
+                  <Link className="button wide mt-2" to={`/circuits/${id}/history`}>
+                    History: every revision
+                  </Link>
+                  <a className="button wide mt-2" href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
+                    Netlist for circuit simulators
+                  </a>
+                </Popover.Content>
+              </Popover.Portal>
+            </Popover.Root>
+          </>
+        }
+      >
+        <h1 className="sr-only">{data.document.name}</h1>
+        <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />
+        <nav className="stages" aria-label="Stages">
+          {(Object.keys(stages) as Stage[]).map((s, i) => (
+            <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
+              <span aria-hidden>{i + 1}</span> {stages[s]}
+            </Link>
+          ))}
+          <p className="next" role="status">
+            {stage === "trace"
+              ? said(trace.data)
+              : stage === "survey" || !data.choice
+                ? data.reading.next
+                : `Chosen: ${data.choice.option.title}.`}
+          </p>
+        </nav>
+        <Notice error={change.error}>
+          {stale ? (
+            <button
+              type="button"
+              className="button mt-2"
+              onClick={() => {
+                change.reset();
+                void queries.invalidateQueries({ queryKey: ["circuit", id] });
+              }}
+            >
+              Show the newest and go on
+            </button>
+          ) : (
+            <button type="button" className="button mt-2" onClick={() => change.reset()}>
+              Close
+            </button>
+          )}
+        </Notice>
+        {stage === "survey" && <SurveyStage />}
+        {stage === "trace" && (
+          <TraceStage
+            trace={trace}
+            prefer={prefer}
+            setPrefer={(p) => {
+              localStorage.setItem(preferKey, p);
+              setPrefer(p);
+            }}
+          />
+        )}
+        {stage === "choose" && <ChooseStage shown={shown} show={show} />}
+        {stage === "wire" && <WireStage />}
+      </Shell>
+    </WorkContext.Provider>
+  );
+}
+
+/** How far tracing is, in one sentence. */
+function said(answer: ReturnType<typeof useTrace>["data"]): string {
+  if (!answer) return "";
+  if (answer.contradiction) return answer.contradiction.text;
+  if (answer.done) return "Traced: every conductor that can be seen is certain.";
+  if (answer.next) return answer.next.measure + ".";
+  return answer.settle ?? "";
+}

@@ -1,0 +1,35 @@
+import { createContext, useContext } from "react";
+import type { Circuit, Schemas } from "../../api/client";
+import type { Change } from "../../api/queries";
+
+/** What every stage of one circuit's screen works with. */
+export type Work = {
+  circuit: Circuit;
+  practice: Schemas["Practice"] | undefined;
+  box: string | undefined;
+  setBox: (box: string) => void;
+  /** Ends that a finding or the drawing points at. */
+  pointed: string[];
+  /** Shows ends in their box, in the drawing and in the findings. */
+  point: (ends: string[]) => void;
+  change: (change: Change, then?: (next: Circuit) => void) => void;
+  busy: boolean;
+  /** The practice's word for a canonical name. */
+  word: (name: string) => string;
+};
+
+export const WorkContext = createContext<Work | null>(null);
+
+export function useWork(): Work {
+  const work = useContext(WorkContext);
+  if (!work) throw new Error("used outside a circuit's screen");
+  return work;
+}
+
+/** How a box is called. */
+export function boxName(circuit: Circuit, id: string): string {
+  return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
+}
+
+/** The classes of an end that a finding or the drawing may point at. */
+export const endClass = (base: string, end: string, pointed: string[]) => (pointed.includes(end) ? `${base} pointed` : base);

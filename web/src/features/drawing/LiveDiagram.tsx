@@ -1,0 +1,237 @@
+import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { CircuitFile, Schemas, Version } from "../../api/client";
+import { usePicture, usePress } from "../../api/queries";
+import { Current } from "../../ui/Current";
+import { Notice } from "../../ui/Notice";
+import { useKeys } from "../../ui/useKeys";
+import { upper } from "../survey/CircuitFacts";
+import { coreText } from "../circuit/Core";
+import { Fitted } from "./Picture";
+import { boxName, useWork } from "../circuit/work";
+
+type Live = Schemas["Live"];
+type Under = Required<Schemas["Conditions"]>;
+
+const asRecorded: Under = { lifted: [], lampsOut: [], breakersOff: [] };
+
+/** The drawing of the circuit, switched on: press a switch and see what is live. */
+export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
+  const { circuit, box, point, pointed, word } = useWork();
+  const drawing = usePicture(circuit.id, circuit.revision, { of: props.of, compare: props.compare ?? false });
+  const press = usePress(circuit.id);
+  const [live, setLive] = useState<Live>();
+  const [large, setLarge] = useState(false);
+  const frame = useRef<HTMLDivElement>(null);
+  const { mutate } = press;
+  const state = useRef<Record<string, number>>({});
+  const [under, setUnder] = useState<Under>(asRecorded);
+  const [seen, setSeen] = useState<ReadonlySet<string>>(new Set());
+  const seenNow = [...seen].filter((s) => s.startsWith(`${circuit.revision} `)).length;
+  const apply = (now: Under) => {
+    setUnder(now);
+    ask(undefined, now);
+  };
+
+  const document = props.of === "planned" ? circuit.choice?.document : circuit.document;
+  const report = props.of === "planned" ? circuit.choice?.controls : circuit.reading.report.controls;
+  const controls = report ?? [];
+
+  const ask = (control?: string, now: Under = under) =>
+    mutate(
+      { of: props.of, state: state.current, press: control, under: now },
+      {
+        onSuccess: (next) => {
+          state.current = next.state;
+          setLive(next);
+          setSeen((before) => new Set(before).add(`${circuit.revision} ${JSON.stringify(next.state)}`));
+        },
+        onError: () => {
+          state.current = {}; // a switch of this state is gone: begin as recorded
+        },
+      },
+    );
+
+  const asked = useRef("");
+  useEffect(() => {
+    // Another revision may have other switches; keep those that are still there.
+    const key = `${circuit.revision} ${props.of}`;
+    if (asked.current === key) return;
+    asked.current = key;
+    const known = new Set((document?.devices ?? []).map((d) => d.id));
+    const kept = Object.entries(state.current).filter(([k]) => known.has(k.split(".")[0] ?? ""));
+    state.current = Object.fromEntries(kept);
+    ask();
+  });
+
+  const picture = drawing.data;
+
+  useEffect(() => {
+    const room = frame.current?.querySelector<SVGElement>(`[data-box="${box ?? ""}"]`);
+    const pane = frame.current;
+    if (!room || !pane) return;
+    const at = room.getBoundingClientRect();
+    const view = pane.getBoundingClientRect();
+    if (at.left < view.left || at.right > view.right) {
+      pane.scrollLeft += at.left + at.width / 2 - view.left - view.width / 2;
+    }
+  }, [picture, box, large]);
+
+  const [follows, setFollows] = useState<Followed>();
+  const followed = follows?.of === picture ? follows?.conductor : undefined; // another drawing numbers its conductors anew
+
+  const numbered = Object.fromEntries(controls.slice(0, 9).map((c, i) => [String(i + 1), () => ask(c.device)]));
+  useKeys(props.keys === false ? {} : numbered);
+
+  const asking = useRef(ask);
+  useEffect(() => {
+    asking.current = ask;
+  });
+  const pick = useCallback(
+    (end: string, conductor: number | undefined) => {
+      point([end]);
+      setFollows((now) => {
+        if (!picture || conductor === undefined || (now?.of === picture && now.conductor === conductor)) return undefined;
+        return { of: picture, conductor, text: follow(picture, conductor) };
+      });
+    },
+    [picture, point],
+  );
+  const acts = useMemo(() => ({ press: (device: string) => asking.current(device), pick }), [pick]);
+  const nameOf = (id: string) => {
+    const device = document?.devices.find((d) => d.id === id);
+    return device ? boxName(circuit, device.box) : id;
+  };
+  return (
+    <section className="live" aria-label={props.heading}>
+      <div className="live-head">
+        <h2>{props.heading}</h2>
+        <div className="switches" role="group" aria-label="Switches">
+          {controls.map((c, i) => (
+            <button key={c.device} type="button" className="button" onClick={() => ask(c.device)}>
+              {i < 9 && props.keys !== false && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
+            </button>
+          ))}
+        </div>
+        <p className="lamps" role="status">
+          {live?.tripped && "The breaker has tripped. "}
+          {live?.lamps.map((l) => (
+            <span key={l.device} className={l.lit ? "lamp-lit" : "lamp-dark"}>
+              {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
+              {l.device} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
+            </span>
+          ))}
+          {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
+        </p>
+        <button type="button" className="tool" aria-label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)}>
+          {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
+        </button>
+      </div>
+      <Notice error={drawing.error} />
+      <div
+        ref={frame}
+        className="sheet"
+        role="region"
+        aria-label={`${props.heading}: drawing`}
+        tabIndex={0}
+      >
+        {picture && (
+          <Current stale={drawing.isPlaceholderData} what="drawn anew">
+            <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
+          </Current>
+        )}
+      </div>
+      {followed !== undefined && (
+        <p className="followed-line" role="status">
+          <span>{follows?.text}</span>
+          <button type="button" className="button" onClick={() => setFollows(undefined)}>
+            Show all again
+          </button>
+        </p>
+      )}
+      <p className="quiet legend-live">
+        <span className="beads" aria-hidden /> live
+        <span className="beads sparse" aria-hidden /> live through a lamp
+        <span className="thin" aria-hidden /> floating or dead
+        <span className="plain" aria-hidden /> {word("neutral")}, {word("ground")}
+      </p>
+      {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
+    </section>
+  );
+}
+
+/** What a person does for a while beside flipping switches: breaker, lamps, a
+ * lifted wire. Nothing of it changes the record. */
+function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) => void; seen: number; states?: number }) {
+  const { box, word } = useWork();
+  const { under, document, set } = props;
+  const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
+  const supplies = document.devices.filter((d) => d.type === "supply");
+  const lamps = document.devices.filter((d) => d.type === "lamp");
+  const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
+  const isCore = (ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));
+  const say = (end: string) => {
+    const [ref = ""] = end.split("@");
+    const [owner = "", part = ""] = ref.split(".");
+    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+  };
+  return (
+    <div className="doing" role="group" aria-label="Try, without changing the record">
+      {supplies.map((d) => (
+        <button key={d.id} type="button" className="button" aria-pressed={under.breakersOff.includes(d.id)} onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}>
+          {upper(word("breaker"))} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
+        </button>
+      ))}
+      {lamps.map((d) => (
+        <button key={d.id} type="button" className="button" aria-pressed={under.lampsOut.includes(d.id)} onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, d.id) })}>
+          {d.id} {under.lampsOut.includes(d.id) ? "is out" : "out of its socket"}
+        </button>
+      ))}
+      {under.lifted.map((end) => (
+        <button key={end} type="button" className="button" aria-pressed onClick={() => set({ ...under, lifted: toggle(under.lifted, end) })}>
+          {say(end)} is lifted
+        </button>
+      ))}
+      {ends.length > 0 && (
+        <label className="field inline">
+          <span className="sr-only">Lift a wire of this box for a while</span>
+          <select value="" onChange={(e) => set({ ...under, lifted: [...under.lifted, e.target.value] })}>
+            <option value="" disabled>
+              Lift a wire …
+            </option>
+            {ends
+              .map((ref) => (isCore(ref) ? `${ref}@${box}` : ref))
+              .filter((end) => !under.lifted.includes(end))
+              .map((end) => (
+                <option key={end} value={end}>
+                  {say(end)}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
+      {props.states !== undefined && (
+        <span className="quiet">
+          {Math.min(props.seen, props.states)} of {props.states} states seen
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** A conductor that is followed through one drawing. */
+type Followed = { of: Schemas["Picture"]; conductor: number; text: string };
+
+/** Says through which cables and to which screws a conductor goes. */
+function follow(picture: Schemas["Picture"], conductor: number) {
+  const marks = picture.marks.flatMap((m) => (m.kind === "group" ? [m, ...m.marks] : [m]));
+  const ends = marks.flatMap((m) => ("of" in m && m.of?.conductor === conductor && m.of.end ? [m.of.end] : []));
+  const said = new Set(
+    ends.map((end) => {
+      const [ref = ""] = end.split("@");
+      const [owner = "", part = ""] = ref.split(".");
+      return end.includes("@") ? `${coreText(part)} of ${owner}` : `screw ${part} of ${owner}`;
+    }),
+  );
+  return `One conductor: ${[...said].join(", ")}.`;
+}

@@ -1,0 +1,77 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { client, take, takeCircuit, type Schemas } from "../../api/client";
+import { useCircuit } from "../../api/queries";
+import { Fitted } from "../drawing/Picture";
+import { Notice, Waiting } from "../../ui/Notice";
+import { Shell, Trail } from "../../ui/Shell";
+
+/** Every revision of a circuit: when, what; each can be looked at and made the head again. */
+export function HistoryPage() {
+  const id = useParams().circuit ?? "";
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const circuit = useCircuit(id);
+  const [shown, setShown] = useState<Schemas["Revision"]>();
+  const revision = circuit.data?.revision ?? "";
+  const history = useQuery({ queryKey: ["history", id, revision], queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })), enabled: revision !== "" });
+  const drawing = useQuery({
+    queryKey: ["history", id, "drawing", shown?.id],
+    queryFn: () => take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } } })),
+    enabled: shown !== undefined,
+  });
+  const back = useMutation({
+    mutationFn: (to: string) => takeCircuit(client.POST("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: to } }, body: { base: revision } })),
+    onSuccess: (next) => {
+      queries.setQueryData(["circuit", id], next);
+      void go(`/circuits/${id}/survey`);
+    },
+  });
+  return (
+    <Shell
+      title="History"
+      trail={
+        <>
+          <span aria-hidden>›</span>
+          <Link to={`/circuits/${id}/survey`}>{circuit.data?.document.name ?? "Circuit"}</Link>
+          <Trail>History</Trail>
+        </>
+      }
+    >
+      <section className="page">
+        <h1>History</h1>
+        <p className="lead">Nothing that was recorded is overwritten. To go back to a revision makes one revision more, which undo takes back.</p>
+        <Notice error={circuit.error ?? history.error ?? drawing.error ?? back.error} />
+        {history.isPending && <Waiting what="Reading the history" />}
+        {shown !== undefined && drawing.data && (
+          <div className="sheet" role="region" aria-label={`Revision ${shown.number}: drawing`} tabIndex={0}>
+            <Fitted picture={drawing.data} />
+          </div>
+        )}
+        <ol className="history">
+          {history.data?.map((r) => (
+            <li key={r.id} className="row items-center">
+              <span className="flex-1">
+                <strong>{r.number}</strong> {r.summary}
+                {r.head && <em> · as it is now</em>}
+                <br />
+                <span className="quiet">
+                  {new Date(r.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
+                  {r.by && ` · ${r.by}`}
+                  {r.chosen && " · with a plan chosen"}
+                </span>
+              </span>
+              <button type="button" className="button" aria-pressed={shown?.id === r.id} onClick={() => setShown(r)} aria-label={`Look at revision ${r.number}`}>
+                Look
+              </button>
+              <button type="button" className="button" disabled={r.head || back.isPending} onClick={() => back.mutate(r.id)} aria-label={`Go back to revision ${r.number}`}>
+                Go back to this
+              </button>
+            </li>
+          ))}
+        </ol>
+      </section>
+    </Shell>
+  );
+}

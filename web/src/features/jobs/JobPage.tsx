@@ -1,0 +1,115 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Download } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { asFile, client, take, takeCircuit, type Schemas } from "../../api/client";
+import { useJob, usePractices } from "../../api/queries";
+import { DropFile } from "../../ui/DropFile";
+import { LineForm } from "../../ui/LineForm";
+import { Notice, Waiting } from "../../ui/Notice";
+import { Remove } from "../../ui/Remove";
+import { Shell, Trail } from "../../ui/Shell";
+import { fileName } from "../../ui/fileName";
+
+const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
+  works: "works as recorded",
+  faulty: "not sound yet",
+  unknown: "too large to be gone through",
+  empty: "nothing recorded yet",
+  unreadable: "cannot be read; its file can still be taken out",
+};
+
+export function JobPage() {
+  const id = useParams().job ?? "";
+  const job = useJob(id);
+  const practices = usePractices();
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const removeJob = useMutation({
+    mutationFn: () => take(client.DELETE("/jobs/{job}", { params: { path: { job: id } } })),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go("/");
+    },
+  });
+  const removeCircuit = useMutation({
+    mutationFn: (circuit: string) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+  });
+  const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
+  return (
+    <Shell
+      title={job.data?.name ?? "Job"}
+      trail={<Trail>{job.data?.name}</Trail>}
+      tools={
+        job.data && (
+          <>
+            <a className="tool" href={`/api/v1/jobs/${id}/archive`} download={`${fileName(job.data.name)}.zip`} aria-label="Export the whole job, with its history and photographs">
+              <Download aria-hidden size={18} />
+            </a>
+            <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`} onRemove={() => removeJob.mutate()} />
+          </>
+        )
+      }
+    >
+      <section className="page">
+        <h1>{job.data?.name ?? "Job"}</h1>
+        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error} />
+        {job.isPending && <Waiting what="Reading the job" />}
+        {job.data?.circuits.length === 0 && (
+          <p className="empty">No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is wired.</p>
+        )}
+        {job.data && job.data.circuits.length > 0 && (
+          <ol className="index">
+            {job.data.circuits.map((c) => (
+              <li key={c.id}>
+                <Link to={`/circuits/${c.id}/survey`}>{c.name}</Link>
+                <span className="leader" aria-hidden />
+                <span className="quiet">
+                  {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
+                  {c.chosen ? " · plan chosen" : ""}
+                </span>
+                <Remove what={c.name} warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`} onRemove={() => removeCircuit.mutate(c.id)} />
+              </li>
+            ))}
+          </ol>
+        )}
+        {job.data && <NewCircuit job={id} practices={practices.data ?? []} />}
+        {job.data && <ImportFile job={id} />}
+      </section>
+    </Shell>
+  );
+}
+
+function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
+  const [name, setName] = useState("");
+  const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
+  const go = useNavigate();
+  const create = useMutation({
+    mutationFn: () => takeCircuit(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
+    onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
+  });
+  return (
+    <LineForm label="New circuit" placeholder="Sail loft stair" name={name} setName={setName} button="Make circuit" make={create}>
+      <label className="field">
+        <span>Practice</span>
+        <select value={practice} onChange={(e) => setPractice(e.target.value as typeof practice)}>
+          {props.practices.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </LineForm>
+  );
+}
+
+function ImportFile(props: { job: string }) {
+  const go = useNavigate();
+  const read = useMutation({
+    mutationFn: (file: File) => takeCircuit(client.POST("/jobs/{job}/import", { params: { path: { job: props.job } }, ...asFile(file) })),
+    onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
+  });
+  return <DropFile label="Import a circuit file" accept=".json,application/json" read={read} />;
+}

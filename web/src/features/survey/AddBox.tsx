@@ -1,0 +1,91 @@
+import { emptyBoxes } from "../../api/terms.gen";
+import { useRef, useState } from "react";
+import { useKeys } from "../../ui/useKeys";
+import { coreText } from "../circuit/Core";
+import { boxName, useWork } from "../circuit/work";
+
+/** Add a box: a usual one in one tap, or an empty one to fill by hand. */
+export function AddBox() {
+  const { circuit, practice, change, busy, setBox } = useWork();
+  const stubs = circuit.document.cables.filter((k) => k.ends.includes(null));
+  const [picked, setPicked] = useState<string>();
+  const [name, setName] = useState("");
+  const field = useRef<HTMLInputElement>(null);
+  const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
+  const fits = circuit.reading.usual;
+  const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap((id) => practice?.presets.find((p) => p.id === id) ?? []);
+  const like = circuit.reading.like[via?.id ?? ""] ?? [];
+  const add = (what: { preset?: string; kind?: string; like?: string }) => {
+    change(
+      {
+        do: "edit",
+        edit: { op: "add-box", ...what, name: name.trim() || undefined, cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id },
+      },
+      (next) => {
+        const added = next.document.boxes.at(-1);
+        if (added) setBox(added.id);
+      },
+    );
+    setName("");
+    setPicked(undefined);
+  };
+  const last = like[0];
+  useKeys({ a: () => field.current?.focus(), e: last && !busy ? () => add({ like: last }) : undefined });
+  return (
+    <section className="block" aria-label="Add a box">
+      <h2>Add a box</h2>
+      <div className="fields">
+        <label className="field">
+          <span>Where it is</span>
+          <input ref={field} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} placeholder="Foot of the stair" />
+        </label>
+        {stubs.length > 0 && (
+          <label className="field">
+            <span>Reached by</span>
+            <select value={via?.id ?? ""} onChange={(e) => setPicked(e.target.value)}>
+              {stubs.map((k) => (
+                <option key={k.id} value={k.id}>
+                  cable {k.id} from {boxName(circuit, k.ends.find((b) => b !== null) ?? "")} ({k.cores.map(coreText).join(" ")})
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {usual.length > 0 && (
+        <>
+          <h3>A usual one, corrected where it differs</h3>
+          <ul className="choices">
+            {usual.map((p) => (
+              <li key={p.id}>
+                <button type="button" className="button wide" disabled={busy} onClick={() => add({ preset: p.id })}>
+                  {p.title}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {like.length > 0 && (
+        <>
+          <h3>The same as one that is recorded</h3>
+          <div className="row">
+            {like.slice(0, 3).map((id, i) => (
+              <button key={id} type="button" className="button" disabled={busy} onClick={() => add({ like: id })}>
+                {i === 0 && <kbd aria-hidden>E</kbd>} Same as {boxName(circuit, id)}
+              </button>
+            ))}
+          </div>
+        </>
+      )}
+      <h3>Or one to fill by hand</h3>
+      <div className="row">
+        {emptyBoxes.map(([kind, label]) => (
+          <button key={kind} type="button" className="button" disabled={busy} onClick={() => add({ kind })}>
+            {label}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

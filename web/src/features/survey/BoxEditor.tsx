@@ -1,0 +1,118 @@
+import { markRoles } from "../../api/terms.gen";
+import { ToggleGroup } from "radix-ui";
+import { useState } from "react";
+import { Remove } from "../../ui/Remove";
+import { useKeys } from "../../ui/useKeys";
+import { AddParts } from "./AddParts";
+import { BoxFacts } from "./BoxFacts";
+import { BoxPicture } from "./BoxPicture";
+import { CableRow } from "./CableRow";
+import { coreText } from "../circuit/Core";
+import { DeviceRow } from "./DeviceRow";
+import { Photos } from "./Photos";
+import { Suggestions } from "./Suggestions";
+import { useDragJoin } from "./useDragJoin";
+import { useWork } from "../circuit/work";
+
+/** One open box: its cables with their cores, its devices with their screws,
+ * and what stands together. Pick two or more and join them. */
+export function BoxEditor(props: { box: string }) {
+  const { circuit, change, word, busy } = useWork();
+  const [picked, setPicked] = useState<string[]>([]);
+  const doc = circuit.document;
+  const box = doc.boxes.find((b) => b.id === props.box);
+  const joins = doc.joins.filter((j) => j.box === props.box);
+  const joinOf = (ref: string) => joins.find((j) => j.of.includes(ref));
+  const lifted = picked.filter((p) => joinOf(p));
+  const join = () => {
+    if (picked.length < 2) return;
+    change({ do: "edit", edit: { op: "connect", box: props.box, of: picked } });
+    setPicked([]);
+  };
+  const lift = () => {
+    if (lifted.length === 0) return;
+    change({ do: "edit", edit: { op: "disconnect", box: props.box, of: lifted } });
+    setPicked([]);
+  };
+  const isCore = (ref: string) => doc.cables.some((k) => ref.startsWith(`${k.id}.`));
+  const say = (ref: string) => {
+    const [owner = "", part = ""] = ref.split(".");
+    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+  };
+  const partners = (ref: string) =>
+    (joinOf(ref)?.of ?? [])
+      .filter((m) => m !== ref)
+      .map(say)
+      .join(", ");
+  const together = (a: string, b: string) => {
+    change({ do: "edit", edit: { op: "connect", box: props.box, of: [a, b] } });
+    setPicked([]);
+  };
+  const drag = useDragJoin(together);
+  useKeys({ j: join, l: lift, Escape: picked.length > 0 ? () => setPicked([]) : undefined });
+  if (!box) return null;
+  const cables = doc.cables.filter((k) => k.ends.includes(props.box));
+  const devices = doc.devices.filter((d) => d.box === props.box);
+  const screws = devices.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).map((t) => `${d.id}.${t}`));
+  return (
+    <section className="block box-editor" aria-label={`Box: ${box.name ?? box.id}`}>
+      <div className="block-head">
+        <h2>{box.name ?? box.id}</h2>
+        <Remove what={`the box ${box.name ?? box.id}`} warning="Remove this box with what stands in it? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-box", box: props.box } })} />
+      </div>
+      <Suggestions box={props.box} />
+      <BoxPicture box={props.box} picked={picked} pick={(ref) => setPicked((now) => (now.includes(ref) ? now.filter((x) => x !== ref) : [...now, ref]))} />
+      <ToggleGroup.Root type="multiple" value={picked} onValueChange={setPicked} className="wiring" aria-label="Cores and screws: pick what stands together" {...drag} onKeyDown={(e) => {
+        const core = (e.target as HTMLElement).dataset.end;
+        const screw = screws[Number(e.key) - 1];
+        if (!core || !screw || !isCore(core)) return;
+        e.preventDefault();
+        e.stopPropagation(); // a digit flips a switch elsewhere
+        together(core, screw);
+      }}>
+        {cables.map((k) => (
+          <CableRow key={k.id} cable={k} box={props.box} joinText={partners} />
+        ))}
+        {devices.map((d) => (
+          <DeviceRow key={d.id} device={d} joinText={partners} number={(screw) => screws.indexOf(screw) + 1} />
+        ))}
+      </ToggleGroup.Root>
+      {cables.length + devices.length === 0 && <p className="quiet">An empty box. Add the cables that you see, then the switch or lamp.</p>}
+      <div className={picked.length > 0 ? "actions picking" : "actions"} role="toolbar" aria-label="With what is picked">
+        <button type="button" className="button strong" disabled={picked.length < 2 || busy} onClick={join}>
+          <kbd aria-hidden>J</kbd> Join {picked.length > 1 ? picked.length : ""}
+        </button>
+        <button type="button" className="button" disabled={lifted.length === 0 || busy} onClick={lift}>
+          <kbd aria-hidden>L</kbd> Lift
+        </button>
+        <label className="field inline">
+          <span className="sr-only">Mark the picked cores as</span>
+          <select
+            value=""
+            disabled={picked.filter(isCore).length === 0 || busy}
+            onChange={(e) => {
+              change({ do: "edit", edit: { op: "mark", box: props.box, of: picked.filter(isCore), as: e.target.value === "none" ? "" : e.target.value } });
+              setPicked([]);
+            }}
+          >
+            <option value="" disabled>
+              Mark as …
+            </option>
+            {markRoles.map((r) => (
+              <option key={r} value={r}>
+                {word(r)}
+              </option>
+            ))}
+            <option value="none">no mark</option>
+          </select>
+        </label>
+        <span className="quiet" role="status">
+          {picked.length === 0 ? "Drag a core onto its screw or neighbour; or pick what stands together. On a core, the keys 1 to 9 are the screws." : picked.map(say).join(" + ")}
+        </span>
+      </div>
+      <AddParts box={props.box} />
+      <BoxFacts box={box} />
+      <Photos box={props.box} />
+    </section>
+  );
+}

@@ -1,0 +1,80 @@
+import { ToggleGroup } from "radix-ui";
+import type { CircuitFile } from "../../api/client";
+import { Remove } from "../../ui/Remove";
+import { Core, gaugeText } from "../circuit/Core";
+import { boxName, endClass, useWork } from "../circuit/work";
+
+type Cable = CircuitFile["cables"][number];
+
+/** One cable of a box: where it goes, and each of its cores. */
+export function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) => string }) {
+  const { circuit, change, word, pointed } = useWork();
+  const { cable } = props;
+  const far = cable.ends.find((b) => b !== null && b !== props.box);
+  const open = cable.ends.includes(null);
+  const others = circuit.document.cables.filter((k) => k.id !== cable.id && k.ends.includes(null) && !k.ends.includes(props.box));
+  const boxes = circuit.document.boxes.filter((b) => b.id !== props.box);
+  const report = circuit.reading.report;
+  const known = (of: string) => circuit.document.evidence?.find((e) => e.of === of)?.how;
+  const run = known(cable.id);
+  return (
+    <div className="cable-row" role="group" aria-label={`Cable ${cable.id}`}>
+      <div className="cable-head">
+        <strong>{cable.id}</strong>{" "}
+        {open ? (
+          <label className="field inline">
+            <span className="sr-only">Where does cable {cable.id} go?</span>
+            <select
+              value=""
+              onChange={(e) => {
+                const [what, id] = e.target.value.split(":");
+                change({ do: "edit", edit: what === "cable" ? { op: "join-stubs", cable: cable.id, other: id } : { op: "set-cable", cable: cable.id, to: id } });
+              }}
+            >
+              <option value="" disabled>
+                goes on, unknown …
+              </option>
+              {others.map((k) => (
+                <option key={k.id} value={`cable:${k.id}`}>
+                  is the same cable as {k.id} in {boxName(circuit, k.ends.find((b) => b !== null) ?? "")}
+                </option>
+              ))}
+              {boxes.map((b) => (
+                <option key={b.id} value={`box:${b.id}`}>
+                  goes to {b.name ?? b.id}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : (
+          <span>to {boxName(circuit, far ?? "")}</span>
+        )}
+        {cable.gauge && <span className="quiet"> {gaugeText(cable.gauge)}</span>}
+        {run && <span className="quiet"> {run}</span>}
+        <Remove what={`cable ${cable.id}`} warning="Remove this cable? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })} />
+      </div>
+      <div className="ends">
+        {cable.cores.map((core) => {
+          const ref = `${cable.id}.${core}`;
+          const role = report.roles[`${ref}@${props.box}`];
+          const how = known(`${ref}@${props.box}`);
+          const mark = circuit.document.marks?.find((m) => m.end === `${ref}@${props.box}`);
+          return (
+            <ToggleGroup.Item key={core} value={ref} data-end={ref} className={endClass("end", `${ref}@${props.box}`, pointed)}>
+              <Core core={core} />
+              <span className="end-role">
+                {role ? word(role) : "not known"}
+                {mark ? ` · marked ${word(mark.as)}` : ""}
+                {report.findings.some((f) => f.severity !== "note" && f.at.includes(`${ref}@${props.box}`)) ? " · see findings" : ""}
+              </span>
+              <span className="end-join">
+                {props.joinText(ref) || "capped"}
+                {how && how !== "seen" ? ` · ${how}` : ""}
+              </span>
+            </ToggleGroup.Item>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,70 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Camera } from "lucide-react";
+import { useRef } from "react";
+import { asFile, client, take } from "../../api/client";
+import { Notice } from "../../ui/Notice";
+import { Remove } from "../../ui/Remove";
+import { Saved } from "./CircuitFacts";
+import { boxName, useWork } from "../circuit/work";
+
+/** The photographs of a box, kept with the job. */
+export function Photos(props: { box: string }) {
+  const { circuit } = useWork();
+  const queries = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const onSettled = () => queries.invalidateQueries({ queryKey: ["circuit", circuit.id] });
+  const add = useMutation({
+    mutationFn: async (files: File[]) => {
+      const path = { circuit: circuit.id, box: props.box };
+      for (const file of files) await take(client.POST("/circuits/{circuit}/boxes/{box}/photos", { params: { path }, ...asFile(file) }));
+    },
+    onSettled,
+  });
+  const note = useMutation({
+    mutationFn: (p: { photo: string; note: string }) => take(client.PATCH("/photos/{photo}", { params: { path: { photo: p.photo } }, body: { note: p.note } })),
+    onSettled,
+  });
+  const remove = useMutation({ mutationFn: (photo: string) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })), onSettled });
+  const photos = circuit.photos.filter((p) => p.box === props.box);
+  return (
+    <section aria-label="Photographs">
+      <h3>Photographs</h3>
+      {photos.length > 0 && (
+        <ul className="photos">
+          {photos.map((p) => {
+            const when = new Date(p.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+            return (
+              <li key={p.id}>
+                <a href={`/api/v1/photos/${p.id}`} target="_blank" rel="noreferrer">
+                  <img src={`/api/v1/photos/${p.id}`} width={p.width} height={p.height} loading="lazy" alt={`${boxName(circuit, props.box)}, ${when}${p.note ? `: ${p.note}` : ""}`} />
+                </a>
+                <div className="photo-foot">
+                  <Saved label={`Note, ${when}`} value={p.note} onSave={(text) => note.mutate({ photo: p.id, note: text })} />
+                  <Remove what={`the photograph of ${when}`} warning="Remove this photograph? This cannot be undone." onRemove={() => remove.mutate(p.id)} />
+                </div>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      <label className="button">
+        <Camera aria-hidden size={18} /> Add photographs
+        <input
+          ref={input}
+          type="file"
+          multiple
+          className="sr-only"
+          accept="image/jpeg,image/png,image/webp"
+          onChange={(e) => {
+            add.mutate([...(e.target.files ?? [])]);
+            if (input.current) input.current.value = "";
+          }}
+        />
+      </label>{" "}
+      <span className="quiet" role="status">
+        {add.isPending ? "Keeping …" : "Place and time that the camera wrote into them are taken off."}
+      </span>
+      <Notice error={add.error ?? note.error ?? remove.error} />
+    </section>
+  );
+}

@@ -1,0 +1,30 @@
+import { AddBox } from "./AddBox";
+import { BoxEditor } from "./BoxEditor";
+import { CircuitFacts } from "./CircuitFacts";
+import { Findings } from "../circuit/Findings";
+import { LiveDiagram } from "../drawing/LiveDiagram";
+import { useWork } from "../circuit/work";
+
+/** Record what the open boxes show, and see at once what was understood. */
+export function SurveyStage() {
+  const { circuit, box } = useWork();
+  const empty = circuit.document.boxes.length === 0;
+  return (
+    <>
+      {!empty && <LiveDiagram of="found" heading="As recorded" />}
+      <div className={empty ? "columns single" : "columns"}>
+        <div>
+          {box && <BoxEditor key={box} box={box} />}
+          <AddBox />
+          {empty && <CircuitFacts />}
+        </div>
+        {!empty && (
+          <div>
+            <Findings />
+            <CircuitFacts />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+import { Core } from "../circuit/Core";
+import type { Answer } from "./answer";
+import { boxName, useWork } from "../circuit/work";
+
+/** Every conductor that can be seen, with what it may be and how likely. */
+export function Odds({ answer }: { answer: Answer }) {
+  const { circuit, word, box, setBox, change, busy } = useWork();
+  const boxes = [...new Set(answer.conductors.map((c) => c.box))];
+  const facts = answer.cables;
+  return (
+    <section className="block" aria-label="Every conductor">
+      <h2>Every conductor</h2>
+      {answer.worlds === 0 && <p className="quiet">Nothing can be said of any while readings or records clash.</p>}
+      {boxes.map((b) => (
+        <div key={b} className={b === box ? "odds here" : "odds"}>
+          <h3>
+            <button type="button" className="plain-link" aria-pressed={b === box} onClick={() => setBox(b)}>
+              {boxName(circuit, b)}
+            </button>
+          </h3>
+          <table>
+            <thead className="sr-only">
+              <tr>
+                <th scope="col">Core</th>
+                <th scope="col">Cable</th>
+                <th scope="col">What it is</th>
+              </tr>
+            </thead>
+            <tbody>
+              {answer.conductors
+                .filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"))
+                .map((c) => (
+                  <tr key={c.end} className={c.odds.length === 1 ? "certain" : "open"}>
+                    <td>
+                      <Core core={c.core} />
+                    </td>
+                    <td>{c.cable}</td>
+                    <td>
+                      {c.odds.length === 1 ? word(c.odds[0]?.role ?? "") : mayBe(c.odds, word)}{" "}
+                      {c.takeAs && (
+                        <button
+                          type="button"
+                          className="button small"
+                          disabled={busy}
+                          onClick={() => change({ do: "edit", edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds } })}
+                        >
+                          Take it as {word(c.takeAs)}
+                        </button>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+        </div>
+      ))}
+      {facts.length > 0 && (
+        <>
+          <h3>Cables</h3>
+          <ul className="understood">
+            {facts.map((f) => (
+              <li key={f.stubs.join() + (f.to ?? "")}>
+                {f.to
+                  ? `${f.stubs[0]} goes to ${circuit.document.boxes.some((b) => b.id === f.to) ? boxName(circuit, f.to) : "a box that is not recorded"}`
+                  : `${f.stubs.join(" and ")} are one cable`}
+                {f.odds < 1 ? `, ${percent(f.odds)}` : ""}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** What a conductor may be, the likeliest first; what is under one in a hundred comes last, together. */
+function mayBe(odds: { role: string; odds: number }[], word: (role: string) => string) {
+  const likely = odds.filter((o) => o.odds >= 0.01).map((o) => `${word(o.role)} ${percent(o.odds)}`);
+  const hardly = odds.filter((o) => o.odds < 0.01).map((o) => word(o.role));
+  return likely.join(", ") + (hardly.length > 0 ? `; under 1 %: ${hardly.join(", ")}` : "");
+}
+
+/** Nothing that is open is written as certain. */
+function percent(odds: number) {
+  if (odds > 0.99) return "over 99 %";
+  if (odds < 0.01) return "under 1 %";
+  return `${Math.round(odds * 100)} %`;
+}

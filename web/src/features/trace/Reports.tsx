@@ -1,0 +1,64 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { switchReports } from "../../api/terms.gen";
+import { useWork } from "../circuit/work";
+
+type SwitchReport = Schemas["AddReport"]["says"];
+
+/** What the customer says of the light. */
+export function Reports({ said }: { said: string[] }) {
+  const { circuit, change, word, busy, practice } = useWork();
+  const [device, setDevice] = useState("");
+  const switches = circuit.document.devices.filter((d) => practice?.switches.includes(d.type));
+  const say = (says: SwitchReport, of?: string) => change({ do: "edit", edit: { op: "report", says, device: of } });
+  return (
+    <details className="block">
+      <summary>
+        What the customer says <span className="quiet">{said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}</span>
+      </summary>
+      <ul className="understood">
+        {said.map((text, i) => (
+          <li key={text}>
+            {text}{" "}
+            <button type="button" className="tool" aria-label={`Take back: ${text}`} disabled={busy} onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}>
+              <X aria-hidden size={18} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="fields">
+        <label className="field">
+          <span>Which switch</span>
+          <select value={device} onChange={(e) => setDevice(e.target.value)}>
+            <option value="">choose …</option>
+            {switches.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.name ?? `${word(d.type)} ${d.id}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="row">
+        {switchReports.map(([says, text]) => (
+          <button key={says} type="button" className="button" disabled={!device || busy} onClick={() => say(says, device)}>
+            It {text}
+          </button>
+        ))}
+        <button type="button" className="button" disabled={busy} onClick={() => say("others-die")}>
+          Other lights die with the same {word("breaker")}
+        </button>
+        <button type="button" className="button" disabled={busy} onClick={() => say("nothing-else")}>
+          Nothing else dies with it
+        </button>
+        <button type="button" className="button" disabled={busy} onClick={() => say("never-lights")}>
+          The light never comes on
+        </button>
+        <button type="button" className="button" disabled={busy} onClick={() => say("breaker-trips")}>
+          The {word("breaker")} trips
+        </button>
+      </div>
+    </details>
+  );
+}

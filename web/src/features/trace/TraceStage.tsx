@@ -1,0 +1,167 @@
+import { useQueryClient, type UseQueryResult } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { Prefer } from "../../api/queries";
+import { Notice } from "../../ui/Notice";
+import { ByHand } from "./ByHand";
+import { Odds } from "./Odds";
+import { PracticeHouse } from "./PracticeHouse";
+import { Reports } from "./Reports";
+import { TestCard } from "./TestCard";
+import { TestTree } from "./TestTree";
+import { Assumed, TraceFindings, TraceQuestions, Walks } from "./TraceFacts";
+import { TraceLog } from "./TraceLog";
+import { useWork } from "../circuit/work";
+import type { Answer } from "./answer";
+
+/** Find line, load, travelers and neutral: one test at a time, until all is certain. */
+export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
+  const { circuit, word } = useWork();
+  const { data, error, isFetching, isPlaceholderData } = props.trace;
+  if (circuit.document.boxes.length === 0) {
+    return (
+      <div className="stage">
+        <p className="empty">
+          There is nothing to trace yet. <Link to={`/circuits/${circuit.id}/survey`}>Record the boxes that you opened</Link>: their
+          cables, their switches, what stands under which screw. Leave every far end that you cannot see unknown.
+        </p>
+      </div>
+    );
+  }
+  return (
+    <div className="stage trace">
+      <fieldset className="prefer">
+        <legend className="sr-only">What to spare</legend>
+        {(["dead", "trips"] as const).map((p) => (
+          <label key={p} className="check">
+            <input type="radio" name="prefer" checked={props.prefer === p} onChange={() => props.setPrefer(p)} />
+            {p === "dead" ? "Dead tests first" : "Fewest walks"}
+          </label>
+        ))}
+        {data && (
+          <p className="quiet">
+            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks} {data.walks === 1 ? "walk" : "walks"} to the{" "}
+            {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
+          </p>
+        )}
+      </fieldset>
+      <Notice error={error} />
+      {isFetching && <Working slow={!data || isPlaceholderData} />}
+      {data && (
+        <div className="columns">
+          <div>
+            <TraceFindings answer={data} />
+            {data.contradiction && <Clash of={data.contradiction} />}
+            {data.next && <TestCard key={JSON.stringify(data.next.test)} next={data.next} of={data.worlds} waiting={isPlaceholderData} />}
+            {data.look && (
+              <section className="block" aria-label="See for yourself">
+                <h2>See for yourself</h2>
+                <p className="measure">{data.look.text}</p>
+                {data.look.next && <TestCard key={JSON.stringify(data.look.next.test)} next={data.look.next} of={Math.max(...data.look.next.outcomes.map((o) => o.worlds))} waiting={isPlaceholderData} heading="Flip and look" />}
+              </section>
+            )}
+            {data.done && <Done answer={data} />}
+            {!data.next && data.open.length > 0 && <Open answer={data} />}
+            <Walks answer={data} prefer={props.prefer} waiting={isPlaceholderData} />
+            <Assumed answer={data} />
+            <TraceQuestions answer={data} />
+            <Reports said={data.reports} />
+            <ByHand />
+            {!data.done && !data.contradiction && <TestTree prefer={props.prefer} />}
+            <PracticeHouse done={data.done} />
+          </div>
+          <div>
+            <Odds answer={data} />
+            <TraceLog log={data.log} clash={data.contradiction?.readings ?? []} />
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What is worked on, for how long, and the way out of it. */
+function Working(props: { slow: boolean }) {
+  const { circuit } = useWork();
+  const queries = useQueryClient();
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const tick = setInterval(() => setSeconds((s) => s + 1), 1000);
+    return () => clearInterval(tick);
+  }, []);
+  if (!props.slow || seconds < 1) return <p className="sr-only" role="status">Working out what the walls may hide</p>;
+  return (
+    <p className="working" role="status">
+      Going through every circuit that fits … {seconds} s
+      <button type="button" className="button small" onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
+        Stop
+      </button>
+    </p>
+  );
+}
+
+function Clash({ of }: { of: NonNullable<Answer["contradiction"]> }) {
+  return (
+    <section className="test-card" aria-label="A contradiction" role="alert">
+      <h2>Something recorded or read is not so</h2>
+      <p>{of.text}</p>
+      <p className="measure">{of.recheck}</p>
+      {of.readings.length > 0 && <p className="quiet">The readings that clash are marked in the log; take back the one that you doubt.</p>}
+      {of.records.map((r) => (
+        <p key={r}>To look at again: {r}.</p>
+      ))}
+    </section>
+  );
+}
+
+function Done({ answer }: { answer: Answer }) {
+  const { circuit, change, busy, word } = useWork();
+  const open = circuit.document.cables.some((k) => k.ends.includes(null));
+  return (
+    <section className="test-card" aria-label="Traced">
+      <h2>Everything that can be seen is certain</h2>
+      <p>
+        {answer.worlds === 1 ? "One circuit is left." : `${answer.worlds}${answer.more ? " or more" : ""} circuits are left, and all give every conductor the same role.`}
+        {answer.on ? " Breaker off before anything is put back." : ""}
+        {answer.polarity === "unknown" ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.` : ""}
+      </p>
+      {answer.safer && (
+        <p>
+          {answer.safer.text}{" "}
+          <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}>
+            Ask for it
+          </button>
+        </p>
+      )}
+      {open ? (
+        <>
+          <p className="quiet">Made the record, it holds the boxes behind the walls too, each fact marked as seen, measured or assumed. Undo brings the survey back.</p>
+          <button type="button" className="button strong" disabled={busy} onClick={() => change({ do: "record" })}>
+            Make it the circuit of record
+          </button>
+        </>
+      ) : (
+        <p>
+          It is the circuit of record. <Link to={`/circuits/${circuit.id}/choose`}>Choose what it will become</Link>.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Open({ answer }: { answer: Answer }) {
+  const { word } = useWork();
+  return (
+    <section className="test-card" aria-label="What stays open">
+      <h2>No test can settle what is left, with these boxes open</h2>
+      <ul className="understood">
+        {answer.open.map((o) => (
+          <li key={o.end}>
+            {o.text}: {Object.keys(o.roles).map(word).join(" or ")}
+          </li>
+        ))}
+      </ul>
+      <p className="measure">{answer.settle}</p>
+    </section>
+  );
+}

@@ -1,0 +1,62 @@
+import { Tabs } from "radix-ui";
+import { Link, useSearchParams } from "react-router";
+import { LiveDiagram } from "../drawing/LiveDiagram";
+import { useWork } from "../circuit/work";
+import { BoxByBox } from "./BoxByBox";
+import { Materials } from "./Materials";
+import { OneLine } from "./OneLine";
+import { Papers } from "./Papers";
+import { Steps } from "./Steps";
+import { WholeWiring } from "./WholeWiring";
+
+const sights = [
+  ["wiring", "Whole wiring", WholeWiring],
+  ["boxes", "Box by box", BoxByBox],
+  ["line", "Single line", OneLine],
+  ["steps", "Steps", Steps],
+  ["materials", "Materials and room", Materials],
+] as const;
+
+/** The chosen plan, to be built from: drawings, steps, what it takes. What is looked at stands in the address. */
+export function WireStage() {
+  const { circuit, practice } = useWork();
+  const [search, setSearch] = useSearchParams();
+  if (!circuit.choice) {
+    return (
+      <div className="stage">
+        <p className="empty">
+          No plan is chosen yet. <Link to={`/circuits/${circuit.id}/choose`}>Choose one</Link>, and its drawings, steps and materials
+          stand here.
+        </p>
+        <Papers chosen={false} />
+        <LiveDiagram of="found" heading="As found" />
+      </div>
+    );
+  }
+  const see = sights.find(([id]) => id === search.get("see"))?.[0] ?? "wiring";
+  return (
+    <div className="stage">
+      <p className="caution">
+        {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
+      </p>
+      <div className="plan-head">
+        <h2>{circuit.choice.option.title}</h2>
+        <Papers chosen />
+      </div>
+      <Tabs.Root value={see} onValueChange={(to) => setSearch(to === "wiring" ? {} : { see: to }, { replace: true })}>
+        <Tabs.List className="sights" aria-label="What to look at">
+          {sights.map(([id, name]) => (
+            <Tabs.Trigger key={id} value={id}>
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        {sights.map(([id, , Sight]) => (
+          <Tabs.Content key={id} value={id}>
+            <Sight />
+          </Tabs.Content>
+        ))}
+      </Tabs.Root>
+    </div>
+  );
+}
