@@ -44,7 +44,7 @@ test: page chromium ngspice poppler lint ## builds all and passes every test, th
 
 # Every test but the long ones, watched for data races.
 race: page ## the tests but the long ones, watched for data races
-	go test -timeout 40m -race -short ./core/... ./api/...
+	go test -timeout 40m -race -short ./core/... ./api/... ./store/...
 
 # Every fuzz target for two minutes each: FUZZTIME=10m make fuzz.
 fuzz: page ## every fuzz target for two minutes

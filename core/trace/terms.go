@@ -14,6 +14,9 @@ var Instruments = []Term{
 	{circuit.LampLook, "look at the light"},
 }
 
+// Powers says for instruments that tell something with the power one way only which way that is.
+var Powers = map[string]string{circuit.Continuity: "off", circuit.NonContact: "on", circuit.LampLook: "on"}
+
 // Inabilities are the ways of testing that a person may not have.
 var Inabilities = []Term{
 	{circuit.CannotLampOut, "The lamp cannot come out"},

@@ -35,6 +35,7 @@ func main() {
 	constant("Units of gauges as circuits write them, and as people do.", "gaugeUnits", circuit.GaugeUnits)
 	constant("Instruments, the safest first.", "instruments", pairs(trace.Instruments))
 	constant("How many ends each is put to.", "probes", probes)
+	constant("How the power must be for those that tell something one way only.", "powers", trace.Powers)
 	constant("Ways of testing that a person may not have.", "inabilities", pairs(trace.Inabilities))
 	constant("What a customer may say of one switch.", "switchReports", pairs(trace.SwitchReports))
 	constant("The practitioners' ways of tracing.", "conventions", pairs(trace.Conventions))

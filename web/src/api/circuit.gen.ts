@@ -147,12 +147,12 @@ export interface Cable {
    * @minItems 2
    * @maxItems 2
    */
-  ends: [Id | null, Id | null, ...(Id | null)[]];
+  ends: (Id | null)[];
   /**
    * @minItems 1
    * @maxItems 40
    */
-  cores: [string, ...string[]];
+  cores: string[];
   gauge?: string;
 }
 export interface Device {
@@ -194,7 +194,7 @@ export interface Join {
    * @minItems 1
    * @maxItems 200
    */
-  of: [Ref, ...Ref[]];
+  of: Ref[];
 }
 export interface Mark {
   end: End;
@@ -208,7 +208,7 @@ export interface Model {
   /**
    * @maxItems 40
    */
-  supply: [Id, Id, ...Id[]][];
+  supply: Id[][];
   throughLoad?: boolean;
   /**
    * An upper and a lower press
@@ -234,7 +234,7 @@ export interface Model {
      * @minItems 1
      * @maxItems 2
      */
-    throws: [Id, ...Id[]];
+    throws: Id[];
     dims?: boolean;
   }[];
   /**
@@ -290,7 +290,7 @@ export interface Observation {
    *
    * @maxItems 50
    */
-  tied?: [End, End, ...End[]][];
+  tied?: End[][];
   /**
    * @maxItems 64
    */

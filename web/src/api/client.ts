@@ -1,7 +1,6 @@
 import createClient from "openapi-fetch";
-import { whoWorks } from "../ui/whoWorks";
+import { whoWorks } from "./whoWorks";
 import { answered, unanswered } from "./away";
-import type { CircuitFile } from "./circuit.gen";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -10,13 +9,9 @@ export type Edit = Schemas["Edit"];
 export type Version = Schemas["Version"];
 export type Option = Schemas["Option"];
 export type Finding = Schemas["Finding"];
-export type { CircuitFile };
+export type { CircuitFile } from "./circuit.gen";
 
-/** A circuit with its documents typed by the circuit file's own schema. */
-export type Circuit = Omit<Schemas["Circuit"], "document" | "choice"> & {
-  document: CircuitFile;
-  choice?: Omit<Schemas["Choice"], "document"> & { document: CircuitFile };
-};
+export type Circuit = Schemas["Circuit"];
 
 export const client = createClient<paths>({ baseUrl: "/api/v1" });
 client.use({
@@ -35,8 +30,11 @@ export class ProblemError extends Error {
   }
 }
 
+/** An answer as it comes: what was asked for, or what is wrong. */
+type Answer<T> = { data: T; error?: never; response: Response } | { data?: never; error: Problem; response: Response };
+
 /** Returns the data of an answer, or throws its problem. */
-export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function take<T>(answer: Promise<Answer<T>>): Promise<T> {
   let got;
   try {
     got = await answer;
@@ -52,15 +50,9 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
       detail: "The program does not answer. Nothing that was saved is lost; start it again and this page goes on by itself.",
     });
   }
-  if (got.error !== undefined || !got.response.ok) {
-    throw new ProblemError(got.error as Problem);
-  }
-  return got.data as T;
+  if (got.error !== undefined) throw new ProblemError(got.error);
+  return got.data;
 }
-
-/** The same for answers that hold a circuit, whose document has its own types. */
-export const takeCircuit = (answer: Promise<{ data?: Schemas["Circuit"]; error?: unknown; response: Response }>) =>
-  take(answer) as unknown as Promise<Circuit>;
 
 /** Whether no answer came, so that the same may be asked again. */
 export const noAnswer = (error: unknown) => error instanceof ProblemError && error.problem.status === 0;
@@ -68,6 +60,6 @@ export const noAnswer = (error: unknown) => error instanceof ProblemError && err
 /** Sends a file as it is; the contract calls its body binary. */
 export const asFile = (file: Blob) => ({
   headers: { "Content-Type": "application/octet-stream" },
-  body: file as unknown as string,
+  body: file,
   bodySerializer: () => file,
 });

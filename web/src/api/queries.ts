@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, noAnswer, take, takeCircuit, type Circuit, type Edit, type Schemas, type Version } from "./client";
+import { client, noAnswer, take, type Circuit, type Edit, type Schemas, type Version } from "./client";
 
 /** What was shown before goes on being shown, marked as not current, while the same of another
  * revision is worked out; never what was of another circuit. */
@@ -7,8 +7,7 @@ function ofSame<T>(circuit: string, before: T | undefined, query: { queryKey: re
   return query?.queryKey[1] === circuit ? before : undefined;
 }
 
-export const usePractices = () =>
-  useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
+export const usePractices = () => useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
 
 export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(client.GET("/jobs")) });
 
@@ -18,7 +17,7 @@ export const useJob = (job: string) =>
 export const useCircuit = (circuit: string) =>
   useQuery({
     queryKey: ["circuit", circuit],
-    queryFn: () => takeCircuit(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
+    queryFn: () => take(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
   });
 
 /** The plan of a circuit as it is and for what is wished now. */
@@ -43,8 +42,7 @@ export const useOption = (circuit: string, revision: string, option: string | un
 export const useOptionDiagram = (circuit: string, revision: string, of: Version, option: string) =>
   useQuery({
     queryKey: ["plan", circuit, revision, "diagram", of, option],
-    queryFn: () =>
-      take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } } })),
+    queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } } })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
@@ -89,7 +87,8 @@ export const useTrace = (circuit: string, revision: string, prefer: Prefer, want
 export const useAhead = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["ahead", circuit, revision, prefer],
-    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/ahead", { params: { path: { circuit }, query: { prefer } }, signal })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/trace/ahead", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
     staleTime: Infinity,
     retry: false,
@@ -98,7 +97,8 @@ export const useAhead = (circuit: string, revision: string, prefer: Prefer, want
 export const useTree = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["tree", circuit, revision, prefer],
-    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace/tree", { params: { path: { circuit }, query: { prefer } }, signal })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/trace/tree", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
     staleTime: Infinity,
     retry: false,
@@ -115,7 +115,11 @@ export const useFollowed = (circuit: string, revision: string, prefer: Prefer, w
   });
 
 /** A drawing of a circuit: every conductor, a box, one line, or what changes. */
-export const usePicture = (circuit: string, revision: string, query: { of: Version; box?: string; view?: Schemas["View"]; compare?: boolean }) =>
+export const usePicture = (
+  circuit: string,
+  revision: string,
+  query: { of: Version; box?: string; view?: Schemas["View"]; compare?: boolean },
+) =>
   useQuery({
     queryKey: ["picture", circuit, revision, query],
     queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query } })),
@@ -134,17 +138,11 @@ export const useProcedure = (circuit: string, revision: string, back?: number) =
 
 export const usePress = (circuit: string) =>
   useMutation({
-    mutationFn: (body: Schemas["PressRequest"]) =>
-      take(client.POST("/circuits/{circuit}/press", { params: { path: { circuit } }, body })),
+    mutationFn: (body: Schemas["PressRequest"]) => take(client.POST("/circuits/{circuit}/press", { params: { path: { circuit } }, body })),
   });
 
 /** What a person does to a circuit; each is made on the revision that they saw. */
-export type Change =
-  | { do: "edit"; edit: Edit }
-  | { do: "undo" }
-  | { do: "redo" }
-  | { do: "choose"; option: string }
-  | { do: "record" };
+export type Change = { do: "edit"; edit: Edit } | { do: "undo" } | { do: "redo" } | { do: "choose"; option: string } | { do: "record" };
 
 export function useChange(circuit: string) {
   const queries = useQueryClient();
@@ -157,15 +155,15 @@ export function useChange(circuit: string) {
       const params = { path: { circuit } };
       switch (change.do) {
         case "edit":
-          return takeCircuit(client.POST("/circuits/{circuit}/edits", { params, body: { base, edit: change.edit } }));
+          return take(client.POST("/circuits/{circuit}/edits", { params, body: { base, edit: change.edit } }));
         case "choose":
-          return takeCircuit(client.POST("/circuits/{circuit}/choice", { params, body: { base, option: change.option } }));
+          return take(client.POST("/circuits/{circuit}/choice", { params, body: { base, option: change.option } }));
         case "record":
-          return takeCircuit(client.POST("/circuits/{circuit}/record", { params, body: { base } }));
+          return take(client.POST("/circuits/{circuit}/record", { params, body: { base } }));
         case "undo":
-          return takeCircuit(client.POST("/circuits/{circuit}/undo", { params, body: { base } }));
+          return take(client.POST("/circuits/{circuit}/undo", { params, body: { base } }));
         case "redo":
-          return takeCircuit(client.POST("/circuits/{circuit}/redo", { params, body: { base } }));
+          return take(client.POST("/circuits/{circuit}/redo", { params, body: { base } }));
       }
     },
     onSuccess: (next) => {

@@ -12,6 +12,9 @@ export const instruments = [["continuity","continuity"],["non-contact","non-cont
 /** How many ends each is put to. */
 export const probes = {"continuity":2,"lamp":0,"multimeter":2,"non-contact":1,"two-pole":2} as const;
 
+/** How the power must be for those that tell something one way only. */
+export const powers = {"continuity":"off","lamp":"on","non-contact":"on"} as const;
+
 /** Ways of testing that a person may not have. */
 export const inabilities = [["lamp-out","The lamp cannot come out"],["ladder","No ladder to the light"],["second-person","No helper and no long lead"],["live","No work with the power on"]] as const;
 

@@ -40,17 +40,17 @@ if (root) {
       <QueryClientProvider client={queries}>
         <BrowserRouter>
           <ErrorBoundary>
-          <Routes>
-            <Route path="/" element={<JobsPage />} />
-            <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
-            <Route path="/bin" element={<BinPage />} />
-            <Route path="/devices" element={<DevicesPage />} />
-            <Route path="/jobs/:job" element={<JobPage />} />
-            <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
-            <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
-            <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
-            <Route path="*" element={<NotHere />} />
-          </Routes>
+            <Routes>
+              <Route path="/" element={<JobsPage />} />
+              <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
+              <Route path="/bin" element={<BinPage />} />
+              <Route path="/devices" element={<DevicesPage />} />
+              <Route path="/jobs/:job" element={<JobPage />} />
+              <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
+              <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
+              <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
+              <Route path="*" element={<NotHere />} />
+            </Routes>
           </ErrorBoundary>
         </BrowserRouter>
       </QueryClientProvider>

@@ -3,7 +3,11 @@ import { useRef, useState } from "react";
 import { Notice } from "./Notice";
 
 /** A place to drop a file, or to choose one. */
-export function DropFile(props: { label: string; accept: string; read: { mutate: (file: File) => void; isPending: boolean; error: unknown } }) {
+export function DropFile(props: {
+  label: string;
+  accept: string;
+  read: { mutate: (file: File) => void; isPending: boolean; error: unknown };
+}) {
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const take = (files: FileList | null) => {

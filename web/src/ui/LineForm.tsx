@@ -23,7 +23,13 @@ export function LineForm(props: {
     >
       <label className="field grow">
         <span>{props.label}</span>
-        <input value={props.name} maxLength={120} required onChange={(e) => props.setName(e.target.value)} placeholder={props.placeholder} />
+        <input
+          value={props.name}
+          maxLength={120}
+          required
+          onChange={(e) => props.setName(e.target.value)}
+          placeholder={props.placeholder}
+        />
       </label>
       {props.children}
       <button type="submit" className="button strong" disabled={props.make.isPending}>

@@ -33,15 +33,16 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
       </header>
       {away && (
         <p className="away" role="alert">
-          <strong>Not current.</strong> The program does not answer. Nothing that was saved is lost, and what you changed last is sent when it answers: start it again and this page goes on by itself.
+          <strong>Not current.</strong> The program does not answer. Nothing that was saved is lost, and what you changed last is sent when
+          it answers: start it again and this page goes on by itself.
         </p>
       )}
       <main id="main" tabIndex={-1} inert={away} className={away ? "stale" : undefined}>
         {props.children}
       </main>
       <footer className="colophon">
-        Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own
-        instructions and whoever may do this work by law decide.
+        Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own instructions and
+        whoever may do this work by law decide.
       </footer>
     </>
   );

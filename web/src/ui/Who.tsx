@@ -1,7 +1,7 @@
 import { UserRound } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { setWhoWorks, whoWorks } from "./whoWorks";
+import { setWhoWorks, whoWorks } from "../api/whoWorks";
 
 /** Who works here: it goes with each change into the history. */
 export function Who() {
@@ -15,7 +15,9 @@ export function Who() {
       <Dialog.Portal>
         <Dialog.Content className="panel dialog w-80">
           <Dialog.Title className="panel-title">Who works here</Dialog.Title>
-          <Dialog.Description>The name stands in the history beside each change made on this machine. It stays here, and in what is recorded.</Dialog.Description>
+          <Dialog.Description>
+            The name stands in the history beside each change made on this machine. It stays here, and in what is recorded.
+          </Dialog.Description>
           <form
             onSubmit={(e) => {
               e.preventDefault();

@@ -7,7 +7,16 @@ export function Checks({ option }: { option: Option }) {
     <ul className="checks">
       {option.checks?.map((c) => (
         <li key={c.code}>
-          {c.unknown ? <CircleHelp aria-label="not known" size={16} /> : c.asFound ? <Minus aria-label="as before" size={16} /> : c.passed ? <Check aria-label="proved" size={16} /> : <X aria-label="failed" size={16} />} {c.text}
+          {c.unknown ? (
+            <CircleHelp aria-label="not known" size={16} />
+          ) : c.asFound ? (
+            <Minus aria-label="as before" size={16} />
+          ) : c.passed ? (
+            <Check aria-label="proved" size={16} />
+          ) : (
+            <X aria-label="failed" size={16} />
+          )}{" "}
+          {c.text}
         </li>
       ))}
     </ul>

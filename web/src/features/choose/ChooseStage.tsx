@@ -46,7 +46,9 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
     <div className="stage">
       <Notice error={plan.error} />
       {plan.isPending && <Waiting what="Allocating and simulating" />}
-      {plan.data && options.length === 0 && <p className="empty">There is nothing to plan on yet: record two switches and the lamp first.</p>}
+      {plan.data && options.length === 0 && (
+        <p className="empty">There is nothing to plan on yet: record two switches and the lamp first.</p>
+      )}
       {faulty && (
         <section className="block">
           <h2>Nothing is planned on a circuit that is not sound</h2>
@@ -68,59 +70,60 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
         </section>
       )}
       <Current stale={plan.isPlaceholderData} what="planned anew for the circuit as it is now">
-      {shown && <Beside option={shown} close={() => props.show(undefined)} />}
-      {fits.length > 0 && (
-        <section aria-label="What fits">
-          <h2 className="section-title">What these conductors can carry</h2>
-          <p className="quiet">
-            {fits.length} ways of {byStrategy(fits).length} kinds, the best of each kind first. Each was simulated in every state that it can reach before it was put here.
-          </p>
-          <p className="quiet">
-            Made of <Link to="/devices">these device models</Link>.
-          </p>
-          <ol className="options">
-            {byStrategy(fits).map((of) => (
-              <Fitting key={of[0]?.strategy} options={of} shown={props.shown} show={props.show} marked={marked} mark={mark} />
-            ))}
-          </ol>
-        </section>
-      )}
-      {compared.length > 0 && (
-        <div className="compare-bar" role="status">
-          <span>{compared.length === 1 ? "One is marked; mark another to compare." : `${compared.length} are marked.`}</span>
-          <button type="button" className="button" onClick={() => setMarked([])}>
-            Clear
-          </button>
-          {compared.length > 1 && (
-            <Link className="button strong" to={{ pathname: `/circuits/${circuit.id}/compare`, search: `?o=${compared.join(",")}` }}>
-              Compare side by side
-            </Link>
-          )}
-        </div>
-      )}
-      {!faulty && not.length > 0 && (
-        <section aria-label="What does not fit">
-          <h2 className="section-title">What does not fit, and why</h2>
-          <ul className="options">
-            {byStrategy(not).map((of) => (
-              <li key={of[0]?.strategy} className="option unfit">
-                {byReasons(of).map((alike) => (
-                  <div key={alike[0]?.id} className="unfit-one">
-                    {[...new Set(alike.map((o) => o.title))].map((title) => (
-                      <h3 key={title}>{title}</h3>
-                    ))}
-                    <ul className="understood">
-                      {alike[0]?.reasons?.map((r) => (
-                        <li key={r.text}>{r.text}</li>
+        {shown && <Beside option={shown} close={() => props.show(undefined)} />}
+        {fits.length > 0 && (
+          <section aria-label="What fits">
+            <h2 className="section-title">What these conductors can carry</h2>
+            <p className="quiet">
+              {fits.length} ways of {byStrategy(fits).length} kinds, the best of each kind first. Each was simulated in every state that it
+              can reach before it was put here.
+            </p>
+            <p className="quiet">
+              Made of <Link to="/devices">these device models</Link>.
+            </p>
+            <ol className="options">
+              {byStrategy(fits).map((of) => (
+                <Fitting key={of[0]?.strategy} options={of} shown={props.shown} show={props.show} marked={marked} mark={mark} />
+              ))}
+            </ol>
+          </section>
+        )}
+        {compared.length > 0 && (
+          <div className="compare-bar" role="status">
+            <span>{compared.length === 1 ? "One is marked; mark another to compare." : `${compared.length} are marked.`}</span>
+            <button type="button" className="button" onClick={() => setMarked([])}>
+              Clear
+            </button>
+            {compared.length > 1 && (
+              <Link className="button strong" to={{ pathname: `/circuits/${circuit.id}/compare`, search: `?o=${compared.join(",")}` }}>
+                Compare side by side
+              </Link>
+            )}
+          </div>
+        )}
+        {!faulty && not.length > 0 && (
+          <section aria-label="What does not fit">
+            <h2 className="section-title">What does not fit, and why</h2>
+            <ul className="options">
+              {byStrategy(not).map((of) => (
+                <li key={of[0]?.strategy} className="option unfit">
+                  {byReasons(of).map((alike) => (
+                    <div key={alike[0]?.id} className="unfit-one">
+                      {[...new Set(alike.map((o) => o.title))].map((title) => (
+                        <h3 key={title}>{title}</h3>
                       ))}
-                    </ul>
-                  </div>
-                ))}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+                      <ul className="understood">
+                        {alike[0]?.reasons?.map((r) => (
+                          <li key={r.text}>{r.text}</li>
+                        ))}
+                      </ul>
+                    </div>
+                  ))}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
       </Current>
     </div>
   );

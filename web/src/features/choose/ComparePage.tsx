@@ -47,7 +47,9 @@ export function ComparePage() {
             <Link to={`/circuits/${id}/choose`}>Choose again</Link>.
           </p>
         )}
-        {plan.data && options.length > 0 && options.length < wanted.length && <p className="quiet">Some of the options are not offered any more, and are left out.</p>}
+        {plan.data && options.length > 0 && options.length < wanted.length && (
+          <p className="quiet">Some of the options are not offered any more, and are left out.</p>
+        )}
         {data && options.length > 0 && (
           <div className="scroll" tabIndex={0} role="region" aria-label="Options side by side">
             <table className="compared">
@@ -70,27 +72,59 @@ export function ComparePage() {
                     <ul>
                       {o.places?.map((p) => (
                         <li key={p.device}>
-                          <strong>{p.where}</strong>: {["on and off", p.dims && "dims", p.scenes && "scenes", p.upIsOn && "up is on", p.kept && "the old switch", p.battery && "battery"].filter(Boolean).join(", ")}
+                          <strong>{p.where}</strong>:{" "}
+                          {[
+                            "on and off",
+                            p.dims && "dims",
+                            p.scenes && "scenes",
+                            p.upIsOn && "up is on",
+                            p.kept && "the old switch",
+                            p.battery && "battery",
+                          ]
+                            .filter(Boolean)
+                            .join(", ")}
                         </li>
                       ))}
                     </ul>
                   )}
                 />
                 {outages.map(([when, name]) => (
-                  <Row key={when} name={name} options={options} cell={(o) => o.outages?.find((x) => x.when === when)?.text ?? "Nothing of it can fail so."} />
+                  <Row
+                    key={when}
+                    name={name}
+                    options={options}
+                    cell={(o) => o.outages?.find((x) => x.when === when)?.text ?? "Nothing of it can fail so."}
+                  />
                 ))}
-                <Row name="Wishes" options={options} when={(o) => (o.wishes?.length ?? 0) > 0} cell={(o) => (
-                  <ul>
-                    {o.wishes?.map((w) => (
-                      <li key={w.wish}>
-                        <Mark is={w.met}>{w.text + (w.how === "must" ? " (must)" : "")}</Mark>
-                      </li>
-                    ))}
-                  </ul>
-                )} />
-                <Row name="Boxes opened" options={options} cell={(o) => `${o.metrics?.boxesTouched}: ${o.boxesTouched?.map((b) => boxName(data, b)).join(", ")}`} />
-                <Row name="Ends touched, re-marked, capped" options={options} cell={(o) => `${o.metrics?.endsMoved}, ${o.metrics?.remarked}, ${o.metrics?.capped}`} />
-                <Row name="Walks to the panel; minutes, about" options={options} cell={(o) => `${o.metrics?.walks}; ${o.metrics?.minutes}`} />
+                <Row
+                  name="Wishes"
+                  options={options}
+                  when={(o) => (o.wishes?.length ?? 0) > 0}
+                  cell={(o) => (
+                    <ul>
+                      {o.wishes?.map((w) => (
+                        <li key={w.wish}>
+                          <Mark is={w.met}>{w.text + (w.how === "must" ? " (must)" : "")}</Mark>
+                        </li>
+                      ))}
+                    </ul>
+                  )}
+                />
+                <Row
+                  name="Boxes opened"
+                  options={options}
+                  cell={(o) => `${o.metrics?.boxesTouched}: ${o.boxesTouched?.map((b) => boxName(data, b)).join(", ")}`}
+                />
+                <Row
+                  name="Ends touched, re-marked, capped"
+                  options={options}
+                  cell={(o) => `${o.metrics?.endsMoved}, ${o.metrics?.remarked}, ${o.metrics?.capped}`}
+                />
+                <Row
+                  name="Walks to the panel; minutes, about"
+                  options={options}
+                  cell={(o) => `${o.metrics?.walks}; ${o.metrics?.minutes}`}
+                />
                 <Row
                   name="Devices"
                   options={options}
@@ -110,18 +144,44 @@ export function ComparePage() {
                   options={options}
                   cell={(o) => {
                     const of = (name: keyof Schemas["Metrics"]) => o.metrics?.[name] ?? 0;
-                    return [`${of("connectors")} connectors`, `${of("pigtails")} pigtails`, `${of("capped")} caps`, `${of("remarked")} tapes`, of("newCables") > 0 && `${of("newCables")} new cables`].filter(Boolean).join(", ");
+                    return [
+                      `${of("connectors")} connectors`,
+                      `${of("pigtails")} pigtails`,
+                      `${of("capped")} caps`,
+                      `${of("remarked")} tapes`,
+                      of("newCables") > 0 && `${of("newCables")} new cables`,
+                    ]
+                      .filter(Boolean)
+                      .join(", ");
                   }}
                 />
                 <Row name="Price of the devices, in units" options={options} cell={(o) => <strong>{o.metrics?.price}</strong>} />
-                <Row name="Saved against a kit of two" options={options} when={(o) => o.metrics?.savedAgainstKit !== undefined} cell={(o) => o.metrics?.savedAgainstKit ?? "—"} />
-                <Row name="Smart lamps instead would cost" options={options} when={(o) => o.metrics?.lampsInstead !== undefined} cell={(o) => o.metrics?.lampsInstead ?? "—"} />
-                <Row name="Standby" options={options} cell={(o) => `${o.metrics?.standbyWatts} W, ${o.metrics?.standbyYear} kWh a year${o.metrics?.standbyCostYear === undefined ? "" : `, ${o.metrics.standbyCostYear} units`}`} />
+                <Row
+                  name="Saved against a kit of two"
+                  options={options}
+                  when={(o) => o.metrics?.savedAgainstKit !== undefined}
+                  cell={(o) => o.metrics?.savedAgainstKit ?? "—"}
+                />
+                <Row
+                  name="Smart lamps instead would cost"
+                  options={options}
+                  when={(o) => o.metrics?.lampsInstead !== undefined}
+                  cell={(o) => o.metrics?.lampsInstead ?? "—"}
+                />
+                <Row
+                  name="Standby"
+                  options={options}
+                  cell={(o) =>
+                    `${o.metrics?.standbyWatts} W, ${o.metrics?.standbyYear} kWh a year${o.metrics?.standbyCostYear === undefined ? "" : `, ${o.metrics.standbyCostYear} units`}`
+                  }
+                />
                 <Row
                   name="The lamps in a year"
                   options={options}
                   when={(o) => o.metrics?.lampsYear !== undefined}
-                  cell={(o) => `${o.metrics?.lampsYear} kWh at ${wishes.data?.wishes.hoursPerDay} hours a day${o.metrics?.lampsCostYear === undefined ? "" : `, ${o.metrics.lampsCostYear} units`}`}
+                  cell={(o) =>
+                    `${o.metrics?.lampsYear} kWh at ${wishes.data?.wishes.hoursPerDay} hours a day${o.metrics?.lampsCostYear === undefined ? "" : `, ${o.metrics.lampsCostYear} units`}`
+                  }
                 />
                 <Row name="For it" options={options} cell={(o) => <List of={o.pros} />} />
                 <Row name="Against it" options={options} cell={(o) => <List of={o.cons} />} />
@@ -131,7 +191,8 @@ export function ComparePage() {
         )}
         {options.length > 0 && (
           <p className="caution mt-4">
-            {practice?.caution} {practice?.whoMay} Each way was simulated on the circuit as recorded: a wrong record gives a wrong plan. Minutes are an estimate. The device’s own instructions, the local code and the inspector decide.
+            {practice?.caution} {practice?.whoMay} Each way was simulated on the circuit as recorded: a wrong record gives a wrong plan.
+            Minutes are an estimate. The device’s own instructions, the local code and the inspector decide.
           </p>
         )}
       </section>
@@ -152,5 +213,11 @@ function Row(props: { name: string; options: Option[]; cell: (o: Option) => Reac
 }
 
 function List({ of }: { of: string[] | undefined }) {
-  return <ul>{of?.map((x) => <li key={x}>{x}</li>)}</ul>;
+  return (
+    <ul>
+      {of?.map((x) => (
+        <li key={x}>{x}</li>
+      ))}
+    </ul>
+  );
 }

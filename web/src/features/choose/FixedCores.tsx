@@ -11,7 +11,9 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
   const { circuit, word } = useWork();
   const [core, setCore] = useState("");
   const [role, setRole] = useState("");
-  const cores = circuit.document.cables.flatMap((k) => k.cores.map((c) => `${k.id}.${c}`)).filter((c) => !props.fixed.some((f) => f.core === c));
+  const cores = circuit.document.cables
+    .flatMap((k) => k.cores.map((c) => `${k.id}.${c}`))
+    .filter((c) => !props.fixed.some((f) => f.core === c));
   const say = (ref: string) => {
     const [cable = "", part = ""] = ref.split(".");
     return `${coreText(part)} of ${cable}`;
@@ -19,7 +21,8 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
   return (
     <details className="fixed-cores" open={props.fixed.length > 0 || undefined}>
       <summary className="min-h-11 py-2">
-        Which core carries what <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
+        Which core carries what{" "}
+        <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
       </summary>
       <ul>
         {props.fixed.map((f) => (
@@ -27,7 +30,11 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
             <span>
               {say(f.core)} carries {word(f.role)}
             </span>
-            <Remove what={`what ${say(f.core)} is fixed for`} warning="Let this core carry whatever takes the least work?" onRemove={() => props.keep(props.fixed.filter((x) => x !== f))} />
+            <Remove
+              what={`what ${say(f.core)} is fixed for`}
+              warning="Let this core carry whatever takes the least work?"
+              onRemove={() => props.keep(props.fixed.filter((x) => x !== f))}
+            />
           </li>
         ))}
       </ul>

@@ -88,7 +88,12 @@ export function OptionDetails({ option }: { option: Option }) {
             {option.alternatives.map((a) => (
               <li key={a.kit} className="option-head">
                 <span>{a.text}</span>
-                <button type="button" className="button" disabled={busy} onClick={() => change({ do: "choose", option: `${option.id}:${a.kit}` })}>
+                <button
+                  type="button"
+                  className="button"
+                  disabled={busy}
+                  onClick={() => change({ do: "choose", option: `${option.id}:${a.kit}` })}
+                >
                   Choose with these
                 </button>
               </li>

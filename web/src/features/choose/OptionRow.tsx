@@ -58,9 +58,7 @@ export function Fitting(props: { options: Option[] } & Marking) {
       </details>
       {others.length > 0 && (
         <details>
-          <summary>
-            {others.length} more of this kind: other places, other devices
-          </summary>
+          <summary>{others.length} more of this kind: other places, other devices</summary>
           <ul className="more">
             {others.map((o) => (
               <li key={o.id} aria-label={o.title} className={circuit.choice?.option.id === o.id ? "chosen" : undefined}>
@@ -127,4 +125,3 @@ function Wished({ option }: { option: Option }) {
     </ul>
   );
 }
-

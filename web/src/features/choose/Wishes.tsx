@@ -23,7 +23,13 @@ export function Wishes() {
   };
   const count = (how: How) => Object.values(now.wishes ?? {}).filter((x) => x === how).length;
   const fixed = now.cores?.length ?? 0;
-  const told = [count("must") > 0 ? `${count("must")} must be` : "", count("nice") > 0 ? `${count("nice")} would be nice` : "", fixed > 0 ? (fixed === 1 ? "one core is fixed" : `${fixed} cores are fixed`) : ""].filter(Boolean).join(", ");
+  const told = [
+    count("must") > 0 ? `${count("must")} must be` : "",
+    count("nice") > 0 ? `${count("nice")} would be nice` : "",
+    fixed > 0 ? (fixed === 1 ? "one core is fixed" : `${fixed} cores are fixed`) : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <details className="block wishes" open={told !== "" || undefined}>
       <summary>
@@ -38,7 +44,8 @@ export function Wishes() {
             how={of(w.id)}
             set={(how) => {
               if (w.id === "colour") set(w.id, how, { colour: now.colour ?? wishes.data.colours[0] });
-              else if (w.id === "radio") set(w.id, how, { radio: now.radio?.length ? now.radio : wishes.data.radios.slice(0, 1).map((r) => r.id) });
+              else if (w.id === "radio")
+                set(w.id, how, { radio: now.radio?.length ? now.radio : wishes.data.radios.slice(0, 1).map((r) => r.id) });
               else if (w.id === "budget") set(w.id, how, { budget: now.budget || 100 });
               else set(w.id, how);
             }}
@@ -68,7 +75,9 @@ export function Wishes() {
                 ))}
               </span>
             )}
-            {w.id === "budget" && of("budget") !== "" && <Amount label="Budget for the devices" value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />}
+            {w.id === "budget" && of("budget") !== "" && (
+              <Amount label="Budget for the devices" value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />
+            )}
           </OneWish>
         ))}
       </div>
@@ -81,7 +90,12 @@ export function Wishes() {
         <summary>Where practitioners disagree</summary>
         <dl>
           {wishes.data.schools.map((s) => (
-            <OneConvention key={s.id} convention={s} now={now.schools?.[s.id] ?? s.default} keep={(id) => keep({ schools: { ...now.schools, [s.id]: id } })} />
+            <OneConvention
+              key={s.id}
+              convention={s}
+              now={now.schools?.[s.id] ?? s.default}
+              keep={(id) => keep({ schools: { ...now.schools, [s.id]: id } })}
+            />
           ))}
         </dl>
       </details>

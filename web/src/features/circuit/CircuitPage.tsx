@@ -15,16 +15,18 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { NotHere, Shell, Trail } from "../../ui/Shell";
 import { fileName } from "../../ui/fileName";
 import { useKeys } from "../../ui/useKeys";
+import { among } from "../../ui/among";
 import { useOnce } from "../../ui/useOnce";
 
-const stages = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" } as const;
-type Stage = keyof typeof stages;
+const stages = ["survey", "trace", "choose", "wire"] as const;
+const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" };
 const preferKey = "ambivia-prefer";
 
 export function CircuitPage() {
   const params = useParams();
   const id = params.circuit ?? "";
-  const stage = params.stage as Stage;
+  const known = among(stages, params.stage);
+  const stage = known ?? "survey";
   const [search, setSearch] = useSearchParams();
   const go = useNavigate();
   const queries = useQueryClient();
@@ -65,7 +67,7 @@ export function CircuitPage() {
     const next = strip[at + by];
     if (next) setBox(next.box);
   };
-  const to = (next: Stage) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
+  const to = (next: (typeof stages)[number]) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
   useKeys({
     "mod+z": data?.canUndo ? () => change.mutate({ do: "undo" }) : undefined,
     "mod+shift+z": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
@@ -77,11 +79,17 @@ export function CircuitPage() {
     w: () => to("wire"),
   });
 
-  if (!(stage in stages)) return <NotHere />;
+  if (!known) return <NotHere />;
   if (!data) {
     return (
       <Shell title="Circuit">
-        {circuit.isPending ? <Waiting what="Reading the circuit" /> : <section className="page"><Notice error={circuit.error} /></section>}
+        {circuit.isPending ? (
+          <Waiting what="Reading the circuit" />
+        ) : (
+          <section className="page">
+            <Notice error={circuit.error} />
+          </section>
+        )}
       </Shell>
     );
   }
@@ -117,10 +125,22 @@ export function CircuitPage() {
         }
         tools={
           <>
-            <button type="button" className="tool" aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"} disabled={!data.canUndo || change.isPending} onClick={() => change.mutate({ do: "undo" })}>
+            <button
+              type="button"
+              className="tool"
+              aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
+              disabled={!data.canUndo || change.isPending}
+              onClick={() => change.mutate({ do: "undo" })}
+            >
               <Undo2 aria-hidden size={18} />
             </button>
-            <button type="button" className="tool" aria-label={data.canRedo ? "Redo" : "Nothing to redo"} disabled={!data.canRedo || change.isPending} onClick={() => change.mutate({ do: "redo" })}>
+            <button
+              type="button"
+              className="tool"
+              aria-label={data.canRedo ? "Redo" : "Nothing to redo"}
+              disabled={!data.canRedo || change.isPending}
+              onClick={() => change.mutate({ do: "redo" })}
+            >
               <Redo2 aria-hidden size={18} />
             </button>
             <Popover.Root>
@@ -147,9 +167,13 @@ export function CircuitPage() {
         <h1 className="sr-only">{data.document.name}</h1>
         <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />
         <nav className="stages" aria-label="Stages">
-          {(Object.keys(stages) as Stage[]).map((s, i) => (
-            <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
-              <span aria-hidden>{i + 1}</span> {stages[s]}
+          {stages.map((s, i) => (
+            <Link
+              key={s}
+              to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }}
+              aria-current={s === stage ? "step" : undefined}
+            >
+              <span aria-hidden>{i + 1}</span> {names[s]}
             </Link>
           ))}
           <p className="next" role="status">

@@ -9,7 +9,8 @@ export function coreText(core: string): string {
 }
 
 /** A gauge as one writes it: "1.5mm2" is 1.5 mm². */
-export const gaugeText = (gauge: string) => Object.entries(gaugeUnits).reduce((text, [unit, written]) => text.replace(unit, written), gauge);
+export const gaugeText = (gauge: string) =>
+  Object.entries(gaugeUnits).reduce((text, [unit, written]) => text.replace(unit, written), gauge);
 
 /** A core's insulation, doubled by letters. */
 export function Core(props: { core: string }) {

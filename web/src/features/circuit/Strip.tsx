@@ -16,7 +16,12 @@ export function Strip(props: { stops?: Schemas["Stop"][] }) {
           const Icon = icons[stop.kind] ?? CircleHelp;
           return (
             <li key={stop.box}>
-              <button type="button" className={stop.known ? "stop" : "stop unknown"} aria-pressed={stop.box === box} onClick={() => setBox(stop.box)}>
+              <button
+                type="button"
+                className={stop.known ? "stop" : "stop unknown"}
+                aria-pressed={stop.box === box}
+                onClick={() => setBox(stop.box)}
+              >
                 <span className="stop-name">
                   <Icon aria-hidden size={16} /> {stop.label}
                 </span>

@@ -16,7 +16,9 @@ const slug = (name: string) =>
 /** A copy of a model, or one's own, with its numbers and its behaviour; kept once it behaves on the bench. */
 export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () => void; kept: (name: string) => void }) {
   const { from } = props;
-  const [device, setDevice] = useState<Device>(() => (from.own ? from.device : { ...from.device, name: `${from.device.name}, copy`, id: "" }));
+  const [device, setDevice] = useState<Device>(() =>
+    from.own ? from.device : { ...from.device, name: `${from.device.name}, copy`, id: "" },
+  );
   const [deep, setDeep] = useState(() => JSON.stringify({ stands: from.device.stands, model: from.device.model }, null, 2));
   const [wrong, setWrong] = useState("");
   const top = useRef<HTMLElement>(null);
@@ -25,7 +27,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
   const set = (next: Partial<Device>) => setDevice((before) => ({ ...before, ...next }));
   const whole = (): Record<string, unknown> | undefined => {
     try {
-      const { stands, model } = JSON.parse(deep) as Pick<Device, "stands" | "model">;
+      const { stands, model }: Pick<Device, "stands" | "model"> = JSON.parse(deep);
       setWrong("");
       return { ...device, id: device.id || slug(device.name), stands, model };
     } catch {
@@ -39,7 +41,12 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
     onSuccess: (d) => props.kept(d.device.name),
   });
   return (
-    <section className="block device-form" aria-label={from.own ? `Change ${from.device.name}` : `Copy ${from.device.name}`} ref={top} tabIndex={-1}>
+    <section
+      className="block device-form"
+      aria-label={from.own ? `Change ${from.device.name}` : `Copy ${from.device.name}`}
+      ref={top}
+      tabIndex={-1}
+    >
       <h2>{from.own ? `Change ${from.device.name}` : `A copy of: ${from.device.name}`}</h2>
       <form
         onSubmit={(e) => {
@@ -55,7 +62,14 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
           </label>
           <label className="field">
             <span>Short name in files</span>
-            <input maxLength={32} pattern="[a-z0-9][a-z0-9\-]*" placeholder={slug(device.name)} value={device.id} disabled={from.own} onChange={(e) => set({ id: e.target.value })} />
+            <input
+              maxLength={32}
+              pattern="[a-z0-9][a-z0-9\-]*"
+              placeholder={slug(device.name)}
+              value={device.id}
+              disabled={from.own}
+              onChange={(e) => set({ id: e.target.value })}
+            />
           </label>
           <label className="field">
             <span>Hub</span>
@@ -72,7 +86,12 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
         </label>
         <div className="fields">
           {quantities.map(([key, label]) => (
-            <NumberField key={key} label={label} value={device[key] as number | undefined} set={(v) => set({ [key]: v ?? (key === "minimumWatts" ? undefined : 0) })} />
+            <NumberField
+              key={key}
+              label={label}
+              value={device[key] as number | undefined}
+              set={(v) => set({ [key]: v ?? (key === "minimumWatts" ? undefined : 0) })}
+            />
           ))}
         </div>
         <div className="fields">

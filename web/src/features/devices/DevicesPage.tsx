@@ -23,7 +23,8 @@ export function DevicesPage() {
   const [said, setSaid] = useState("");
   const [held, setHeld] = useState<File>();
   const remove = useMutation({
-    mutationFn: (known: Known) => take(client.DELETE("/devices/{device}", { params: { path: { device: known.device.id }, query: { base: known.version } } })),
+    mutationFn: (known: Known) =>
+      take(client.DELETE("/devices/{device}", { params: { path: { device: known.device.id }, query: { base: known.version } } })),
     onSettled: fresh,
   });
   const read = useMutation({
@@ -40,7 +41,11 @@ export function DevicesPage() {
     mutationFn: (file: File) => take(client.POST("/devices/file", { params: { query: { replace: true } }, ...asFile(file) })),
     onSuccess: ({ kept }) => {
       read.reset();
-      setSaid(kept === 1 ? "1 model was read, in the stead of yours where they had one name in files." : `${kept} models were read, in the stead of yours where they had one name in files.`);
+      setSaid(
+        kept === 1
+          ? "1 model was read, in the stead of yours where they had one name in files."
+          : `${kept} models were read, in the stead of yours where they had one name in files.`,
+      );
       fresh();
     },
   });
@@ -48,14 +53,12 @@ export function DevicesPage() {
   const kinds = devices.data?.kinds ?? [];
   const own = all.filter((d) => d.own);
   return (
-    <Shell
-      title="Device models"
-      trail={<Trail>Device models</Trail>}
-    >
+    <Shell title="Device models" trail={<Trail>Device models</Trail>}>
       <section className="page">
         <h1>Device models</h1>
         <p className="lead">
-          Every plan is made of these. They are generic: copy the one that is most like the device in your hand, and set its numbers from its sheet.
+          Every plan is made of these. They are generic: copy the one that is most like the device in your hand, and set its numbers from
+          its sheet.
         </p>
         <Notice error={devices.error ?? remove.error} />
         {devices.isPending && <Waiting what="Reading the models" />}
@@ -67,7 +70,11 @@ export function DevicesPage() {
               <button type="button" className="tool" aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
                 <Pencil aria-hidden size={18} />
               </button>
-              <Remove what={d.device.name} warning="Plans that were chosen with it keep it; new plans do without." onRemove={() => remove.mutate(d)} />
+              <Remove
+                what={d.device.name}
+                warning="Plans that were chosen with it keep it; new plans do without."
+                onRemove={() => remove.mutate(d)}
+              />
             </Model>
           ))}
         </ul>

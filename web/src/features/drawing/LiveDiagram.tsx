@@ -128,13 +128,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         </button>
       </div>
       <Notice error={drawing.error} />
-      <div
-        ref={frame}
-        className="sheet"
-        role="region"
-        aria-label={`${props.heading}: drawing`}
-        tabIndex={0}
-      >
+      <div ref={frame} className="sheet" role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
         {picture && (
           <Current stale={drawing.isPlaceholderData} what="drawn anew">
             <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
@@ -155,7 +149,15 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
         <span className="thin" aria-hidden /> floating or dead
         <span className="plain" aria-hidden /> {word("neutral")}, {word("ground")}
       </p>
-      {document && <Doing under={under} document={document} set={apply} seen={seenNow} states={props.of === "found" ? circuit.reading.report.states : undefined} />}
+      {document && (
+        <Doing
+          under={under}
+          document={document}
+          set={apply}
+          seen={seenNow}
+          states={props.of === "found" ? circuit.reading.report.states : undefined}
+        />
+      )}
     </section>
   );
 }
@@ -178,17 +180,35 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
   return (
     <div className="doing" role="group" aria-label="Try, without changing the record">
       {supplies.map((d) => (
-        <button key={d.id} type="button" className="button" aria-pressed={under.breakersOff.includes(d.id)} onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}>
+        <button
+          key={d.id}
+          type="button"
+          className="button"
+          aria-pressed={under.breakersOff.includes(d.id)}
+          onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}
+        >
           {upper(word("breaker"))} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
         </button>
       ))}
       {lamps.map((d) => (
-        <button key={d.id} type="button" className="button" aria-pressed={under.lampsOut.includes(d.id)} onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, d.id) })}>
+        <button
+          key={d.id}
+          type="button"
+          className="button"
+          aria-pressed={under.lampsOut.includes(d.id)}
+          onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, d.id) })}
+        >
           {d.id} {under.lampsOut.includes(d.id) ? "is out" : "out of its socket"}
         </button>
       ))}
       {under.lifted.map((end) => (
-        <button key={end} type="button" className="button" aria-pressed onClick={() => set({ ...under, lifted: toggle(under.lifted, end) })}>
+        <button
+          key={end}
+          type="button"
+          className="button"
+          aria-pressed
+          onClick={() => set({ ...under, lifted: toggle(under.lifted, end) })}
+        >
           {say(end)} is lifted
         </button>
       ))}

@@ -65,9 +65,11 @@ function seenOf(mark: Mark, seen: Seen): SeenOne {
   return nothing;
 }
 
-const potential = (live: Live, of: Subject | undefined) => (of?.conductor === undefined ? "floating" : (live.conductors[of.conductor] ?? "floating"));
+const potential = (live: Live, of: Subject | undefined) =>
+  of?.conductor === undefined ? "floating" : (live.conductors[of.conductor] ?? "floating");
 
-const alike = (a: SeenOne, b: SeenOne) => a.of === b.of && a.pointed === b.pointed && a.followed === b.followed && a.picked === b.picked && a.live === b.live;
+const alike = (a: SeenOne, b: SeenOne) =>
+  a.of === b.of && a.pointed === b.pointed && a.followed === b.followed && a.picked === b.picked && a.live === b.live;
 
 const One = memo(
   function One({ mark, seen, acts }: { mark: Mark; seen: SeenOne; acts: Acts }) {
@@ -76,7 +78,12 @@ const One = memo(
     const inner = mark.marks.map((m, i) => <Inner key={i} mark={m} seen={seen} acts={acts} />);
     if (mark.part === "device") {
       const device = of.device ?? "";
-      if (!of.press || !acts.press) return <g className="device" data-device={device}>{inner}</g>;
+      if (!of.press || !acts.press)
+        return (
+          <g className="device" data-device={device}>
+            {inner}
+          </g>
+        );
       const press = acts.press;
       return (
         <g
@@ -99,7 +106,13 @@ const One = memo(
     }
     const name = ["wire", mark.part === "kept" && "kept", seen.pointed && "pointed", seen.followed && "followed"].filter(Boolean).join(" ");
     return (
-      <g className={name} data-end={of.end} data-class={of.conductor} data-live={seen.of} onClick={of.end && acts.pick ? () => acts.pick?.(of.end ?? "", of.conductor) : undefined}>
+      <g
+        className={name}
+        data-end={of.end}
+        data-class={of.conductor}
+        data-live={seen.of}
+        onClick={of.end && acts.pick ? () => acts.pick?.(of.end ?? "", of.conductor) : undefined}
+      >
         {inner}
       </g>
     );
@@ -121,7 +134,10 @@ function Inner({ mark, seen, acts }: { mark: Mark; seen: SeenOne; acts: Acts }):
   const of = "of" in mark ? mark.of : undefined;
   switch (mark.part) {
     case "contact":
-      return drawn(mark, 0, seen.live && of?.contact !== undefined && seen.live.state[of.contact] === of.position ? "closed" : "", { "data-contact": of?.contact, "data-position": of?.position });
+      return drawn(mark, 0, seen.live && of?.contact !== undefined && seen.live.state[of.contact] === of.position ? "closed" : "", {
+        "data-contact": of?.contact,
+        "data-position": of?.position,
+      });
     case "screw":
       return drawn(
         mark,
@@ -153,7 +169,15 @@ function drawn(mark: Mark, key: number, state: string, data: Data = {}, click?: 
       return null; // groups are drawn by those who know what they stand for
     case "text":
       return (
-        <text key={key} className={className} x={mark.x} y={mark.y} textAnchor={mark.middle ? "middle" : "start"} fontSize={mark.size} fontWeight={mark.weight}>
+        <text
+          key={key}
+          className={className}
+          x={mark.x}
+          y={mark.y}
+          textAnchor={mark.middle ? "middle" : "start"}
+          fontSize={mark.size}
+          fontWeight={mark.weight}
+        >
           {mark.text}
         </text>
       );
@@ -162,7 +186,14 @@ function drawn(mark: Mark, key: number, state: string, data: Data = {}, click?: 
   // Presentation attributes, which a style sheet overrides where a state is shown.
   const ink: Attributes = unseen
     ? { fill: "none" }
-    : { fill: tint(mark.fill), stroke: tint(mark.stroke), strokeWidth: mark.width, strokeDasharray: mark.dash?.join(" "), opacity: mark.opacity, strokeLinejoin: "round" };
+    : {
+        fill: tint(mark.fill),
+        stroke: tint(mark.stroke),
+        strokeWidth: mark.width,
+        strokeDasharray: mark.dash?.join(" "),
+        opacity: mark.opacity,
+        strokeLinejoin: "round",
+      };
   const all = { className, ...ink, ...data, onClick: click };
   switch (mark.kind) {
     case "path":

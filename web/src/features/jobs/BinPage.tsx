@@ -36,9 +36,16 @@ export function BinPage() {
                   <span>{x.name}</span>
                   <span className="leader" aria-hidden />
                   <span className="quiet">
-                    {x.circuit ? `circuit of ${x.of}` : x.circuits === 1 ? "job, 1 circuit" : `job, ${x.circuits} circuits`} · kept until {day(x.until)}
+                    {x.circuit ? `circuit of ${x.of}` : x.circuits === 1 ? "job, 1 circuit" : `job, ${x.circuits} circuits`} · kept until{" "}
+                    {day(x.until)}
                   </span>
-                  <button type="button" className="button" disabled={restore.isPending} onClick={() => restore.mutate(x)} aria-label={`Restore ${x.name}`}>
+                  <button
+                    type="button"
+                    className="button"
+                    disabled={restore.isPending}
+                    onClick={() => restore.mutate(x)}
+                    aria-label={`Restore ${x.name}`}
+                  >
                     Restore
                   </button>
                 </li>

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { client, take, takeCircuit, type Schemas } from "../../api/client";
+import { client, take, type Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
 import { Fitted } from "../drawing/Picture";
 import { Notice, Waiting } from "../../ui/Notice";
@@ -15,14 +15,25 @@ export function HistoryPage() {
   const circuit = useCircuit(id);
   const [shown, setShown] = useState<Schemas["Revision"]>();
   const revision = circuit.data?.revision ?? "";
-  const history = useQuery({ queryKey: ["history", id, revision], queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })), enabled: revision !== "" });
+  const history = useQuery({
+    queryKey: ["history", id, revision],
+    queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })),
+    enabled: revision !== "",
+  });
   const drawing = useQuery({
     queryKey: ["history", id, "drawing", shown?.id],
-    queryFn: () => take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } } })),
+    queryFn: () =>
+      take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } } })),
     enabled: shown !== undefined,
   });
   const back = useMutation({
-    mutationFn: (to: string) => takeCircuit(client.POST("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: to } }, body: { base: revision } })),
+    mutationFn: (to: string) =>
+      take(
+        client.POST("/circuits/{circuit}/history/{revision}", {
+          params: { path: { circuit: id, revision: to } },
+          body: { base: revision },
+        }),
+      ),
     onSuccess: (next) => {
       queries.setQueryData(["circuit", id], next);
       void go(`/circuits/${id}/survey`);
@@ -41,7 +52,9 @@ export function HistoryPage() {
     >
       <section className="page">
         <h1>History</h1>
-        <p className="lead">Nothing that was recorded is overwritten. To go back to a revision makes one revision more, which undo takes back.</p>
+        <p className="lead">
+          Nothing that was recorded is overwritten. To go back to a revision makes one revision more, which undo takes back.
+        </p>
         <Notice error={circuit.error ?? history.error ?? drawing.error ?? back.error} />
         {history.isPending && <Waiting what="Reading the history" />}
         {shown !== undefined && drawing.data && (
@@ -62,10 +75,22 @@ export function HistoryPage() {
                   {r.chosen && " · with a plan chosen"}
                 </span>
               </span>
-              <button type="button" className="button" aria-pressed={shown?.id === r.id} onClick={() => setShown(r)} aria-label={`Look at revision ${r.number}`}>
+              <button
+                type="button"
+                className="button"
+                aria-pressed={shown?.id === r.id}
+                onClick={() => setShown(r)}
+                aria-label={`Look at revision ${r.number}`}
+              >
                 Look
               </button>
-              <button type="button" className="button" disabled={r.head || back.isPending} onClick={() => back.mutate(r.id)} aria-label={`Go back to revision ${r.number}`}>
+              <button
+                type="button"
+                className="button"
+                disabled={r.head || back.isPending}
+                onClick={() => back.mutate(r.id)}
+                aria-label={`Go back to revision ${r.number}`}
+              >
                 Go back to this
               </button>
             </li>

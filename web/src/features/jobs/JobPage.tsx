@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { asFile, client, take, takeCircuit, type Schemas } from "../../api/client";
+import { asFile, client, take, type Schemas } from "../../api/client";
 import { useJob, usePractices } from "../../api/queries";
 import { DropFile } from "../../ui/DropFile";
 import { LineForm } from "../../ui/LineForm";
@@ -44,10 +44,19 @@ export function JobPage() {
       tools={
         job.data && (
           <>
-            <a className="tool" href={`/api/v1/jobs/${id}/archive`} download={`${fileName(job.data.name)}.zip`} aria-label="Export the whole job, with its history and photographs">
+            <a
+              className="tool"
+              href={`/api/v1/jobs/${id}/archive`}
+              download={`${fileName(job.data.name)}.zip`}
+              aria-label="Export the whole job, with its history and photographs"
+            >
               <Download aria-hidden size={18} />
             </a>
-            <Remove what="this job" warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`} onRemove={() => removeJob.mutate()} />
+            <Remove
+              what="this job"
+              warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`}
+              onRemove={() => removeJob.mutate()}
+            />
           </>
         )
       }
@@ -57,7 +66,10 @@ export function JobPage() {
         <Notice error={job.error ?? removeJob.error ?? removeCircuit.error} />
         {job.isPending && <Waiting what="Reading the job" />}
         {job.data?.circuits.length === 0 && (
-          <p className="empty">No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is wired.</p>
+          <p className="empty">
+            No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is
+            wired.
+          </p>
         )}
         {job.data && job.data.circuits.length > 0 && (
           <ol className="index">
@@ -69,7 +81,11 @@ export function JobPage() {
                   {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
                   {c.chosen ? " · plan chosen" : ""}
                 </span>
-                <Remove what={c.name} warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`} onRemove={() => removeCircuit.mutate(c.id)} />
+                <Remove
+                  what={c.name}
+                  warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`}
+                  onRemove={() => removeCircuit.mutate(c.id)}
+                />
               </li>
             ))}
           </ol>
@@ -86,7 +102,7 @@ function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
   const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
   const go = useNavigate();
   const create = useMutation({
-    mutationFn: () => takeCircuit(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
+    mutationFn: () => take(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
   });
   return (
@@ -108,7 +124,7 @@ function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
 function ImportFile(props: { job: string }) {
   const go = useNavigate();
   const read = useMutation({
-    mutationFn: (file: File) => takeCircuit(client.POST("/jobs/{job}/import", { params: { path: { job: props.job } }, ...asFile(file) })),
+    mutationFn: (file: File) => take(client.POST("/jobs/{job}/import", { params: { path: { job: props.job } }, ...asFile(file) })),
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
   });
   return <DropFile label="Import a circuit file" accept=".json,application/json" read={read} />;

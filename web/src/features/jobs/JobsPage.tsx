@@ -14,9 +14,7 @@ export function JobsPage() {
     <Shell title="Jobs">
       <section className="page">
         <h1>Jobs</h1>
-        <p className="lead">
-          Record what the open boxes show, see the circuit work, choose what these conductors can carry, wire it.
-        </p>
+        <p className="lead">Record what the open boxes show, see the circuit work, choose what these conductors can carry, wire it.</p>
         <NewJob />
         <Notice error={jobs.error} />
         {jobs.isPending && <Waiting what="Reading the jobs" />}
@@ -88,5 +86,7 @@ function NewJob() {
       void go(`/jobs/${job.id}`);
     },
   });
-  return <LineForm label="New job" placeholder="Tide mill, mill house stairs" name={name} setName={setName} button="Make job" make={create} />;
+  return (
+    <LineForm label="New job" placeholder="Tide mill, mill house stairs" name={name} setName={setName} button="Make job" make={create} />
+  );
 }

@@ -13,13 +13,20 @@ export function AddBox() {
   const field = useRef<HTMLInputElement>(null);
   const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
   const fits = circuit.reading.usual;
-  const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap((id) => practice?.presets.find((p) => p.id === id) ?? []);
+  const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap(
+    (id) => practice?.presets.find((p) => p.id === id) ?? [],
+  );
   const like = circuit.reading.like[via?.id ?? ""] ?? [];
   const add = (what: { preset?: string; kind?: string; like?: string }) => {
     change(
       {
         do: "edit",
-        edit: { op: "add-box", ...what, name: name.trim() || undefined, cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id },
+        edit: {
+          op: "add-box",
+          ...what,
+          name: name.trim() || undefined,
+          cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id,
+        },
       },
       (next) => {
         const added = next.document.boxes.at(-1);

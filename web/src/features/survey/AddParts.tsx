@@ -10,7 +10,13 @@ export function AddParts(props: { box: string }) {
       <h3>Cable, by what one sees of it</h3>
       <div className="row">
         {circuit.reading.cables.map((k) => (
-          <button key={k.id} type="button" className="button" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "add-cable", box: props.box, cores: k.cores, gauge: k.gauge } })}>
+          <button
+            key={k.id}
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => change({ do: "edit", edit: { op: "add-cable", box: props.box, cores: k.cores, gauge: k.gauge } })}
+          >
             {k.name}
             <span className="cores">
               {k.cores.map((c) => (
@@ -23,7 +29,13 @@ export function AddParts(props: { box: string }) {
       <h3>Device</h3>
       <div className="row">
         {practice?.parts.map((t) => (
-          <button key={t} type="button" className="button" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "add-device", box: props.box, type: t } })}>
+          <button
+            key={t}
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => change({ do: "edit", edit: { op: "add-device", box: props.box, type: t } })}
+          >
             {t === "supply" ? word("breaker") : word(t)}
           </button>
         ))}

@@ -58,18 +58,34 @@ export function BoxEditor(props: { box: string }) {
     <section className="block box-editor" aria-label={`Box: ${box.name ?? box.id}`}>
       <div className="block-head">
         <h2>{box.name ?? box.id}</h2>
-        <Remove what={`the box ${box.name ?? box.id}`} warning="Remove this box with what stands in it? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-box", box: props.box } })} />
+        <Remove
+          what={`the box ${box.name ?? box.id}`}
+          warning="Remove this box with what stands in it? Undo brings it back."
+          onRemove={() => change({ do: "edit", edit: { op: "remove-box", box: props.box } })}
+        />
       </div>
       <Suggestions box={props.box} />
-      <BoxPicture box={props.box} picked={picked} pick={(ref) => setPicked((now) => (now.includes(ref) ? now.filter((x) => x !== ref) : [...now, ref]))} />
-      <ToggleGroup.Root type="multiple" value={picked} onValueChange={setPicked} className="wiring" aria-label="Cores and screws: pick what stands together" {...drag} onKeyDown={(e) => {
-        const core = (e.target as HTMLElement).dataset.end;
-        const screw = screws[Number(e.key) - 1];
-        if (!core || !screw || !isCore(core)) return;
-        e.preventDefault();
-        e.stopPropagation(); // a digit flips a switch elsewhere
-        together(core, screw);
-      }}>
+      <BoxPicture
+        box={props.box}
+        picked={picked}
+        pick={(ref) => setPicked((now) => (now.includes(ref) ? now.filter((x) => x !== ref) : [...now, ref]))}
+      />
+      <ToggleGroup.Root
+        type="multiple"
+        value={picked}
+        onValueChange={setPicked}
+        className="wiring"
+        aria-label="Cores and screws: pick what stands together"
+        {...drag}
+        onKeyDown={(e) => {
+          const core = e.target instanceof HTMLElement ? e.target.dataset.end : undefined;
+          const screw = screws[Number(e.key) - 1];
+          if (!core || !screw || !isCore(core)) return;
+          e.preventDefault();
+          e.stopPropagation(); // a digit flips a switch elsewhere
+          together(core, screw);
+        }}
+      >
         {cables.map((k) => (
           <CableRow key={k.id} cable={k} box={props.box} joinText={partners} />
         ))}
@@ -91,7 +107,10 @@ export function BoxEditor(props: { box: string }) {
             value=""
             disabled={picked.filter(isCore).length === 0 || busy}
             onChange={(e) => {
-              change({ do: "edit", edit: { op: "mark", box: props.box, of: picked.filter(isCore), as: e.target.value === "none" ? "" : e.target.value } });
+              change({
+                do: "edit",
+                edit: { op: "mark", box: props.box, of: picked.filter(isCore), as: e.target.value === "none" ? "" : e.target.value },
+              });
               setPicked([]);
             }}
           >
@@ -107,7 +126,9 @@ export function BoxEditor(props: { box: string }) {
           </select>
         </label>
         <span className="quiet" role="status">
-          {picked.length === 0 ? "Drag a core onto its screw or neighbour; or pick what stands together. On a core, the keys 1 to 9 are the screws." : picked.map(say).join(" + ")}
+          {picked.length === 0
+            ? "Drag a core onto its screw or neighbour; or pick what stands together. On a core, the keys 1 to 9 are the screws."
+            : picked.map(say).join(" + ")}
         </span>
       </div>
       <AddParts box={props.box} />

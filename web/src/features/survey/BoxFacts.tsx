@@ -25,7 +25,11 @@ export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
         <details className="parts">
           <summary>Size and material of the box</summary>
           <div className="fields">
-            <Measured label={inches ? "Stamped volume, in³" : "Volume, cm³"} value={volume} onSave={(v) => edit({ volumeCm3: inches ? v * inch3 : v })} />
+            <Measured
+              label={inches ? "Stamped volume, in³" : "Volume, cm³"}
+              value={volume}
+              onSave={(v) => edit({ volumeCm3: inches ? v * inch3 : v })}
+            />
             <Measured label="Depth inside, mm" value={box.depthMm} onSave={(depthMm) => edit({ depthMm })} />
             <Measured label="Gangs" value={box.gangs} onSave={(gangs) => edit({ gangs })} />
             <label className="field">

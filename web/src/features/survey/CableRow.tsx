@@ -28,7 +28,10 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
               value=""
               onChange={(e) => {
                 const [what, id] = e.target.value.split(":");
-                change({ do: "edit", edit: what === "cable" ? { op: "join-stubs", cable: cable.id, other: id } : { op: "set-cable", cable: cable.id, to: id } });
+                change({
+                  do: "edit",
+                  edit: what === "cable" ? { op: "join-stubs", cable: cable.id, other: id } : { op: "set-cable", cable: cable.id, to: id },
+                });
               }}
             >
               <option value="" disabled>
@@ -51,7 +54,11 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
         )}
         {cable.gauge && <span className="quiet"> {gaugeText(cable.gauge)}</span>}
         {run && <span className="quiet"> {run}</span>}
-        <Remove what={`cable ${cable.id}`} warning="Remove this cable? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })} />
+        <Remove
+          what={`cable ${cable.id}`}
+          warning="Remove this cable? Undo brings it back."
+          onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })}
+        />
       </div>
       <div className="ends">
         {cable.cores.map((core) => {

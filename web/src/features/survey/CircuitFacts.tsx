@@ -25,7 +25,10 @@ export function CircuitFacts() {
         {practice?.eras && (
           <label className="field">
             <span>Colours of the house</span>
-            <select value={doc.colours ?? ""} onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", colours: e.target.value as "old" } })}>
+            <select
+              value={doc.colours ?? ""}
+              onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", colours: e.target.value as "old" } })}
+            >
               <option value="" disabled>
                 not noted: both accepted
               </option>
@@ -35,9 +38,21 @@ export function CircuitFacts() {
             </select>
           </label>
         )}
-        <Saved label={`${upper(word("breaker"))} label`} value={doc.supply?.breakerLabel ?? ""} onSave={(breakerLabel) => change({ do: "edit", edit: { op: "set-circuit", breakerLabel } })} />
-        <Measured label={`${upper(word("breaker"))}, amperes`} value={doc.supply?.breakerAmps} onSave={(breakerAmps) => change({ do: "edit", edit: { op: "set-circuit", breakerAmps } })} />
-        <Measured label={`Volts (${practice?.volts ?? ""} if left empty)`} value={doc.supply?.volts} onSave={(volts) => change({ do: "edit", edit: { op: "set-circuit", volts } })} />
+        <Saved
+          label={`${upper(word("breaker"))} label`}
+          value={doc.supply?.breakerLabel ?? ""}
+          onSave={(breakerLabel) => change({ do: "edit", edit: { op: "set-circuit", breakerLabel } })}
+        />
+        <Measured
+          label={`${upper(word("breaker"))}, amperes`}
+          value={doc.supply?.breakerAmps}
+          onSave={(breakerAmps) => change({ do: "edit", edit: { op: "set-circuit", breakerAmps } })}
+        />
+        <Measured
+          label={`Volts (${practice?.volts ?? ""} if left empty)`}
+          value={doc.supply?.volts}
+          onSave={(volts) => change({ do: "edit", edit: { op: "set-circuit", volts } })}
+        />
       </div>
       <p className="caution">
         {practice?.caution} {practice?.whoMay} Confirm every finding with your local code.

@@ -16,7 +16,11 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
     <div className="cable-row" role="group" aria-label={`Device ${device.id}`}>
       <div className="cable-head">
         <strong>{device.id}</strong> <span>{device.name ?? word(device.type)}</span>
-        <Remove what={`device ${device.id}`} warning="Remove this device? Undo brings it back." onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })} />
+        <Remove
+          what={`device ${device.id}`}
+          warning="Remove this device? Undo brings it back."
+          onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })}
+        />
       </div>
       <div className="ends">
         {(circuit.reading.terminals[device.id] ?? []).map((t) => {
@@ -76,7 +80,10 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
           </label>
           <label className="field">
             <span>May be dimmed</span>
-            <select value={device.dimmable === undefined ? "" : String(device.dimmable)} onChange={(e) => edit({ dimmable: e.target.value === "true" })}>
+            <select
+              value={device.dimmable === undefined ? "" : String(device.dimmable)}
+              onChange={(e) => edit({ dimmable: e.target.value === "true" })}
+            >
               <option value="" disabled>
                 not known
               </option>

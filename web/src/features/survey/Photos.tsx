@@ -21,10 +21,14 @@ export function Photos(props: { box: string }) {
     onSettled,
   });
   const note = useMutation({
-    mutationFn: (p: { photo: string; note: string }) => take(client.PATCH("/photos/{photo}", { params: { path: { photo: p.photo } }, body: { note: p.note } })),
+    mutationFn: (p: { photo: string; note: string }) =>
+      take(client.PATCH("/photos/{photo}", { params: { path: { photo: p.photo } }, body: { note: p.note } })),
     onSettled,
   });
-  const remove = useMutation({ mutationFn: (photo: string) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })), onSettled });
+  const remove = useMutation({
+    mutationFn: (photo: string) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })),
+    onSettled,
+  });
   const photos = circuit.photos.filter((p) => p.box === props.box);
   return (
     <section aria-label="Photographs">
@@ -36,11 +40,21 @@ export function Photos(props: { box: string }) {
             return (
               <li key={p.id}>
                 <a href={`/api/v1/photos/${p.id}`} target="_blank" rel="noreferrer">
-                  <img src={`/api/v1/photos/${p.id}`} width={p.width} height={p.height} loading="lazy" alt={`${boxName(circuit, props.box)}, ${when}${p.note ? `: ${p.note}` : ""}`} />
+                  <img
+                    src={`/api/v1/photos/${p.id}`}
+                    width={p.width}
+                    height={p.height}
+                    loading="lazy"
+                    alt={`${boxName(circuit, props.box)}, ${when}${p.note ? `: ${p.note}` : ""}`}
+                  />
                 </a>
                 <div className="photo-foot">
                   <Saved label={`Note, ${when}`} value={p.note} onSave={(text) => note.mutate({ photo: p.id, note: text })} />
-                  <Remove what={`the photograph of ${when}`} warning="Remove this photograph? This cannot be undone." onRemove={() => remove.mutate(p.id)} />
+                  <Remove
+                    what={`the photograph of ${when}`}
+                    warning="Remove this photograph? This cannot be undone."
+                    onRemove={() => remove.mutate(p.id)}
+                  />
                 </div>
               </li>
             );

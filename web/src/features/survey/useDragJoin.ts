@@ -22,8 +22,9 @@ export function useDragJoin(join: (from: string, to: string) => void) {
   };
   return {
     onPointerDown: (e: PointerEvent) => {
-      const from = (e.target as HTMLElement).closest<HTMLElement>("[data-end]");
-      const held = e.pointerType === "mouse" || (e.target as HTMLElement).closest(".core"); // a finger elsewhere scrolls
+      if (!(e.target instanceof Element)) return;
+      const from = e.target.closest<HTMLElement>("[data-end]");
+      const held = e.pointerType === "mouse" || e.target.closest(".core"); // a finger elsewhere scrolls
       if (from && held && e.button === 0) drag.current = { from, x: e.clientX, y: e.clientY, over: null, moved: false };
     },
     onPointerMove: (e: PointerEvent) => {

@@ -1,13 +1,16 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
-import { instruments, probes } from "../../api/terms.gen";
+import { instruments, powers, probes } from "../../api/terms.gen";
 import { Notice } from "../../ui/Notice";
 import { coreText } from "../circuit/Core";
 import { TestCard } from "./TestCard";
 import { boxName, useWork } from "../circuit/work";
 
 type Test = Schemas["Observation"];
+
+/** How the power must be for an instrument that tells something one way only. */
+const usual: Partial<Record<Test["instrument"], Test["power"]>> = powers;
 
 /** Any test in any order, chosen by hand, with what it would tell before it is made. */
 export function ByHand() {
@@ -16,14 +19,19 @@ export function ByHand() {
   const [test, setTest] = useState<Test>({ power: "off", instrument: "continuity" });
   const [at, setAt] = useState(["", ""]);
   const needed = probes[test.instrument];
-  const whole: Test = { ...test, light: test.instrument === "lamp" ? test.light : undefined, at: needed === 0 ? undefined : at.slice(0, needed) };
+  const whole: Test = {
+    ...test,
+    light: test.instrument === "lamp" ? test.light : undefined,
+    at: needed === 0 ? undefined : at.slice(0, needed),
+  };
   const lamps = doc.devices.filter((d) => d.type === "lamp");
   const several = test.instrument === "lamp" && lamps.length > 1;
   const ready = at.slice(0, needed).every((e) => e !== "") && (!several || test.light !== undefined);
   const [asked, setAsked] = useState<Test>();
   const look = useQuery({
     queryKey: ["preview", circuit.id, circuit.revision, asked],
-    queryFn: ({ signal }) => take(client.POST("/circuits/{circuit}/trace/preview", { params: { path: { circuit: circuit.id } }, body: asked ?? whole, signal })),
+    queryFn: ({ signal }) =>
+      take(client.POST("/circuits/{circuit}/trace/preview", { params: { path: { circuit: circuit.id } }, body: asked ?? whole, signal })),
     enabled: asked !== undefined,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
@@ -36,27 +44,45 @@ export function ByHand() {
   const toggle = (key: "lifted" | "flipped" | "lampsOut", id: string) =>
     set({ [key]: test[key]?.includes(id) ? test[key].filter((x) => x !== id) : [...(test[key] ?? []), id] });
   const opened = doc.boxes.filter((b) => b.opened || doc.joins.some((j) => j.box === b.id));
-  const ends = opened.flatMap((b) => doc.cables.filter((k) => k.ends.includes(b.id)).flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: `${k.id} ${coreText(c)} in ${boxName(circuit, b.id)}` }))));
+  const ends = opened.flatMap((b) =>
+    doc.cables
+      .filter((k) => k.ends.includes(b.id))
+      .flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: `${k.id} ${coreText(c)} in ${boxName(circuit, b.id)}` }))),
+  );
   const sockets = lamps.flatMap((d) => [
     { end: `${d.id}.l`, text: `centre contact of ${d.id}’s socket` },
     { end: `${d.id}.n`, text: `shell of ${d.id}’s socket` },
   ]);
   const switches = doc.devices.filter((d) => practice?.switches.includes(d.type) && opened.some((b) => b.id === d.box));
-  const screws = switches.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).filter((t) => t !== "ground").map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })));
+  const screws = switches.flatMap((d) =>
+    (circuit.reading.terminals[d.id] ?? [])
+      .filter((t) => t !== "ground")
+      .map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })),
+  );
   return (
     <details className="block">
       <summary>Another test, chosen by hand</summary>
       <div className="fields">
         <label className="field">
           <span>{word("breaker")}</span>
-          <select value={test.power} disabled={test.instrument === "continuity"} onChange={(e) => set({ power: e.target.value as Test["power"] })}>
+          <select
+            value={test.power}
+            disabled={usual[test.instrument] === "off"}
+            onChange={(e) => set({ power: e.target.value === "on" ? "on" : "off" })}
+          >
             <option value="off">off</option>
             <option value="on">on</option>
           </select>
         </label>
         <label className="field">
           <span>Instrument</span>
-          <select value={test.instrument} onChange={(e) => set({ instrument: e.target.value as Test["instrument"], power: e.target.value === "continuity" ? "off" : e.target.value === "lamp" || e.target.value === "non-contact" ? "on" : test.power })}>
+          <select
+            value={test.instrument}
+            onChange={(e) => {
+              const instrument = instruments.find(([id]) => id === e.target.value)?.[0];
+              if (instrument) set({ instrument, power: usual[instrument] ?? test.power });
+            }}
+          >
             {instruments.map(([id, text]) => (
               <option key={id} value={id}>
                 {text}
@@ -97,15 +123,37 @@ export function ByHand() {
           </select>
         </label>
       ))}
-      <Choices legend="Lifted and capped" all={screws.map((s) => [s.ref, s.text])} on={test.lifted ?? []} toggle={(id) => toggle("lifted", id)} />
-      <Choices legend="Flipped from how it was found" all={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])} on={test.flipped ?? []} toggle={(id) => toggle("flipped", id)} />
-      <Choices legend="Out of its socket" all={lamps.map((d) => [d.id, d.name ?? d.id])} on={test.lampsOut ?? []} toggle={(id) => toggle("lampsOut", id)} />
+      <Choices
+        legend="Lifted and capped"
+        all={screws.map((s) => [s.ref, s.text])}
+        on={test.lifted ?? []}
+        toggle={(id) => toggle("lifted", id)}
+      />
+      <Choices
+        legend="Flipped from how it was found"
+        all={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])}
+        on={test.flipped ?? []}
+        toggle={(id) => toggle("flipped", id)}
+      />
+      <Choices
+        legend="Out of its socket"
+        all={lamps.map((d) => [d.id, d.name ?? d.id])}
+        on={test.lampsOut ?? []}
+        toggle={(id) => toggle("lampsOut", id)}
+      />
       <Ties ends={ends} on={test.tied ?? []} set={(tied) => set({ tied: tied.length > 0 ? tied : undefined })} />
       <button type="button" className="button mt-2" disabled={!ready || look.isFetching} onClick={() => setAsked(whole)}>
         What would it tell?
       </button>
       <Notice error={look.error} />
-      {asked && look.data && <TestCard next={look.data} waiting={look.isPlaceholderData} of={Math.max(...look.data.outcomes.map((o) => o.worlds))} heading="Test by hand" />}
+      {asked && look.data && (
+        <TestCard
+          next={look.data}
+          waiting={look.isPlaceholderData}
+          of={Math.max(...look.data.outcomes.map((o) => o.worlds))}
+          heading="Test by hand"
+        />
+      )}
     </details>
   );
 }
@@ -116,7 +164,9 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
   const taken = props.on.flat();
   return (
     <details className="choices">
-      <summary className="quiet flex min-h-11 cursor-pointer items-center">Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}</summary>
+      <summary className="quiet flex min-h-11 cursor-pointer items-center">
+        Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}
+      </summary>
       <Choices
         legend="One lot, in one connector"
         all={props.ends.filter((e) => !taken.includes(e.end)).map((e) => [e.end, e.text])}

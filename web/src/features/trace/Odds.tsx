@@ -42,7 +42,12 @@ export function Odds({ answer }: { answer: Answer }) {
                           type="button"
                           className="button small"
                           disabled={busy}
-                          onClick={() => change({ do: "edit", edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds } })}
+                          onClick={() =>
+                            change({
+                              do: "edit",
+                              edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds },
+                            })
+                          }
                         >
                           Take it as {word(c.takeAs)}
                         </button>

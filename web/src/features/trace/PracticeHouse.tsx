@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { client, take, takeCircuit } from "../../api/client";
+import { client, take } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
 
@@ -10,7 +10,7 @@ export function PracticeHouse(props: { done: boolean }) {
   const go = useNavigate();
   const queries = useQueryClient();
   const hide = useMutation({
-    mutationFn: () => takeCircuit(client.POST("/circuits/{circuit}/house", { params: { path: { circuit: circuit.id } } })),
+    mutationFn: () => take(client.POST("/circuits/{circuit}/house", { params: { path: { circuit: circuit.id } } })),
     onSuccess: (made) => {
       void queries.invalidateQueries({ queryKey: ["job", made.job] });
       void go(`/circuits/${made.id}/trace`);

@@ -15,13 +15,20 @@ export function Reports({ said }: { said: string[] }) {
   return (
     <details className="block">
       <summary>
-        What the customer says <span className="quiet">{said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}</span>
+        What the customer says{" "}
+        <span className="quiet">{said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}</span>
       </summary>
       <ul className="understood">
         {said.map((text, i) => (
           <li key={text}>
             {text}{" "}
-            <button type="button" className="tool" aria-label={`Take back: ${text}`} disabled={busy} onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}>
+            <button
+              type="button"
+              className="tool"
+              aria-label={`Take back: ${text}`}
+              disabled={busy}
+              onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}
+            >
               <X aria-hidden size={18} />
             </button>
           </li>

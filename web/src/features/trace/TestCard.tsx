@@ -66,9 +66,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
           </button>
         ))}
         <button type="button" className="answer unclear" disabled={locked} onClick={() => read("unclear")}>
-          <span>
-            {props.heading === undefined && <kbd aria-hidden>U</kbd>} cannot tell
-          </span>
+          <span>{props.heading === undefined && <kbd aria-hidden>U</kbd>} cannot tell</span>
           <span className="quiet">another test instead</span>
         </button>
       </div>
@@ -98,7 +96,12 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
       <Notice error={ask.error} />
       <p className="quiet">{next.why}</p>
       {next.confirms && (
-        <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "never" } })}>
+        <button
+          type="button"
+          className="button small"
+          disabled={busy}
+          onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "never" } })}
+        >
           Do not confirm
         </button>
       )}
@@ -132,7 +135,11 @@ function Gates({ gates }: { gates: Next["gates"] }) {
             const key = `${g.gate} ${g.box ?? ""} ${c}`;
             return (
               <label key={c} className="check">
-                <input type="checkbox" checked={ticked.includes(key)} onChange={() => setTicked((now) => (now.includes(key) ? now.filter((x) => x !== key) : [...now, key]))} />
+                <input
+                  type="checkbox"
+                  checked={ticked.includes(key)}
+                  onChange={() => setTicked((now) => (now.includes(key) ? now.filter((x) => x !== key) : [...now, key]))}
+                />
                 {c}
               </label>
             );
@@ -164,7 +171,12 @@ function Gates({ gates }: { gates: Next["gates"] }) {
             type="button"
             className="button"
             disabled={busy || live === ""}
-            onClick={() => change({ do: "edit", edit: { op: "observe", observation: { power: "off", instrument: "non-contact", at: [live], reading: "live" } } })}
+            onClick={() =>
+              change({
+                do: "edit",
+                edit: { op: "observe", observation: { power: "off", instrument: "non-contact", at: [live], reading: "live" } },
+              })
+            }
           >
             One is live
           </button>

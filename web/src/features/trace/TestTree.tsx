@@ -36,7 +36,9 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
               Stop
             </button>
           )}
-          <span role="status">{tree.isFetching ? `Following every reading … ${followed.data ? `${followed.data.tests} tests so far` : ""}` : ""}</span>
+          <span role="status">
+            {tree.isFetching ? `Following every reading … ${followed.data ? `${followed.data.tests} tests so far` : ""}` : ""}
+          </span>
         </div>
       )}
       <Notice error={tree.error} />
@@ -44,8 +46,9 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
         <div className="print-tree">
           <p>
             <strong>
-              At most {tree.data.worstWalks} {tree.data.worstWalks === 1 ? "walk" : "walks"} to the panel, {tree.data.meanWalks} in the mean; at most{" "}
-              {tree.data.worstTests} readings, {tree.data.meanTests} in the mean, of them {tree.data.meanLive === 0 ? "none" : tree.data.meanLive} live.
+              At most {tree.data.worstWalks} {tree.data.worstWalks === 1 ? "walk" : "walks"} to the panel, {tree.data.meanWalks} in the
+              mean; at most {tree.data.worstTests} readings, {tree.data.meanTests} in the mean, of them{" "}
+              {tree.data.meanLive === 0 ? "none" : tree.data.meanLive} live.
             </strong>
           </p>
           {tree.data.cut && <p className="quiet">Some branches go on further than was followed here.</p>}
@@ -60,7 +63,10 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
 }
 
 function TreeNode({ node }: { node: Node }) {
-  if (!node.text) return <p className="tree-end">{node.done ? "All is certain." : node.cut ? "Goes on." : "What is left stays open with these boxes open."}</p>;
+  if (!node.text)
+    return (
+      <p className="tree-end">{node.done ? "All is certain." : node.cut ? "Goes on." : "What is left stays open with these boxes open."}</p>
+    );
   return (
     <div className="tree-node">
       <p>{node.text}</p>

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { useAhead, type Prefer } from "../../api/queries";
 import { conventions, inabilities } from "../../api/terms.gen";
 import type { Answer } from "./answer";
+import { among } from "../../ui/among";
 import { useWork } from "../circuit/work";
 
 /** What readings showed that changes how one works on. */
@@ -41,7 +42,9 @@ export function TraceQuestions({ answer }: { answer: Answer }) {
           <select
             value={answer.confirm}
             disabled={busy}
-            onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", confirm: e.target.value as Answer["confirm"] } })}
+            onChange={(e) =>
+              change({ do: "edit", edit: { op: "set-circuit", confirm: among(["always", "free", "never"], e.target.value) } })
+            }
           >
             <option value="free">where it takes no walk</option>
             <option value="always">always</option>
@@ -58,7 +61,10 @@ export function TraceQuestions({ answer }: { answer: Answer }) {
               disabled={busy}
               checked={answer.cannot.includes(way)}
               onChange={(e) =>
-                change({ do: "edit", edit: { op: "cannot", ways: e.target.checked ? [...answer.cannot, way] : answer.cannot.filter((w) => w !== way) } })
+                change({
+                  do: "edit",
+                  edit: { op: "cannot", ways: e.target.checked ? [...answer.cannot, way] : answer.cannot.filter((w) => w !== way) },
+                })
               }
             />
             {text}
@@ -86,9 +92,20 @@ export function Assumed({ answer }: { answer: Answer }) {
         {answer.assumed.map((a) => (
           <li key={a.text}>
             {a.text}
-            {a.at.length > 0 && <span className="quiet"> {a.at.slice(0, 4).join(", ")}{a.at.length > 4 ? ` and ${a.at.length - 4} more` : ""}</span>}
+            {a.at.length > 0 && (
+              <span className="quiet">
+                {" "}
+                {a.at.slice(0, 4).join(", ")}
+                {a.at.length > 4 ? ` and ${a.at.length - 4} more` : ""}
+              </span>
+            )}
             {accepted.some((x) => a.at.length === 1 && x.end === a.at[0]) && (
-              <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "accept", end: a.at[0], as: "" } })}>
+              <button
+                type="button"
+                className="button small"
+                disabled={busy}
+                onClick={() => change({ do: "edit", edit: { op: "accept", end: a.at[0], as: "" } })}
+              >
                 Take back
               </button>
             )}

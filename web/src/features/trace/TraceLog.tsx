@@ -27,7 +27,13 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
               </p>
               {entry.remark && <p className="remark">{entry.remark}</p>}
             </div>
-            <button type="button" className="tool" aria-label={`Take back reading ${entry.index + 1}`} disabled={busy} onClick={() => change({ do: "edit", edit: { op: "unobserve", index: entry.index } })}>
+            <button
+              type="button"
+              className="tool"
+              aria-label={`Take back reading ${entry.index + 1}`}
+              disabled={busy}
+              onClick={() => change({ do: "edit", edit: { op: "unobserve", index: entry.index } })}
+            >
               <Undo2 aria-hidden size={18} />
             </button>
           </li>

@@ -22,8 +22,8 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
     return (
       <div className="stage">
         <p className="empty">
-          There is nothing to trace yet. <Link to={`/circuits/${circuit.id}/survey`}>Record the boxes that you opened</Link>: their
-          cables, their switches, what stands under which screw. Leave every far end that you cannot see unknown.
+          There is nothing to trace yet. <Link to={`/circuits/${circuit.id}/survey`}>Record the boxes that you opened</Link>: their cables,
+          their switches, what stands under which screw. Leave every far end that you cannot see unknown.
         </p>
       </div>
     );
@@ -40,8 +40,8 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
         ))}
         {data && (
           <p className="quiet">
-            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks} {data.walks === 1 ? "walk" : "walks"} to the{" "}
-            {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
+            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks}{" "}
+            {data.walks === 1 ? "walk" : "walks"} to the {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
           </p>
         )}
       </fieldset>
@@ -57,7 +57,15 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
               <section className="block" aria-label="See for yourself">
                 <h2>See for yourself</h2>
                 <p className="measure">{data.look.text}</p>
-                {data.look.next && <TestCard key={JSON.stringify(data.look.next.test)} next={data.look.next} of={Math.max(...data.look.next.outcomes.map((o) => o.worlds))} waiting={isPlaceholderData} heading="Flip and look" />}
+                {data.look.next && (
+                  <TestCard
+                    key={JSON.stringify(data.look.next.test)}
+                    next={data.look.next}
+                    of={Math.max(...data.look.next.outcomes.map((o) => o.worlds))}
+                    waiting={isPlaceholderData}
+                    heading="Flip and look"
+                  />
+                )}
               </section>
             )}
             {data.done && <Done answer={data} />}
@@ -89,7 +97,12 @@ function Working(props: { slow: boolean }) {
     const tick = setInterval(() => setSeconds((s) => s + 1), 1000);
     return () => clearInterval(tick);
   }, []);
-  if (!props.slow || seconds < 1) return <p className="sr-only" role="status">Working out what the walls may hide</p>;
+  if (!props.slow || seconds < 1)
+    return (
+      <p className="sr-only" role="status">
+        Working out what the walls may hide
+      </p>
+    );
   return (
     <p className="working" role="status">
       Going through every circuit that fits … {seconds} s
@@ -121,21 +134,33 @@ function Done({ answer }: { answer: Answer }) {
     <section className="test-card" aria-label="Traced">
       <h2>Everything that can be seen is certain</h2>
       <p>
-        {answer.worlds === 1 ? "One circuit is left." : `${answer.worlds}${answer.more ? " or more" : ""} circuits are left, and all give every conductor the same role.`}
+        {answer.worlds === 1
+          ? "One circuit is left."
+          : `${answer.worlds}${answer.more ? " or more" : ""} circuits are left, and all give every conductor the same role.`}
         {answer.on ? " Breaker off before anything is put back." : ""}
-        {answer.polarity === "unknown" ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.` : ""}
+        {answer.polarity === "unknown"
+          ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.`
+          : ""}
       </p>
       {answer.safer && (
         <p>
           {answer.safer.text}{" "}
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}>
+          <button
+            type="button"
+            className="button small"
+            disabled={busy}
+            onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}
+          >
             Ask for it
           </button>
         </p>
       )}
       {open ? (
         <>
-          <p className="quiet">Made the record, it holds the boxes behind the walls too, each fact marked as seen, measured or assumed. Undo brings the survey back.</p>
+          <p className="quiet">
+            Made the record, it holds the boxes behind the walls too, each fact marked as seen, measured or assumed. Undo brings the survey
+            back.
+          </p>
           <button type="button" className="button strong" disabled={busy} onClick={() => change({ do: "record" })}>
             Make it the circuit of record
           </button>

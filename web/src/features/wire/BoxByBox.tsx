@@ -31,7 +31,8 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
   const { circuit, word } = useWork();
   const name = boxName(circuit, props.box);
   const out = circuit.document.devices.filter((d) => d.box === props.box && !circuit.choice?.document.devices.some((x) => x.id === d.id));
-  const into = circuit.choice?.document.devices.filter((d) => d.box === props.box && !circuit.document.devices.some((x) => x.id === d.id)) ?? [];
+  const into =
+    circuit.choice?.document.devices.filter((d) => d.box === props.box && !circuit.document.devices.some((x) => x.id === d.id)) ?? [];
   return (
     <section className="block" data-at={props.box}>
       <h3>{name}</h3>

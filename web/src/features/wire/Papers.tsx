@@ -5,7 +5,11 @@ import { useWork } from "../circuit/work";
 export function AsSvg(props: { query: string; name: string; children: string }) {
   const { circuit } = useWork();
   return (
-    <a className="button" href={`/api/v1/circuits/${circuit.id}/diagram?file=true&${props.query}`} download={`${circuit.document.name}, ${props.name}.svg`}>
+    <a
+      className="button"
+      href={`/api/v1/circuits/${circuit.id}/diagram?file=true&${props.query}`}
+      download={`${circuit.document.name}, ${props.name}.svg`}
+    >
       {props.children}
     </a>
   );

@@ -42,7 +42,9 @@ export function Steps() {
       </div>
       <p className="quiet pad">{forth.data?.known}</p>
       {procedure.isPending && <Waiting what="Working out the steps" />}
-      {procedure.data && procedure.data.steps.length === 0 && <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>}
+      {procedure.data && procedure.data.steps.length === 0 && (
+        <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>
+      )}
       {procedure.data && procedure.data.steps.length > 0 && (
         <Current stale={procedure.isPlaceholderData} what="the steps are worked out anew">
           <List key={`${circuit.revision} ${back}`} procedure={procedure.data} />
@@ -82,7 +84,12 @@ function List({ procedure }: { procedure: Schemas["Procedure"] }) {
                   .filter((s) => s.phase === phase.id)
                   .map((s) => (
                     <li key={s.number} data-step={s.number}>
-                      <button type="button" className={s.kind === "gate" || s.kind === "on" || s.kind === "off" ? "step gate" : "step"} aria-pressed={s.number === at} onClick={() => pick(s)}>
+                      <button
+                        type="button"
+                        className={s.kind === "gate" || s.kind === "on" || s.kind === "off" ? "step gate" : "step"}
+                        aria-pressed={s.number === at}
+                        onClick={() => pick(s)}
+                      >
                         <span className="step-number">{s.number}</span>
                         <span>
                           {s.where && <strong>{s.where}. </strong>}
@@ -103,7 +110,9 @@ function List({ procedure }: { procedure: Schemas["Procedure"] }) {
             </h3>
             <p role="status">{step.text}</p>
             <Facts step={step} />
-            {step.box && seen && step.phase !== "link" && <BoxFront box={step.box} of={step.drawn} label={`${step.where ?? step.box}, from the front`} />}
+            {step.box && seen && step.phase !== "link" && (
+              <BoxFront box={step.box} of={step.drawn} label={`${step.where ?? step.box}, from the front`} />
+            )}
             <div className="row">
               <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
                 <kbd aria-hidden>P</kbd> Step before

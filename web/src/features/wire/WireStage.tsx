@@ -25,8 +25,8 @@ export function WireStage() {
     return (
       <div className="stage">
         <p className="empty">
-          No plan is chosen yet. <Link to={`/circuits/${circuit.id}/choose`}>Choose one</Link>, and its drawings, steps and materials
-          stand here.
+          No plan is chosen yet. <Link to={`/circuits/${circuit.id}/choose`}>Choose one</Link>, and its drawings, steps and materials stand
+          here.
         </p>
         <Papers chosen={false} />
         <LiveDiagram of="found" heading="As found" />
