@@ -17,6 +17,7 @@ type made struct {
 	bit        outcome
 	index      int   // in the bits of frames
 	bundle     *made // the reading that this is a part of, taken apart; nil for a whole one
+	number     int   // tells it from all others of a tracer and its copies, 0 where it was not made
 }
 
 // mostReadings is how many readings are told apart in looking for a false one; later ones
@@ -304,6 +305,7 @@ func (n *network) choices(of []choice, p probe, nets []int8, may uint32) []choic
 	if p.ground || p.lamp >= 0 || p.supply >= 0 || n.s.split[p.class] {
 		return append(of, choice{n.place(p, nets, undecided), may})
 	}
+	n.meet()
 	on := spot{node: -1, class: p.class, sure: p.sure}
 	if lost := may & n.lost; lost != 0 {
 		of = append(of, choice{on, lost})
@@ -320,48 +322,87 @@ func (n *network) choices(of []choice, p probe, nets []int8, may uint32) []choic
 	return of
 }
 
+// matching is nets of a reading's first free conductor and of its second that go together in one
+// network: each of the first with each of the second.
+type matching struct{ a, b uint32 }
+
+// relation is all pairs of a constraint in one network. It does not depend on what else is known, so
+// that it is worked out once for all times that a frame is fitted.
+type relation struct {
+	of    int // the number of the reading, and what it is wanted to show
+	pairs []matching
+}
+
+// relate lists the pairs of a constraint in the network as joined.
+func (n *network) relate(k *constraint, nets []int8) []matching {
+	key := k.m.number<<4 | int(k.want)
+	cached := k.m.number > 0 && n.joined != &n.own
+	if cached {
+		for i := range n.relations {
+			if n.relations[i].of == key {
+				return n.relations[i].pairs
+			}
+		}
+	}
+	out := n.pairs(k, nets, n.room[:0])
+	n.room = out
+	if cached {
+		out = slices.Clone(out)
+		n.relations = append(n.relations, relation{key, out})
+	}
+	return out
+}
+
+// pairs works them out.
+func (n *network) pairs(k *constraint, nets []int8, out []matching) []matching {
+	all := uint32(1)<<len(n.f.kinds) - 1
+	if len(k.m.at) == 2 && k.of[0] >= 0 && k.of[0] == k.of[1] { // both probes on one conductor
+		may := uint32(0)
+		for net := range n.f.kinds {
+			if n.agrees(k, n.place(k.m.at[0], nets, int8(net)), n.place(k.m.at[1], nets, int8(net))) {
+				may |= 1 << net
+			}
+		}
+		return append(out, matching{may, may})
+	}
+	may := &n.may
+	may[1] = append(may[1][:0], choice{})
+	for i, p := range k.m.at {
+		if k.of[i] < 0 {
+			may[i] = append(may[i][:0], choice{n.place(p, nets, undecided), all})
+		} else {
+			may[i] = n.choices(may[i], p, nets, all)
+		}
+	}
+	for _, x := range may[0] {
+		for _, y := range may[1] {
+			if n.agrees(k, x.at, y.at) {
+				out = append(out, matching{x.nets, y.nets})
+			}
+		}
+	}
+	return out
+}
+
 // supports finds the nets of the conductors of a reading that some nets of the others go with.
 // The network must have been joined for the reading's setup, which ties no free conductor.
 func (n *network) supports(k *constraint, nets []int8, masks []uint32) (seen [3]uint32) {
-	if len(k.m.at) == 2 && k.of[0] >= 0 && k.of[0] == k.of[1] { // both probes on one conductor
-		for left := masks[k.scope[k.of[0]]]; left != 0; left &= left - 1 {
-			net := int8(bits.TrailingZeros32(left))
-			if n.agrees(k, n.place(k.m.at[0], nets, net), n.place(k.m.at[1], nets, net)) {
-				seen[k.of[0]] |= 1 << net
-			}
-		}
-		return seen
-	}
-	may := &n.may
-	for i, p := range k.m.at {
-		if k.of[i] < 0 {
-			may[i] = append(may[i][:0], choice{n.place(p, nets, undecided), 0})
-		} else {
-			may[i] = n.choices(may[i], p, nets, masks[k.scope[k.of[i]]])
+	may := [2]uint32{^uint32(0), ^uint32(0)}
+	for i := range k.m.at {
+		if u := k.of[i]; u >= 0 {
+			may[i] = masks[k.scope[u]]
 		}
 	}
-	if len(k.m.at) == 1 {
-		for _, x := range may[0] {
-			if n.agrees(k, x.at, spot{}) {
-				seen[k.of[0]] |= x.nets
-			}
+	for _, p := range n.relate(k, nets) {
+		a, b := p.a&may[0], p.b&may[1]
+		if len(k.m.at) == 2 && (a == 0 || b == 0) || a == 0 {
+			continue
 		}
-		return seen
-	}
-	var good [2]uint64 // choices that have met one that they go with
-	for i, x := range may[0] {
-		for j, y := range may[1] {
-			if good[0]>>i&1 == 1 && good[1]>>j&1 == 1 || !n.agrees(k, x.at, y.at) {
-				continue
-			}
-			good[0], good[1] = good[0]|1<<i, good[1]|1<<j
+		if k.of[0] >= 0 {
+			seen[k.of[0]] |= a
 		}
-	}
-	for i, u := range k.of {
-		for j, x := range may[i] {
-			if u >= 0 && good[i]>>j&1 == 1 {
-				seen[u] |= x.nets
-			}
+		if k.of[1] >= 0 {
+			seen[k.of[1]] |= b
 		}
 	}
 	return seen

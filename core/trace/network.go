@@ -71,7 +71,8 @@ type network struct {
 	s *setup
 	*joined
 	own joined // where what is joined is not kept
-	may [2][]choice
+	may  [2][]choice
+	room []matching
 }
 
 // joined is what hangs together in a network. What is certainly one conductor is one in
@@ -86,6 +87,8 @@ type joined struct {
 	bad     bool // line and neutral meet
 
 	nobodies []int16 // nodes of tied conductors that nothing uses
+	met       bool // together and lost are worked out
+	relations []relation
 	together []meeting
 	lost     uint32 // nets of which nobody knows where they are
 }
@@ -174,12 +177,15 @@ func (n *network) build(combination int, a assignment) {
 	for i := range n.weak {
 		n.weak[i] = root(n.weak, i)
 	}
-	n.meet()
+	n.met = false
 }
 
-// meet notes which nets hang together.
+// meet notes which nets hang together, where that was not done yet.
 func (n *network) meet() {
-	n.together, n.lost = n.together[:0], 0
+	if n.met {
+		return
+	}
+	n.met, n.together, n.lost = true, n.together[:0], 0
 	for net := 1; net < len(n.f.kinds); net++ {
 		if n.f.wild[net] || n.split>>net&1 == 1 {
 			n.lost |= 1 << net

@@ -14,6 +14,7 @@ type kept struct {
 	bases  map[joint]*joined // by how the travelers lie: what does not depend on how switches stand
 
 	colours [][isStrap + 1]float64 // by class and kind of net
+	made    int                    // readings, numbered
 }
 
 // joint is one combination of a pattern under a setup, without what changes nothing there.
@@ -21,6 +22,12 @@ type joint struct {
 	p           *pattern
 	combination int
 	s           *setup
+}
+
+// next is the number of a further reading.
+func (k *kept) next() int {
+	k.made++
+	return k.made
 }
 
 func (k *kept) keepBase(key joint, of *joined) {

@@ -111,6 +111,7 @@ func (t *Tracer) independent() *Tracer {
 		g.frames[i] = f.copy()
 	}
 	g.kept = newKept()
+	g.kept.made = t.kept.made // readings keep their numbers
 	g.net.kept = g.kept
 	g.cannot = maps.Clone(t.cannot)
 	return g

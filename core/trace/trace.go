@@ -318,9 +318,15 @@ func (t *Tracer) take(o circuit.Observation) bool {
 	if !ok {
 		return false
 	}
+	m.number = t.kept.next()
 	t.slipped.hold(t, &m)
 	t.plainer.hold(t, &m)
-	t.tests = append(t.tests, t.apart(m, o)...)
+	for _, one := range t.apart(m, o) {
+		if one.bundle != nil {
+			one.number = t.kept.next()
+		}
+		t.tests = append(t.tests, one)
+	}
 	for _, f := range t.frames {
 		if f.fits {
 			t.catchUp(f)
