@@ -117,6 +117,9 @@ func (n *Network) borrow() *scratch { return n.scratch.Get().(*scratch) }
 
 func (n *Network) giveBack(x *scratch) { n.scratch.Put(x) }
 
+// mostTerminals is about how many a device has, for the room that nodes take.
+const mostTerminals = 5
+
 // assumedWatts stands in for a lamp whose watts nobody recorded: only how
 // lamps in series share the volts depends on it.
 const assumedWatts = 10
@@ -134,7 +137,7 @@ func New(c *circuit.Circuit) *Network { return NewUnder(c, Conditions{}) }
 // document lacks are passed over.
 func NewUnder(c *circuit.Circuit, under Conditions) *Network {
 	compilations.Add(1)
-	n := &Network{doc: c, Volts: practice.Volts(c), index: map[circuit.End]int{}, under: under}
+	n := &Network{doc: c, Volts: practice.Volts(c), under: under}
 	n.addNodes()
 	n.joinNodes()
 	n.addDevices()
@@ -159,6 +162,12 @@ func (n *Network) add(e circuit.End) {
 }
 
 func (n *Network) addNodes() {
+	size := 0
+	for _, k := range n.doc.Cables {
+		size += 2 * len(k.Cores)
+	}
+	size += mostTerminals * len(n.doc.Devices)
+	n.index, n.nodes = make(map[circuit.End]int, size), make([]circuit.End, 0, size)
 	for _, k := range n.doc.Cables {
 		for _, box := range k.Ends {
 			if box == nil {

@@ -81,7 +81,7 @@ func TestDiagnose(t *testing.T) {
 		hangs := func(x Mistake) string {
 			key := fmt.Sprint(x)
 			if circuits[key] == "" {
-				circuits[key] = conductors(w.make(x), ends, same)
+				circuits[key] = conductors(electric.New(w.make(x)), ends, same)
 			}
 			return circuits[key]
 		}

@@ -13,9 +13,8 @@ import (
 // conductors numbers what hangs together without any switch: the first end of each conductor
 // stands for it. Ends may be called by other names, to find whether two like ones only changed
 // places.
-func conductors(c *circuit.Circuit, ends []circuit.End, name func(circuit.End) circuit.End) string {
-	n := electric.New(c)
-	class := map[circuit.End]int{}
+func conductors(n *electric.Network, ends []circuit.End, name func(circuit.End) circuit.End) string {
+	class := make(map[circuit.End]int, len(ends))
 	for _, e := range n.Ends() {
 		class[name(e)] = n.Class(e)
 	}
@@ -98,15 +97,18 @@ func described(m circuit.Model, names map[string]string) string {
 // sameAsRight reports whether a mistake leaves each end joined to what it belongs to, but for
 // which of two like ends stands where.
 func (w *work) sameAsRight(m Mistake) bool {
-	wrong := w.make(m)
+	wrong := electric.New(w.make(m))
 	var ends []circuit.End
-	for _, e := range electric.New(w.doc).Ends() {
+	for _, e := range w.all {
 		if e.Part != "ground" && !(e.Box != "" && circuit.GroundColour(e.Part)) {
 			ends = append(ends, e)
 		}
 	}
 	itself := func(e circuit.End) circuit.End { return e }
-	right := conductors(w.doc, ends, itself)
+	if w.right == "" {
+		w.right = conductors(electric.New(w.doc), ends, itself)
+	}
+	right := w.right
 	if conductors(wrong, ends, itself) == right {
 		return true
 	}
@@ -314,7 +316,7 @@ func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End, rest bool) (t
 	box := w.boxOf(ends[0])
 	var others, grounds []circuit.End
 	near := func(e circuit.End) bool { return w.boxOf(e) == box }
-	for _, e := range electric.New(w.doc).Ends() {
+	for _, e := range w.all {
 		if e.Part == "ground" || e.Box != "" && circuit.GroundColour(e.Part) {
 			if e.Box == box {
 				grounds = append(grounds, e)

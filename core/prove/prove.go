@@ -14,6 +14,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
@@ -54,9 +55,11 @@ type Proof struct {
 
 // work is what is proved: a circuit, and the ends at which somebody may have made a mistake.
 type work struct {
-	doc  *circuit.Circuit
-	ends []circuit.End
-	say  inspect.Terms
+	doc   *circuit.Circuit
+	ends  []circuit.End
+	all   []circuit.End // of the circuit, ground with them
+	right string        // what stands together where nothing is wrong; see sameAsRight
+	say   inspect.Terms
 }
 
 // Of is the work of an option that was offered for a circuit, or of the whole circuit where it is
@@ -104,6 +107,7 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 		}
 	}
 	w.say = inspect.TermsFor(w.doc)
+	w.all = electric.New(w.doc).Ends()
 	return w
 }
 

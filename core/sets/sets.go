@@ -30,13 +30,14 @@ func (s Sets) Unite(a, b int) { s[s.Root(a)] = s.Root(b) }
 // Dense numbers the sets from 0 in the order of their first member, and says how many there are.
 func (s Sets) Dense() (number []int, count int) {
 	number = make([]int, len(s))
-	by := map[int]int{}
+	by := make([]int, len(s)) // by root, one more than its number
 	for i := range s {
 		r := s.Root(i)
-		if _, ok := by[r]; !ok {
-			by[r] = len(by)
+		if by[r] == 0 {
+			count++
+			by[r] = count
 		}
-		number[i] = by[r]
+		number[i] = by[r] - 1
 	}
-	return number, len(by)
+	return number, count
 }
