@@ -38,13 +38,14 @@ cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
 test: page chromium ngspice poppler lint ## builds all and passes every test, those in the browser too
-	go test -timeout 20m -v ./core/netlist # prints how well model and simulator agree
-	go test -timeout 40m -v ./core/trace # prints what tracing takes
-	go test -timeout 40m $$(go list ./... | grep -v /core/netlist$$ | grep -v /core/trace$$)
+	@sh scripts/test.sh
 
-# Every test but the long ones, watched for data races.
+# Watched for data races: the rooms that do several things at once or whose values are shared, and all
+# that calls them. The others run on one goroutine.
+RACED := ./core/electric ./core/inspect ./core/parallel ./core/procedure ./core/prove ./core/retrofit ./api/... ./store/...
+
 race: page ## the tests but the long ones, watched for data races
-	go test -timeout 40m -race -short ./core/... ./api/... ./store/...
+	GOGC=400 go test -timeout 40m -race -short $(RACED)
 
 # Every fuzz target for two minutes each: FUZZTIME=10m make fuzz.
 fuzz: page ## every fuzz target for two minutes
