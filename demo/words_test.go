@@ -97,11 +97,11 @@ func TestWordsOfThePractice(t *testing.T) {
 					for _, x := range []any{work.Steps, work.Materials(), work.Rooms(), work.Labels(), back.Steps} {
 						texts = append(texts, said(t, x)...)
 					}
-					if err := diagram.Schematic(inspect.Compile(o.After), "x").SVG(&b); err != nil {
+					if err := diagram.Schematic(inspect.Compile(o.After), "x").File(&b, diagram.Block{}); err != nil {
 						t.Fatal(err)
 					}
 				}
-				if err := diagram.Layout(doc).Draw(inspect.Compile(doc), "x", nil).SVG(&b); err != nil {
+				if err := diagram.Layout(doc).Draw(inspect.Compile(doc), "x", nil).File(&b, diagram.Block{}); err != nil {
 					t.Fatal(err)
 				}
 				for _, m := range svgText.FindAllStringSubmatch(b.String(), -1) {

@@ -23,7 +23,7 @@ const (
 	blockRow = 20.0
 )
 
-// File writes the scene as an SVG that needs nothing beside it: its type is within, the one
+// File writes the scene as an SVG that needs nothing beside it, styled by presentation attributes: its type is within, the one
 // that is used on paper; a title block and the cautions stand below the drawing.
 func (s *Scene) File(w io.Writer, about Block) error {
 	framed := *s
@@ -38,7 +38,7 @@ func (s *Scene) File(w io.Writer, about Block) error {
 	top := s.H + 8
 	row := top + float64(len(cautions))*16 + 12
 	framed.H = row + 2*blockRow + margin
-	b := &svg{alone: true}
+	b := &svg{}
 	b.open(&framed, fmt.Sprintf("<style>@font-face{font-family:'Paper';src:url(data:font/ttf;base64,%s)}text{font-family:'Paper',sans-serif}</style>", base64.StdEncoding.EncodeToString(goregular.TTF)))
 	b.body(&framed, s.H)
 	for i, line := range cautions {

@@ -1,7 +1,8 @@
 // Package diagram draws the wiring of a circuit from its document, for any tree
 // of boxes. [Layout] computes one [Frame] for a document, or for several with
 // the same cables (before and after), so that boxes and cables keep their
-// places; [Draw] routes every conductor into a [Scene]; [Scene.SVG] writes it.
+// places; [Draw] routes every conductor into a [Scene]; [Scene.Picture] is it as
+// data for a page, [Scene.File] a file.
 //
 // Boxes stand in columns by their distance from the panel; the longest way runs
 // along a row. A cable is a sheath that shows each core with its letters. In a

@@ -3,7 +3,6 @@ package diagram
 import (
 	"fmt"
 	"html"
-	"io"
 	"strings"
 
 	"ambivia/core/lettering"
@@ -13,17 +12,6 @@ import (
 const titleChar = 9.4
 
 func escape(s string) string { return html.EscapeString(s) }
-
-// SVG writes the scene. All styling is in presentation attributes, so that the
-// file stands alone.
-func (s *Scene) SVG(w io.Writer) error {
-	b := &svg{}
-	b.open(s, "")
-	b.body(s, s.H)
-	b.line(`</svg>`)
-	_, err := io.WriteString(w, b.String())
-	return err
-}
 
 // open begins the drawing; style may hold what a file needs beside it.
 func (b *svg) open(s *Scene, style string) {
@@ -36,10 +24,7 @@ func (b *svg) open(s *Scene, style string) {
 // body draws title, marks and legend, the legend above a height.
 func (b *svg) body(s *Scene, bottom float64) { b.marks(s.whole(bottom)) }
 
-type svg struct {
-	strings.Builder
-	alone bool // the file must look right whatever fonts its reader has
-}
+type svg struct{ strings.Builder }
 
 func (b *svg) line(format string, args ...any) { fmt.Fprintf(b, format+"\n", args...) }
 
@@ -65,9 +50,9 @@ func (b *svg) marks(list []Mark) {
 	}
 }
 
-// text writes a text, as outlines where the file is to look right without its fonts.
+// text writes a text, as outlines where the file's own type lacks its script.
 func (b *svg) text(m TextMark) {
-	if b.alone && !lettering.Own(m.Text) {
+	if !lettering.Own(m.Text) { // nobody knows what fonts a reader has
 		b.letters(m)
 		return
 	}

@@ -70,7 +70,7 @@ type network struct {
 	f *frame
 	s *setup
 	*joined
-	own joined // where what is joined is not kept
+	own  joined // where what is joined is not kept
 	may  [2][]choice
 	room []matching
 }
@@ -86,11 +86,11 @@ type joined struct {
 	sources [maxSupplies][2]int16
 	bad     bool // line and neutral meet
 
-	nobodies []int16 // nodes of tied conductors that nothing uses
-	met       bool // together and lost are worked out
+	nobodies  []int16 // nodes of tied conductors that nothing uses
+	met       bool    // together and lost are worked out
 	relations []relation
-	together []meeting
-	lost     uint32 // nets of which nobody knows where they are
+	together  []meeting
+	lost      uint32 // nets of which nobody knows where they are
 }
 
 // meeting is a node at which some nets hang together.
