@@ -21,6 +21,7 @@ import (
 	"time"
 
 	"github.com/getkin/kin-openapi/routers"
+	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -73,6 +74,8 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(server.logged, server.recovered, server.guarded, server.validated, server.named)
+	engine.Use(gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".png", ".jpg", ".woff", ".woff2"}),
+		gzip.WithExcludedPathsRegexs([]string{"/photos/", "/archive$", "/paper/"}))) // what is compressed already
 	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
