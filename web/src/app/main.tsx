@@ -2,6 +2,7 @@ import "@fontsource-variable/source-sans-3/wght.css";
 import "@fontsource/source-serif-4/latin-600.css";
 import "../styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
@@ -38,21 +39,23 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <ErrorBoundary>
-            <Routes>
-              <Route path="/" element={<JobsPage />} />
-              <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
-              <Route path="/bin" element={<BinPage />} />
-              <Route path="/devices" element={<DevicesPage />} />
-              <Route path="/jobs/:job" element={<JobPage />} />
-              <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
-              <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
-              <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
-              <Route path="*" element={<NotHere />} />
-            </Routes>
-          </ErrorBoundary>
-        </BrowserRouter>
+        <Tooltip.Provider delayDuration={400}>
+          <BrowserRouter>
+            <ErrorBoundary>
+              <Routes>
+                <Route path="/" element={<JobsPage />} />
+                <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
+                <Route path="/bin" element={<BinPage />} />
+                <Route path="/devices" element={<DevicesPage />} />
+                <Route path="/jobs/:job" element={<JobPage />} />
+                <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
+                <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
+                <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
+                <Route path="*" element={<NotHere />} />
+              </Routes>
+            </ErrorBoundary>
+          </BrowserRouter>
+        </Tooltip.Provider>
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -6,24 +6,33 @@ import { Shortcuts } from "./Shortcuts";
 import { Who } from "./Who";
 import { chooseTheme, currentTheme } from "./theme";
 
-/** The frame of every screen: the way back on the left, tools on the right. */
-export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNode; children: ReactNode }) {
+/** The frame of every screen: the way back on the left, tools on the right. A bench is one screen that does not
+ * scroll as a whole. */
+export function Shell(props: {
+  title: string;
+  trail?: ReactNode;
+  middle?: ReactNode;
+  tools?: ReactNode;
+  bench?: boolean;
+  children: ReactNode;
+}) {
   useEffect(() => {
     document.title = `${props.title} · Ambivia`;
   }, [props.title]);
   const away = useAway();
   return (
-    <>
+    <div className={props.bench ? "flex h-dvh flex-col overflow-hidden" : undefined}>
       <a href="#main" className="skip">
         Skip to content
       </a>
-      <header className="masthead">
+      <header className={props.bench ? "masthead bench-head" : "masthead"}>
         <nav aria-label="Where you are" className="trail">
           <Link to="/" className="wordmark">
             Ambivia
           </Link>
           {props.trail}
         </nav>
+        {props.middle}
         <div className="tools">
           {props.tools}
           <Who />
@@ -37,14 +46,26 @@ export function Shell(props: { title: string; trail?: ReactNode; tools?: ReactNo
           it answers: start it again and this page goes on by itself.
         </p>
       )}
-      <main id="main" tabIndex={-1} inert={away} className={away ? "stale" : undefined}>
+      <main
+        id="main"
+        tabIndex={-1}
+        inert={away}
+        className={[props.bench && "flex min-h-0 flex-1 flex-col", away && "stale"].filter(Boolean).join(" ") || undefined}
+      >
         {props.children}
       </main>
-      <footer className="colophon">
-        Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own instructions and
-        whoever may do this work by law decide.
-      </footer>
-    </>
+      {!props.bench && <Cautions />}
+    </div>
+  );
+}
+
+/** What holds for all that is shown. */
+export function Cautions() {
+  return (
+    <footer className="colophon">
+      Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own instructions and
+      whoever may do this work by law decide.
+    </footer>
   );
 }
 

@@ -6,16 +6,18 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../../api/client";
 import { useChange, useCircuit, useOption, usePractices, useTrace, type Prefer } from "../../api/queries";
 import { ChooseStage } from "../choose/ChooseStage";
+import { LiveDiagram } from "../drawing/LiveDiagram";
 import { Strip } from "./Strip";
 import { SurveyStage } from "../survey/SurveyStage";
 import { TraceStage } from "../trace/TraceStage";
 import { WireStage } from "../wire/WireStage";
 import { WorkContext, type Work } from "./work";
 import { Notice, Waiting } from "../../ui/Notice";
-import { NotHere, Shell, Trail } from "../../ui/Shell";
+import { Cautions, NotHere, Shell, Trail } from "../../ui/Shell";
 import { fileName } from "../../ui/fileName";
 import { useKeys } from "../../ui/useKeys";
 import { among } from "../../ui/among";
+import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
 
 const stages = ["survey", "trace", "choose", "wire"] as const;
@@ -34,16 +36,17 @@ export function CircuitPage() {
   const practices = usePractices();
   const change = useChange(id);
   const once = useOnce();
+  const wide = useWide();
 
   const data = circuit.data;
   const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
   const trace = useTrace(id, data?.revision ?? "", prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
   const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
   const option = useOption(id, data?.revision ?? "", shown);
-  const strip = data?.reading.strip ?? [];
-  const box = strip.some((s) => s.box === search.get("box"))
+  const stops = data?.reading.strip ?? [];
+  const box = stops.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)
-    : (strip.find((s) => s.kind === "switch") ?? strip[0])?.box;
+    : (stops.find((s) => s.kind === "switch") ?? stops[0])?.box;
   const setBox = (next: string) =>
     setSearch(
       (before) => {
@@ -63,8 +66,8 @@ export function CircuitPage() {
     );
   const [pointed, setPointed] = useState<string[]>([]);
   const step = (by: number) => {
-    const at = strip.findIndex((s) => s.box === box);
-    const next = strip[at + by];
+    const at = stops.findIndex((s) => s.box === box);
+    const next = stops[at + by];
     if (next) setBox(next.box);
   };
   const to = (next: (typeof stages)[number]) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
@@ -112,10 +115,72 @@ export function CircuitPage() {
   };
   const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
   const name = fileName(data.document.name ?? "circuit");
+  const bench = wide && (stage === "survey" || stage === "trace") && data.document.boxes.length > 0;
+  const strip = <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />;
+  const links = stages.map((s, i) => (
+    <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
+      <span aria-hidden>{i + 1}</span> {names[s]}
+    </Link>
+  ));
+  const next = (
+    <p className="next" role="status">
+      {stage === "trace"
+        ? said(trace.data)
+        : stage === "survey" || !data.choice
+          ? data.reading.next
+          : `Chosen: ${data.choice.option.title}.`}
+    </p>
+  );
+  const trouble = (
+    <Notice error={change.error}>
+      {stale ? (
+        <button
+          type="button"
+          className="button mt-2"
+          onClick={() => {
+            change.reset();
+            void queries.invalidateQueries({ queryKey: ["circuit", id] });
+          }}
+        >
+          Show the newest and go on
+        </button>
+      ) : (
+        <button type="button" className="button mt-2" onClick={() => change.reset()}>
+          Close
+        </button>
+      )}
+    </Notice>
+  );
+  const content = (
+    <>
+      {stage === "survey" && <SurveyStage bench={bench} />}
+      {stage === "trace" && (
+        <TraceStage
+          bench={bench}
+          trace={trace}
+          prefer={prefer}
+          setPrefer={(p) => {
+            localStorage.setItem(preferKey, p);
+            setPrefer(p);
+          }}
+        />
+      )}
+      {stage === "choose" && <ChooseStage shown={shown} show={show} />}
+      {stage === "wire" && <WireStage />}
+    </>
+  );
   return (
     <WorkContext.Provider value={work}>
       <Shell
         title={data.document.name ?? "Circuit"}
+        bench={bench}
+        middle={
+          bench && (
+            <nav className="stages" aria-label="Stages">
+              {links}
+            </nav>
+          )
+        }
         trail={
           <>
             <span aria-hidden>›</span>
@@ -165,56 +230,30 @@ export function CircuitPage() {
         }
       >
         <h1 className="sr-only">{data.document.name}</h1>
-        <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />
-        <nav className="stages" aria-label="Stages">
-          {stages.map((s, i) => (
-            <Link
-              key={s}
-              to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }}
-              aria-current={s === stage ? "step" : undefined}
-            >
-              <span aria-hidden>{i + 1}</span> {names[s]}
-            </Link>
-          ))}
-          <p className="next" role="status">
-            {stage === "trace"
-              ? said(trace.data)
-              : stage === "survey" || !data.choice
-                ? data.reading.next
-                : `Chosen: ${data.choice.option.title}.`}
-          </p>
-        </nav>
-        <Notice error={change.error}>
-          {stale ? (
-            <button
-              type="button"
-              className="button mt-2"
-              onClick={() => {
-                change.reset();
-                void queries.invalidateQueries({ queryKey: ["circuit", id] });
-              }}
-            >
-              Show the newest and go on
-            </button>
-          ) : (
-            <button type="button" className="button mt-2" onClick={() => change.reset()}>
-              Close
-            </button>
-          )}
-        </Notice>
-        {stage === "survey" && <SurveyStage />}
-        {stage === "trace" && (
-          <TraceStage
-            trace={trace}
-            prefer={prefer}
-            setPrefer={(p) => {
-              localStorage.setItem(preferKey, p);
-              setPrefer(p);
-            }}
-          />
+        {bench ? (
+          <>
+            {strip}
+            <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]">
+              <LiveDiagram of="found" heading="As recorded" board probes={stage === "trace" ? trace.data?.next?.test.at : undefined} />
+              <section className="inspector" aria-label="Inspector" tabIndex={0}>
+                {next}
+                {trouble}
+                {content}
+                <Cautions />
+              </section>
+            </div>
+          </>
+        ) : (
+          <>
+            {strip}
+            <nav className="stages" aria-label="Stages">
+              {links}
+              {next}
+            </nav>
+            {trouble}
+            {content}
+          </>
         )}
-        {stage === "choose" && <ChooseStage shown={shown} show={show} />}
-        {stage === "wire" && <WireStage />}
       </Shell>
     </WorkContext.Provider>
   );

@@ -7,6 +7,7 @@ import { Notice } from "../../ui/Notice";
 import { useKeys } from "../../ui/useKeys";
 import { upper } from "../survey/CircuitFacts";
 import { coreText } from "../circuit/Core";
+import { Board } from "./Board";
 import { Fitted } from "./Picture";
 import { boxName, useWork } from "../circuit/work";
 
@@ -16,7 +17,16 @@ type Under = Required<Schemas["Conditions"]>;
 const asRecorded: Under = { lifted: [], lampsOut: [], breakersOff: [] };
 
 /** The drawing of the circuit, switched on: press a switch and see what is live. */
-export function LiveDiagram(props: { of: Version; heading: string; keys?: boolean; compare?: boolean }) {
+export function LiveDiagram(props: {
+  of: Version;
+  heading: string;
+  keys?: boolean;
+  compare?: boolean;
+  /** It fills its place on the bench. */
+  board?: boolean;
+  /** Ends at which a test is made. */
+  probes?: string[] | undefined;
+}) {
   const { circuit, box, point, pointed, word } = useWork();
   const drawing = usePicture(circuit.id, circuit.revision, { of: props.of, compare: props.compare ?? false });
   const press = usePress(circuit.id);
@@ -103,7 +113,7 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
     return device ? boxName(circuit, device.box) : id;
   };
   return (
-    <section className="live" aria-label={props.heading}>
+    <section className={props.board ? "live flex min-h-0 min-w-0 flex-col" : "live"} aria-label={props.heading}>
       <div className="live-head">
         <h2>{props.heading}</h2>
         <div className="switches" role="group" aria-label="Switches">
@@ -123,18 +133,28 @@ export function LiveDiagram(props: { of: Version; heading: string; keys?: boolea
           ))}
           {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
         </p>
-        <button type="button" className="tool" aria-label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)}>
-          {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
-        </button>
-      </div>
-      <Notice error={drawing.error} />
-      <div ref={frame} className="sheet" role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
-        {picture && (
-          <Current stale={drawing.isPlaceholderData} what="drawn anew">
-            <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
-          </Current>
+        {!props.board && (
+          <button type="button" className="tool" aria-label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)}>
+            {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
+          </button>
         )}
       </div>
+      <Notice error={drawing.error} />
+      {props.board ? (
+        picture && (
+          <Current stale={drawing.isPlaceholderData} what="drawn anew" fill>
+            <Board picture={picture} label={props.heading} seen={{ live, pointed: props.probes ?? pointed, followed, box }} acts={acts} />
+          </Current>
+        )
+      ) : (
+        <div ref={frame} className="sheet" role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
+          {picture && (
+            <Current stale={drawing.isPlaceholderData} what="drawn anew">
+              <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
+            </Current>
+          )}
+        </div>
+      )}
       {followed !== undefined && (
         <p className="followed-line" role="status">
           <span>{follows?.text}</span>

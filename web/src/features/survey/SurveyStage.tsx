@@ -6,13 +6,13 @@ import { LiveDiagram } from "../drawing/LiveDiagram";
 import { useWork } from "../circuit/work";
 
 /** Record what the open boxes show, and see at once what was understood. */
-export function SurveyStage() {
+export function SurveyStage({ bench }: { bench: boolean }) {
   const { circuit, box } = useWork();
   const empty = circuit.document.boxes.length === 0;
   return (
     <>
-      {!empty && <LiveDiagram of="found" heading="As recorded" />}
-      <div className={empty ? "columns single" : "columns"}>
+      {!empty && !bench && <LiveDiagram of="found" heading="As recorded" />}
+      <div className={empty || bench ? "columns single" : "columns"}>
         <div>
           {box && <BoxEditor key={box} box={box} />}
           <AddBox />

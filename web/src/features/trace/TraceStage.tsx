@@ -15,7 +15,7 @@ import { useWork } from "../circuit/work";
 import type { Answer } from "./answer";
 
 /** Find line, load, travelers and neutral: one test at a time, until all is certain. */
-export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
+export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
   const { circuit, word } = useWork();
   const { data, error, isFetching, isPlaceholderData } = props.trace;
   if (circuit.document.boxes.length === 0) {
@@ -48,7 +48,7 @@ export function TraceStage(props: { trace: UseQueryResult<Answer>; prefer: Prefe
       <Notice error={error} />
       {isFetching && <Working slow={!data || isPlaceholderData} />}
       {data && (
-        <div className="columns">
+        <div className={props.bench ? "columns single" : "columns"}>
           <div>
             <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
