@@ -1,6 +1,7 @@
+import { select } from "d3-selection";
+import { zoom, zoomIdentity, zoomTransform, type ZoomBehavior, type ZoomTransform } from "d3-zoom";
 import { Maximize, Minus, Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { TransformComponent, TransformWrapper, type ReactZoomPanPinchRef } from "react-zoom-pan-pinch";
 import type { Schemas } from "../../api/client";
 import { Hint } from "../../ui/Hint";
 import { Picture, type Acts, type Seen } from "./Picture";
@@ -8,97 +9,104 @@ import { Picture, type Acts, type Seen } from "./Picture";
 /** Letters of a drawing are so large at scale 1, and are shown no smaller than this at first, in pixels. */
 const letters = { drawn: 12.5, least: 11 };
 
+/** How far one press of a key or button goes: in pixels, and as a factor. */
+const step = { move: 60, zoom: 1.25 };
+
 /** A picture on the bench: it fills its place, and is zoomed and moved by wheel, fingers, keys and buttons. */
 export function Board(props: { picture: Schemas["Picture"]; label: string; seen: Seen; acts: Acts }) {
   const { picture, seen } = props;
   const place = useRef<HTMLDivElement>(null);
-  const view = useRef<ReactZoomPanPinchRef>(null);
+  const paper = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<{ w: number; h: number }>();
+  const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown>>(null);
   useEffect(() => {
     const el = place.current;
     if (!el) return;
+    const zooming = zoom<HTMLDivElement, unknown>()
+      .scaleExtent([0.2, 4])
+      .clickDistance(5)
+      .on("zoom", ({ transform }: { transform: ZoomTransform }) => {
+        if (paper.current) paper.current.style.transform = `translate(${transform.x}px, ${transform.y}px) scale(${transform.k})`;
+      });
+    behaviour.current = zooming;
+    const board = select(el).call(zooming).on("dblclick.zoom", null);
     const watch = new ResizeObserver(() => setRoom({ w: el.clientWidth, h: el.clientHeight }));
     watch.observe(el);
-    return () => watch.disconnect();
+    return () => {
+      watch.disconnect();
+      board.on(".zoom", null);
+    };
   }, []);
 
   const whole = room ? Math.min(1, room.w / picture.width, room.h / picture.height) : 1;
   const first = Math.max(whole, letters.least / letters.drawn);
-  const fit = (scale: number) => {
-    if (!room) return;
-    const left = Math.max(0, (room.w - picture.width * scale) / 2);
-    const top = Math.max(0, (room.h - picture.height * scale) / 2);
-    view.current?.setTransform(left, top, scale, 0);
+  const put = (x: number, y: number, scale: number) => {
+    if (place.current && behaviour.current)
+      select(place.current).call(behaviour.current.transform, zoomIdentity.translate(x, y).scale(scale));
   };
+  const fit = (scale: number) => {
+    if (room) put(Math.max(0, (room.w - picture.width * scale) / 2), Math.max(0, (room.h - picture.height * scale) / 2), scale);
+  };
+  const larger = (by: number) => {
+    if (place.current && behaviour.current) select(place.current).call(behaviour.current.scaleBy, by);
+  };
+  const move = (x: number, y: number) => {
+    if (!place.current) return;
+    const now = zoomTransform(place.current);
+    put(now.x + x, now.y + y, now.k);
+  };
+  /** Brings the box that is picked into sight. */
   const show = () => {
     const el = place.current;
     const picked = el?.querySelector<SVGElement>(`[data-box="${seen.box ?? ""}"]`);
-    const now = view.current?.instance.transformState;
-    if (!el || !picked || !now) return;
+    if (!el || !picked) return;
     const at = picked.getBoundingClientRect();
     const frame = el.getBoundingClientRect();
     if (at.left >= frame.left && at.right <= frame.right) return;
-    const to = now.positionX + frame.left + frame.width / 2 - (at.left + at.width / 2);
-    const least = Math.min(0, frame.width - picture.width * now.scale);
-    view.current?.setTransform(Math.min(0, Math.max(least, to)), now.positionY, now.scale, 0);
+    const now = zoomTransform(el);
+    const to = now.x + frame.left + frame.width / 2 - (at.left + at.width / 2);
+    put(Math.min(0, Math.max(Math.min(0, frame.width - picture.width * now.k), to)), now.y, now.k);
   };
   // Another picture, or another room for it: all is shown that can be read, and the box that is picked.
   const size = `${picture.width} ${picture.height} ${room?.w} ${room?.h}`;
   const fitted = useRef("");
-  const [ready, setReady] = useState(false);
   useEffect(() => {
-    if (!ready || !room || fitted.current === size) return;
+    if (!room || fitted.current === size) return;
     fitted.current = size;
     fit(first);
-    const later = requestAnimationFrame(show);
-    return () => cancelAnimationFrame(later);
+    show();
   });
-  useEffect(() => {
-    if (ready) show();
-  }, [seen.box]); // eslint-disable-line react-hooks/exhaustive-deps -- when another box is picked, and no other time
+  useEffect(show, [seen.box]); // eslint-disable-line react-hooks/exhaustive-deps -- when another box is picked, and no other time
 
-  const move = (x: number, y: number) => {
-    const now = view.current?.instance.transformState;
-    if (now) view.current?.setTransform(now.positionX + x, now.positionY + y, now.scale, 0);
-  };
   const keys: Record<string, () => void> = {
-    "+": () => view.current?.zoomIn(0.25, 0),
-    "=": () => view.current?.zoomIn(0.25, 0),
-    "-": () => view.current?.zoomOut(0.25, 0),
+    "+": () => larger(step.zoom),
+    "=": () => larger(step.zoom),
+    "-": () => larger(1 / step.zoom),
     "0": () => fit(whole),
-    ArrowLeft: () => move(60, 0),
-    ArrowRight: () => move(-60, 0),
-    ArrowUp: () => move(0, 60),
-    ArrowDown: () => move(0, -60),
+    ArrowLeft: () => move(step.move, 0),
+    ArrowRight: () => move(-step.move, 0),
+    ArrowUp: () => move(0, step.move),
+    ArrowDown: () => move(0, -step.move),
   };
   return (
-    <div
-      ref={place}
-      className="board relative min-h-0 flex-1 overflow-hidden bg-(--sheet)"
-      role="region"
-      aria-label={`${props.label}: drawing`}
-      tabIndex={0}
-      onKeyDown={(e) => {
-        const act = keys[e.key];
-        if (!act || e.target !== e.currentTarget || e.ctrlKey || e.metaKey || e.altKey) return;
-        e.preventDefault();
-        act();
-      }}
-    >
-      <TransformWrapper
-        ref={view}
-        onInit={() => setReady(true)}
-        minScale={0.2}
-        maxScale={4}
-        limitToBounds={false}
-        doubleClick={{ disabled: true }}
-        wheel={{ step: 0.08 }}
-        panning={{ velocityDisabled: true }}
+    <div className="relative flex min-h-0 flex-1">
+      <div
+        ref={place}
+        className="board flex-1 overflow-hidden bg-(--sheet)"
+        role="region"
+        aria-label={`${props.label}: drawing`}
+        tabIndex={0}
+        onKeyDown={(e) => {
+          const act = keys[e.key];
+          if (!act || e.target !== e.currentTarget || e.ctrlKey || e.metaKey || e.altKey) return;
+          e.preventDefault();
+          act();
+        }}
       >
-        <TransformComponent wrapperClass="!size-full">
+        <div ref={paper} className="w-fit origin-top-left">
           <Picture picture={picture} seen={seen} acts={props.acts} />
-        </TransformComponent>
-      </TransformWrapper>
+        </div>
+      </div>
       <div className="absolute right-2 bottom-2 flex border border-(--rule) bg-(--sheet)" role="group" aria-label="Size of the drawing">
         <Hint text="Smaller (−)">
           <button type="button" className="tool" aria-label="Smaller" onClick={keys["-"]}>
