@@ -55,6 +55,8 @@ func TestLampVolts(t *testing.T) {
 	}{
 		{"plain", "f:supply l1:lamp", "f.hot l1.l; f.neutral l1.n", nil, []float64{120}, ""},
 		{"two in series", "f:supply l1:lamp l2:lamp", "f.hot l1.l; l1.n l2.l; l2.n f.neutral", nil, []float64{60, 60}, electric.PartVolts},
+		{"ten in series", "f:supply l1:lamp l2:lamp l3:lamp l4:lamp l5:lamp l6:lamp l7:lamp l8:lamp l9:lamp l10:lamp",
+			"f.hot l1.l; l1.n l2.l; l2.n l3.l; l3.n l4.l; l4.n l5.l; l5.n l6.l; l6.n l7.l; l7.n l8.l; l8.n l9.l; l9.n l10.l; l10.n f.neutral", nil, []float64{12, 12, 12, 12, 12, 12, 12, 12, 12, 12}, electric.PartVolts},
 		{"a pair in series with one", "f:supply l1:lamp l2:lamp l3:lamp", "f.hot l1.l; l1.n l2.l l3.l; l2.n l3.n f.neutral", nil, []float64{80, 40, 40}, electric.PartVolts},
 		{"bridge", "f:supply l1:lamp l2:lamp l3:lamp l4:lamp l5:lamp", "f.hot l1.l l2.l; l1.n l3.l l5.l; l2.n l4.l l5.n; l3.n l4.n f.neutral", nil, []float64{60, 60, 60, 60, 0}, electric.PartVolts},
 		{"neutral missing", "f:supply l1:lamp l2:lamp", "f.hot l1.l l2.l; l1.n l2.n", nil, []float64{0, 0}, electric.NeutralSwitched},
@@ -327,6 +329,50 @@ func TestBorrowedNeutral(t *testing.T) {
 	}
 	if !seen[panel.ID] || !seen["extra"] || len(seen) != 2 {
 		t.Errorf("unbalanced cables %v, want %s and extra", seen, panel.ID)
+	}
+}
+
+// TestCableCurrents: where line and neutral of two lamps, one behind the other, run in two cables, each
+// carries the current of both: 60 W at 120 V, out in the one and back in the other; the cable between
+// them balances.
+func TestCableCurrents(t *testing.T) {
+	c := circuittest.Chain(2)
+	panel, box, beyond := c.Cables[0], c.Device("lamp1").Box, "beyond"
+	watts := 24.0
+	c.Boxes = append(c.Boxes, circuit.Box{ID: beyond, Kind: circuit.Fixture})
+	c.Devices = append(c.Devices, circuit.Device{ID: "lamp2", Box: beyond, Type: circuit.TypeLamp, Watts: &watts})
+	c.Cables = append(c.Cables, circuit.Cable{ID: "on", Ends: [2]*string{&box, &beyond}, Cores: []string{"black", "white"}},
+		circuit.Cable{ID: "extra", Ends: panel.Ends, Cores: []string{"white"}})
+	for i, j := range c.Joins {
+		for k, m := range j.Of {
+			if m.Owner == panel.ID && m.Part == "white" {
+				c.Joins[i].Of[k] = circuit.Ref{Owner: "extra", Part: "white"}
+			}
+		}
+		for _, lead := range [][2]string{{"l", "black"}, {"n", "white"}} {
+			if slices.Contains(j.Of, circuit.Ref{Owner: "lamp1", Part: lead[0]}) {
+				c.Joins[i].Of = append(c.Joins[i].Of, circuit.Ref{Owner: "on", Part: lead[1]})
+			}
+		}
+	}
+	c.Joins = append(c.Joins, circuit.Join{Box: beyond, Of: []circuit.Ref{{Owner: "on", Part: "black"}, {Owner: "lamp2", Part: "l"}}},
+		circuit.Join{Box: beyond, Of: []circuit.Ref{{Owner: "on", Part: "white"}, {Owner: "lamp2", Part: "n"}}})
+	n := electric.New(c)
+	lit := 0
+	for _, s := range electric.Explore(n).States {
+		want := 0.0
+		if s.Lit[0] {
+			want, lit = (36.0+24)/120, lit+1
+		}
+		for i, got := range n.CableCurrents(n.Solve(s.State)) {
+			should := map[string]float64{panel.ID: want, "extra": -want}[c.Cables[i].ID]
+			if math.Abs(got-should) > 1e-9 {
+				t.Errorf("cable %s carries %v A, want %v", c.Cables[i].ID, got, should)
+			}
+		}
+	}
+	if lit != 2 {
+		t.Errorf("the lamps are lit in %d states", lit)
 	}
 }
 

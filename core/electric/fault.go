@@ -24,7 +24,7 @@ func (n *Network) faults(s *Solution) []Fault {
 			out = append(out, Fault{PartVolts, at})
 		case s.hot(l.n): // whether or not its other side is live too
 			out = append(out, Fault{HotShell, at[1:]})
-		case v < 1 && s.hot(l.l) && !s.hot(l.n):
+		case v < 1 && s.hot(l.l):
 			out = append(out, Fault{NeutralSwitched, at})
 		}
 		if v >= fullFraction*n.Volts && (s.onlyGround(l.n) || s.onlyGround(l.l)) {
