@@ -96,9 +96,9 @@ func TestRemarkCosts(t *testing.T) {
 		return slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return k.ID == "spare" })
 	})
 	d, out := &requirement{home: map[string]bool{"spare": true}}, &allocation{of: map[circuit.Ref]*net{}}
-	load := &net{role: electric.Load, class: -1}
+	line := &net{role: electric.Line, class: -1}
 	cost := func(core string) float64 {
-		return p.cost(d, out, load, circuit.Ref{Owner: "spare", Part: core}, p.boxTree.spans[i])
+		return p.cost(d, out, line, circuit.Ref{Owner: "spare", Part: core}, p.boxTree.spans[i])
 	}
 	if black, white := cost("black"), cost("white"); black <= 0 || white <= black || white >= costForbidden {
 		t.Errorf("a black core costs %g, a white one that needs tape %g", black, white)
