@@ -101,7 +101,11 @@ func TestAccessible(t *testing.T) {
 					b.see("It lies in the bin for 30 days.")
 				}
 				if s.name == "jobs" {
-					b.press("Keyboard shortcuts")
+					if size[0] < 640 { // who has keys there finds them by one
+						b.key('?')
+					} else {
+						b.press("Keyboard shortcuts")
+					}
 					b.see("Join what is picked")
 				}
 				if _, err := (proto.RuntimeEvaluate{Expression: string(axe)}).Call(b); err != nil {

@@ -104,3 +104,13 @@ func TestBreakers(t *testing.T) {
 		t.Errorf("two breakers in %s pass: %v", box, got)
 	}
 }
+
+// TestFillBound: what needs just the room that there is fits, and a hundredth of a cubic inch more is the
+// rounding of a stamped volume; more than that does not.
+func TestFillBound(t *testing.T) {
+	for inch3, fits := range map[float64]bool{17.9: true, 18: true, 18.01: true, 18.02: false, 18.25: false} {
+		if f := (inspect.Fill{Inch3: inch3, Volume: 18}); f.Fits() != fits {
+			t.Errorf("%g of 18 in³: fits %t", inch3, f.Fits())
+		}
+	}
+}

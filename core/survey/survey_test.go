@@ -453,3 +453,22 @@ func TestNumbersTakenBack(t *testing.T) {
 		}
 	}
 }
+
+// TestStamped: a reading and a gate bear the time at which they are written, where they bring none.
+func TestStamped(t *testing.T) {
+	const own, now = "2026-03-01T08:00:00Z", "2026-03-01T09:30:00Z"
+	for given, want := range map[string]string{"": now, own: own} {
+		o := &circuit.Observation{Power: "off", Instrument: circuit.Continuity, Time: given}
+		gates := []circuit.Gate{{Gate: circuit.GateBreakerOff, Time: given}}
+		read, passed := survey.Stamped(survey.Observe{Observation: o}, now), survey.Stamped(survey.PassGate{Gates: gates}, now)
+		if got := read.(survey.Observe).Observation.Time; got != want || o.Time != given {
+			t.Errorf("a reading of %q bears %q; what was given bears %q now", given, got, o.Time)
+		}
+		if got := passed.(survey.PassGate).Gates[0].Time; got != want || gates[0].Time != given {
+			t.Errorf("a gate of %q bears %q; what was given bears %q now", given, got, gates[0].Time)
+		}
+	}
+	if e := (survey.RemoveBox{Box: "foot"}); survey.Stamped(e, now) != e {
+		t.Error("an edit that bears no time is another")
+	}
+}

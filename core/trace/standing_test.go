@@ -133,3 +133,46 @@ func TestStandingApart(t *testing.T) {
 		t.Error("a tracer that was handed out changed with a reading")
 	}
 }
+
+// TestReadingsNumbered: readings of a tracer that was handed out bear numbers of their own, also those that
+// it is told afterwards: by them what a reading leaves of conductors together is kept.
+func TestReadingsNumbered(t *testing.T) {
+	ctx := context.Background()
+	h, c := surveyOf(t, circuittest.Kinds()[0], 2)
+	rng := rand.New(rand.NewPCG(2, 2))
+	for range 3 {
+		o := anyTest(rng, c)
+		reading, err := h.Answer(o)
+		if err != nil {
+			t.Fatal(err)
+		}
+		o.Reading = reading
+		c.Observations = append(c.Observations, o)
+	}
+	s, err := Stand(ctx, c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	tr, err := s.Tracer(ctx)
+	if err != nil {
+		t.Fatal(err)
+	}
+	before := len(tr.tests)
+	for n := 0; n < 20 && len(tr.tests) < before+3; n++ {
+		o := anyTest(rng, c)
+		if o.Reading, err = h.Answer(o); err != nil {
+			t.Fatal(err)
+		}
+		tr.Observe(o)
+	}
+	seen := map[int]bool{}
+	for _, m := range tr.tests {
+		if m.number == 0 || seen[m.number] {
+			t.Errorf("the number %d stands twice, or for none", m.number)
+		}
+		seen[m.number] = true
+	}
+	if before < 2 || len(tr.tests) < before+3 {
+		t.Errorf("%d readings told something, %d with those made after", before, len(tr.tests))
+	}
+}

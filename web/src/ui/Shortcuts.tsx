@@ -25,7 +25,7 @@ export function Shortcuts() {
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
-      <Dialog.Trigger className="tool" aria-label="Keyboard shortcuts">
+      <Dialog.Trigger className="tool keyboard" aria-label="Keyboard shortcuts">
         <Keyboard aria-hidden size={18} />
       </Dialog.Trigger>
       <Dialog.Portal>
