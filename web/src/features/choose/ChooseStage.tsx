@@ -5,6 +5,7 @@ import { usePlan } from "../../api/queries";
 import { Current } from "../../ui/Current";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Fitting } from "./OptionRow";
+import { TradeOff } from "./TradeOff";
 import { Beside } from "./Beside";
 import { Wishes } from "./Wishes";
 import { useWork } from "../circuit/work";
@@ -71,6 +72,7 @@ export function ChooseStage(props: { shown: string | undefined; show: (option: s
       )}
       <Current stale={plan.isPlaceholderData} what="planned anew for the circuit as it is now">
         {shown && <Beside option={shown} close={() => props.show(undefined)} />}
+        {fits.length > 1 && <TradeOff options={fits} shown={props.shown} show={props.show} />}
         {fits.length > 0 && (
           <section aria-label="What fits">
             <h2 className="section-title">What these conductors can carry</h2>

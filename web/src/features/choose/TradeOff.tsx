@@ -1,0 +1,197 @@
+import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
+import { useState } from "react";
+import type { Option } from "../../api/client";
+import { Hint } from "../../ui/Hint";
+import { useWork } from "../circuit/work";
+
+/** How many rows stand there at first. */
+const few = 10;
+
+/** Measures of the plot, in pixels. */
+const plot = { w: 360, h: 230, left: 46, right: 12, top: 12, bottom: 38 };
+
+type Column = { id: string; name: string; of: (o: Option) => number };
+
+const columns: Column[] = [
+  { id: "dims", name: "Dims from", of: (o) => -(o.places?.filter((p) => p.dims).length ?? 0) },
+  { id: "boxes", name: "Boxes", of: (o) => o.metrics?.boxesTouched ?? 0 },
+  { id: "ends", name: "Ends", of: (o) => o.metrics?.endsMoved ?? 0 },
+  { id: "minutes", name: "Minutes", of: (o) => o.metrics?.minutes ?? 0 },
+  { id: "price", name: "Price", of: (o) => o.metrics?.price ?? 0 },
+];
+
+const outages = [
+  { when: "hub", name: "Works with the hub down", short: "Hub" },
+  { when: "internet", name: "Works with the internet down", short: "Net" },
+  { when: "battery", name: "Works with flat batteries", short: "Battery" },
+];
+
+/** All that fits as a plot of work against price, and as a table that sorts by any of its columns. */
+export function TradeOff(props: { options: Option[]; shown: string | undefined; show: (option: string | undefined) => void }) {
+  const { circuit } = useWork();
+  const [by, setBy] = useState<string>();
+  const [down, setDown] = useState(false);
+  const [all, setAll] = useState(false);
+  const [near, setNear] = useState<string>();
+  const column = columns.find((c) => c.id === by);
+  const sorted = column ? [...props.options].sort((a, b) => (column.of(a) - column.of(b)) * (down ? -1 : 1)) : props.options;
+  const rows = all ? sorted : sorted.slice(0, few);
+  const sort = (id: string) => {
+    setDown(by === id ? !down : false);
+    setBy(id);
+  };
+  return (
+    <section className="my-4" aria-label="Work against price">
+      <h2 className="section-title">Work against price</h2>
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
+        <Plot options={props.options} near={near ?? props.shown} setNear={setNear} show={props.show} />
+        <div className="scroll min-w-0 flex-1 basis-[34rem]" tabIndex={0} role="region" aria-label="All that fits, as a table">
+          <table className="w-full text-[0.92rem] [&_th]:align-middle [&_td]:align-middle">
+            <thead>
+              <tr>
+                <th scope="col">Option</th>
+                <th scope="col">Family</th>
+                {columns.map((c) => (
+                  <th key={c.id} scope="col" aria-sort={by === c.id ? (down ? "descending" : "ascending") : "none"}>
+                    <button type="button" className="inline-flex min-h-11 items-center gap-1 whitespace-nowrap" onClick={() => sort(c.id)}>
+                      {c.name}
+                      {by === c.id && (down ? <ArrowDown aria-hidden size={14} /> : <ArrowUp aria-hidden size={14} />)}
+                    </button>
+                  </th>
+                ))}
+                {outages.map((x) => (
+                  <th key={x.when} scope="col">
+                    <Hint text={x.name}>
+                      <abbr className="no-underline" tabIndex={0}>
+                        {x.short}
+                      </abbr>
+                    </Hint>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((o) => (
+                <tr
+                  key={o.id}
+                  className={near === o.id || props.shown === o.id ? "bg-(--room)" : undefined}
+                  onMouseEnter={() => setNear(o.id)}
+                  onMouseLeave={() => setNear(undefined)}
+                >
+                  <th scope="row" className="font-normal">
+                    <button
+                      type="button"
+                      className="min-h-11 text-left underline underline-offset-3"
+                      aria-pressed={props.shown === o.id}
+                      onClick={() => props.show(props.shown === o.id ? undefined : o.id)}
+                    >
+                      {o.title}
+                      {circuit.choice?.option.id === o.id && <strong> · chosen</strong>}
+                    </button>
+                  </th>
+                  <td>{o.family}</td>
+                  <td>
+                    {o.places?.filter((p) => p.dims).length ?? 0} of {o.places?.length ?? 0}
+                  </td>
+                  <td>{o.metrics?.boxesTouched}</td>
+                  <td>{o.metrics?.endsMoved}</td>
+                  <td>{o.metrics?.minutes}</td>
+                  <td>{o.metrics?.price}</td>
+                  {outages.map((x) => (
+                    <td key={x.when}>
+                      <Holds option={o} when={x.when} name={x.name} />
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {sorted.length > few && (
+            <button type="button" className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? `The first ${few} only` : `All ${sorted.length}`}
+            </button>
+          )}
+        </div>
+      </div>
+      <p className="quiet">Price is that of the devices. A press on an option draws it beside today’s wiring.</p>
+    </section>
+  );
+}
+
+/** Whether every place still works when that fails; a dash where there is nothing of the kind to fail. */
+function Holds(props: { option: Option; when: string; name: string }) {
+  const outage = props.option.outages?.find((x) => x.when === props.when);
+  if (!outage) return <Minus aria-label={`${props.name}: nothing of the kind is in it`} size={16} />;
+  return outage.lost.length === 0 ? (
+    <Check aria-label={`${props.name}: every place`} size={16} />
+  ) : (
+    <X aria-label={`${props.name}: not every place`} size={16} />
+  );
+}
+
+/** Round steps for an axis that reaches to a value. */
+function ticks(to: number): number[] {
+  const rough = Math.max(to, 1) / 4;
+  const magnitude = 10 ** Math.floor(Math.log10(rough));
+  const step = [1, 2, 5, 10].map((m) => m * magnitude).find((s) => s >= rough) ?? rough;
+  return Array.from({ length: Math.ceil(to / step) + 1 }, (_, i) => i * step);
+}
+
+/** One dot an option: minutes of work to the right, price upwards. The table says the same in words. */
+function Plot(props: {
+  options: Option[];
+  near: string | undefined;
+  setNear: (id: string | undefined) => void;
+  show: (id: string) => void;
+}) {
+  const across = ticks(Math.max(...props.options.map((o) => o.metrics?.minutes ?? 0)));
+  const up = ticks(Math.max(...props.options.map((o) => o.metrics?.price ?? 0)));
+  const x = (v: number) => plot.left + (v / (across.at(-1) ?? 1)) * (plot.w - plot.left - plot.right);
+  const y = (v: number) => plot.h - plot.bottom - (v / (up.at(-1) ?? 1)) * (plot.h - plot.top - plot.bottom);
+  const near = props.options.find((o) => o.id === props.near);
+  return (
+    <figure className="w-[360px] max-w-full shrink-0">
+      <svg viewBox={`0 0 ${plot.w} ${plot.h}`} className="block w-full" aria-hidden>
+        {across.map((v) => (
+          <g key={v}>
+            <path d={`M${x(v)} ${plot.top}V${plot.h - plot.bottom}`} className="stroke-(--rule)" />
+            <text x={x(v)} y={plot.h - plot.bottom + 16} textAnchor="middle" fontSize={12} className="fill-(--soft)">
+              {v}
+            </text>
+          </g>
+        ))}
+        {up.map((v) => (
+          <g key={v}>
+            <path d={`M${plot.left} ${y(v)}H${plot.w - plot.right}`} className="stroke-(--rule)" />
+            <text x={plot.left - 6} y={y(v) + 4} textAnchor="end" fontSize={12} className="fill-(--soft)">
+              {v}
+            </text>
+          </g>
+        ))}
+        <text x={plot.w - plot.right} y={plot.h - 4} textAnchor="end" fontSize={12} className="fill-(--ink)">
+          minutes of work, about
+        </text>
+        <text x={12} y={plot.top} fontSize={12} textAnchor="end" transform={`rotate(-90 12 ${plot.top})`} className="fill-(--ink)">
+          price
+        </text>
+        {props.options.map((o) => (
+          <circle
+            key={o.id}
+            cx={x(o.metrics?.minutes ?? 0)}
+            cy={y(o.metrics?.price ?? 0)}
+            r={o.id === props.near ? 8 : 5}
+            className={o.id === props.near ? "cursor-pointer fill-(--ink)" : "cursor-pointer fill-(--sheet) stroke-(--ink) stroke-[1.6]"}
+            onMouseEnter={() => props.setNear(o.id)}
+            onMouseLeave={() => props.setNear(undefined)}
+            onClick={() => props.show(o.id)}
+          />
+        ))}
+      </svg>
+      <figcaption className="min-h-12 text-[0.92rem]" aria-live="polite">
+        {near
+          ? `${near.title}: ${near.metrics?.minutes} minutes, price ${near.metrics?.price}`
+          : "The lower left is least work and least money."}
+      </figcaption>
+    </figure>
+  );
+}
