@@ -2,6 +2,7 @@ import { Moon, Sun } from "lucide-react";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { useAway } from "../api/away";
+import { Hint } from "./Hint";
 import { Shortcuts } from "./Shortcuts";
 import { Who } from "./Who";
 import { chooseTheme, currentTheme } from "./theme";
@@ -83,17 +84,19 @@ function ThemeSwitch() {
   const [theme, setTheme] = useState(currentTheme());
   const other = theme === "dark" ? "light" : "dark";
   return (
-    <button
-      type="button"
-      className="tool"
-      aria-label={`Change to the ${other} theme`}
-      onClick={() => {
-        chooseTheme(other);
-        setTheme(other);
-      }}
-    >
-      {theme === "dark" ? <Sun aria-hidden size={18} /> : <Moon aria-hidden size={18} />}
-    </button>
+    <Hint text={`${other === "dark" ? "Dark" : "Light"} theme`}>
+      <button
+        type="button"
+        className="tool"
+        aria-label={`Change to the ${other} theme`}
+        onClick={() => {
+          chooseTheme(other);
+          setTheme(other);
+        }}
+      >
+        {theme === "dark" ? <Sun aria-hidden size={18} /> : <Moon aria-hidden size={18} />}
+      </button>
+    </Hint>
   );
 }
 

@@ -16,7 +16,8 @@ const keys: [string, string][] = [
   ["H", "Trace: ask the hidden house"],
   ["N, P", "Wire: next step, step before"],
   ["S, T, C, W", "Survey, Trace, Choose, Wire"],
-  ["Ctrl Z, Ctrl Shift Z", "Undo, redo"],
+  ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo"],
+  ["+, −, 0, arrows", "On the drawing: larger, smaller, all of it, move it"],
   ["?", "This list"],
 ];
 

@@ -17,6 +17,7 @@ import { Cautions, NotHere, Shell, Trail } from "../../ui/Shell";
 import { fileName } from "../../ui/fileName";
 import { useKeys } from "../../ui/useKeys";
 import { among } from "../../ui/among";
+import { Hint } from "../../ui/Hint";
 import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
 
@@ -74,6 +75,7 @@ export function CircuitPage() {
   useKeys({
     "mod+z": data?.canUndo ? () => change.mutate({ do: "undo" }) : undefined,
     "mod+shift+z": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
+    "mod+y": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
     "[": () => step(-1),
     "]": () => step(1),
     s: () => to("survey"),
@@ -190,24 +192,28 @@ export function CircuitPage() {
         }
         tools={
           <>
-            <button
-              type="button"
-              className="tool"
-              aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
-              disabled={!data.canUndo || change.isPending}
-              onClick={() => change.mutate({ do: "undo" })}
-            >
-              <Undo2 aria-hidden size={18} />
-            </button>
-            <button
-              type="button"
-              className="tool"
-              aria-label={data.canRedo ? "Redo" : "Nothing to redo"}
-              disabled={!data.canRedo || change.isPending}
-              onClick={() => change.mutate({ do: "redo" })}
-            >
-              <Redo2 aria-hidden size={18} />
-            </button>
+            <Hint text={data.canUndo ? `Undo: ${data.summary} (Ctrl Z)` : "Nothing to undo"}>
+              <button
+                type="button"
+                className="tool"
+                aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
+                disabled={!data.canUndo || change.isPending}
+                onClick={() => change.mutate({ do: "undo" })}
+              >
+                <Undo2 aria-hidden size={18} />
+              </button>
+            </Hint>
+            <Hint text={data.canRedo ? "Redo (Ctrl Y)" : "Nothing to redo"}>
+              <button
+                type="button"
+                className="tool"
+                aria-label={data.canRedo ? "Redo" : "Nothing to redo"}
+                disabled={!data.canRedo || change.isPending}
+                onClick={() => change.mutate({ do: "redo" })}
+              >
+                <Redo2 aria-hidden size={18} />
+              </button>
+            </Hint>
             <Popover.Root>
               <Popover.Trigger className="tool" aria-label="Export">
                 <Download aria-hidden size={18} />
