@@ -247,7 +247,7 @@ func (f *frame) addFree(v *view) {
 	}
 }
 
-// way is one route of a frame: what it leaves to each free class.
+// routing is one route of a frame: what it leaves to each free class.
 type routing struct {
 	domain  []uint32 // by free class: nets that it may be on, as bits
 	support []uint32 // those on which it is in some circuit that fits
