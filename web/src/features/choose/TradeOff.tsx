@@ -1,7 +1,6 @@
 import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
 import { useState } from "react";
 import type { Option } from "../../api/client";
-import { Hint } from "../../ui/Hint";
 import { useWork } from "../circuit/work";
 
 /** How many rows stand there at first. */
@@ -20,12 +19,6 @@ const columns: Column[] = [
   { id: "price", name: "Price", of: (o) => o.metrics?.price ?? 0 },
 ];
 
-const outages = [
-  { when: "hub", name: "Works with the hub down", short: "Hub" },
-  { when: "internet", name: "Works with the internet down", short: "Net" },
-  { when: "battery", name: "Works with flat batteries", short: "Battery" },
-];
-
 /** All that fits as a plot of work against price, and as a table that sorts by any of its columns. */
 export function TradeOff(props: { options: Option[]; shown: string | undefined; show: (option: string | undefined) => void }) {
   const { circuit } = useWork();
@@ -33,6 +26,7 @@ export function TradeOff(props: { options: Option[]; shown: string | undefined; 
   const [down, setDown] = useState(false);
   const [all, setAll] = useState(false);
   const [near, setNear] = useState<string>();
+  const outages = [...new Map(props.options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))];
   const column = columns.find((c) => c.id === by);
   const sorted = column ? [...props.options].sort((a, b) => (column.of(a) - column.of(b)) * (down ? -1 : 1)) : props.options;
   const rows = all ? sorted : sorted.slice(0, few);
@@ -59,13 +53,9 @@ export function TradeOff(props: { options: Option[]; shown: string | undefined; 
                     </button>
                   </th>
                 ))}
-                {outages.map((x) => (
-                  <th key={x.when} scope="col">
-                    <Hint text={x.name}>
-                      <abbr className="no-underline" tabIndex={0}>
-                        {x.short}
-                      </abbr>
-                    </Hint>
+                {outages.map(([when, name]) => (
+                  <th key={when} scope="col">
+                    {name}
                   </th>
                 ))}
               </tr>
@@ -97,9 +87,9 @@ export function TradeOff(props: { options: Option[]; shown: string | undefined; 
                   <td>{o.metrics?.endsMoved}</td>
                   <td>{o.metrics?.minutes}</td>
                   <td>{o.metrics?.price}</td>
-                  {outages.map((x) => (
-                    <td key={x.when}>
-                      <Holds option={o} when={x.when} name={x.name} />
+                  {outages.map(([when, name]) => (
+                    <td key={when}>
+                      <Holds option={o} when={when} name={name} />
                     </td>
                   ))}
                 </tr>
@@ -123,9 +113,9 @@ function Holds(props: { option: Option; when: string; name: string }) {
   const outage = props.option.outages?.find((x) => x.when === props.when);
   if (!outage) return <Minus aria-label={`${props.name}: nothing of the kind is in it`} size={16} />;
   return outage.lost.length === 0 ? (
-    <Check aria-label={`${props.name}: every place`} size={16} />
+    <Check aria-label={`${props.name}: every place works`} size={16} />
   ) : (
-    <X aria-label={`${props.name}: not every place`} size={16} />
+    <X aria-label={`${props.name}: not every place works`} size={16} />
   );
 }
 

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { Circuit, Schemas } from "../../api/client";
+import type { Circuit, CircuitFile, Schemas } from "../../api/client";
 import type { Change } from "../../api/queries";
 
 /** What every stage of one circuit's screen works with. */
@@ -30,6 +30,9 @@ export function useWork(): Work {
 export function boxName(circuit: Circuit, id: string): string {
   return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
 }
+
+/** Whether a reference names a core of a cable; else it is a terminal of a device. */
+export const isCore = (document: CircuitFile, ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));
 
 /** The classes of an end that a finding or the drawing may point at. */
 export const endClass = (base: string, end: string, pointed: string[]) => (pointed.includes(end) ? `${base} pointed` : base);

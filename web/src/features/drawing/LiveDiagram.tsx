@@ -9,7 +9,7 @@ import { upper } from "../survey/CircuitFacts";
 import { coreText } from "../circuit/Core";
 import { Board } from "./Board";
 import { Fitted } from "./Picture";
-import { boxName, useWork } from "../circuit/work";
+import { boxName, isCore, useWork } from "../circuit/work";
 
 type Live = Schemas["Live"];
 type Under = Required<Schemas["Conditions"]>;
@@ -191,11 +191,10 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
   const supplies = document.devices.filter((d) => d.type === "supply");
   const lamps = document.devices.filter((d) => d.type === "lamp");
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
-  const isCore = (ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));
   const say = (end: string) => {
     const [ref = ""] = end.split("@");
     const [owner = "", part = ""] = ref.split(".");
-    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+    return isCore(document, ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
   };
   return (
     <div className="doing" role="group" aria-label="Try, without changing the record">
@@ -240,7 +239,7 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
               Lift a wire …
             </option>
             {ends
-              .map((ref) => (isCore(ref) ? `${ref}@${box}` : ref))
+              .map((ref) => (isCore(document, ref) ? `${ref}@${box}` : ref))
               .filter((end) => !under.lifted.includes(end))
               .map((end) => (
                 <option key={end} value={end}>

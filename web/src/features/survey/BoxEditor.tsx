@@ -12,7 +12,7 @@ import { DeviceRow } from "./DeviceRow";
 import { Photos } from "./Photos";
 import { Suggestions } from "./Suggestions";
 import { useDragJoin } from "./useDragJoin";
-import { useWork } from "../circuit/work";
+import { isCore, useWork } from "../circuit/work";
 
 /** One open box: its cables with their cores, its devices with their screws,
  * and what stands together. Pick two or more and join them. */
@@ -34,10 +34,9 @@ export function BoxEditor(props: { box: string }) {
     change({ do: "edit", edit: { op: "disconnect", box: props.box, of: lifted } });
     setPicked([]);
   };
-  const isCore = (ref: string) => doc.cables.some((k) => ref.startsWith(`${k.id}.`));
   const say = (ref: string) => {
     const [owner = "", part = ""] = ref.split(".");
-    return isCore(ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+    return isCore(doc, ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
   };
   const partners = (ref: string) =>
     (joinOf(ref)?.of ?? [])
@@ -80,7 +79,7 @@ export function BoxEditor(props: { box: string }) {
         onKeyDown={(e) => {
           const core = e.target instanceof HTMLElement ? e.target.dataset.end : undefined;
           const screw = screws[Number(e.key) - 1];
-          if (!core || !screw || !isCore(core)) return;
+          if (!core || !screw || !isCore(doc, core)) return;
           e.preventDefault();
           e.stopPropagation(); // a digit flips a switch elsewhere
           together(core, screw);
@@ -105,11 +104,16 @@ export function BoxEditor(props: { box: string }) {
           <span className="sr-only">Mark the picked cores as</span>
           <select
             value=""
-            disabled={picked.filter(isCore).length === 0 || busy}
+            disabled={picked.filter((ref) => isCore(doc, ref)).length === 0 || busy}
             onChange={(e) => {
               change({
                 do: "edit",
-                edit: { op: "mark", box: props.box, of: picked.filter(isCore), as: e.target.value === "none" ? "" : e.target.value },
+                edit: {
+                  op: "mark",
+                  box: props.box,
+                  of: picked.filter((ref) => isCore(doc, ref)),
+                  as: e.target.value === "none" ? "" : e.target.value,
+                },
               });
               setPicked([]);
             }}

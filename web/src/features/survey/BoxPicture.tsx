@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { usePicture } from "../../api/queries";
-import { useWork } from "../circuit/work";
+import { isCore, useWork } from "../circuit/work";
 import { Picture } from "../drawing/Picture";
 
 /** The box as one stands before it: cables at the top, connectors behind, devices
@@ -9,13 +9,16 @@ export function BoxPicture(props: { box: string; picked: string[]; pick: (ref: s
   const { circuit } = useWork();
   const { box, picked, pick } = props;
   const drawing = usePicture(circuit.id, circuit.revision, { of: "found", box });
-  const isCore = (ref: string) => circuit.document.cables.some((k) => ref.startsWith(`${k.id}.`));
   const acts = useMemo(() => ({ pick: (end: string) => pick(end.replace(/@.*/, "")) }), [pick]);
   if (!drawing.data) return null;
   const name = circuit.document.boxes.find((b) => b.id === box)?.name ?? box;
   return (
     <div className="front" role="region" aria-label={`${name} from the front`} tabIndex={0}>
-      <Picture picture={drawing.data} seen={{ pointed: picked.map((ref) => (isCore(ref) ? `${ref}@${box}` : ref)) }} acts={acts} />
+      <Picture
+        picture={drawing.data}
+        seen={{ pointed: picked.map((ref) => (isCore(circuit.document, ref) ? `${ref}@${box}` : ref)) }}
+        acts={acts}
+      />
     </div>
   );
 }

@@ -15,8 +15,8 @@ export function Materials() {
       <section aria-label="In numbers">
         <h3>In numbers</h3>
         <p>
-          {m?.boxesTouched} boxes opened, {m?.endsMoved} ends touched, {m?.walks} walk to the panel, about {m?.minutes} minutes. Devices{" "}
-          {m?.price} in units of price. Standby {m?.standbyWatts} W, {m?.standbyYear} kWh a year.
+          {m?.boxesTouched} boxes opened, {m?.endsMoved} ends touched, {m?.walks} walk to the panel, about {m?.minutes} minutes. The devices
+          cost {m?.price}. Standby {m?.standbyWatts} W, {m?.standbyYear} kWh a year.
         </p>
         <ul>
           {circuit.choice?.option.checks
