@@ -20,6 +20,7 @@ import (
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/utils"
 
 	"ambivia/api"
 	"ambivia/store"
@@ -27,8 +28,9 @@ import (
 	"ambivia/web"
 )
 
-// patience is how long a step may take before the test gives up on it.
-const patience = 20 * time.Second
+// patience is how long a step may take before the test gives up on it: other tests may have the
+// cores meanwhile.
+const patience = time.Minute
 
 var browser *rod.Browser
 
@@ -54,11 +56,14 @@ func run(m *testing.M) int {
 	l := launcher.New().Bin(path).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(profile).
 		Set("disable-gpu").Set("disable-quic").Set("no-first-run").Set("disable-background-networking").
 		Set("disable-component-update").Set("disable-sync").Set("force-prefers-reduced-motion")
-	browser = rod.New().ControlURL(l.MustLaunch()).MustConnect()
+	browser = rod.New().ControlURL(l.MustLaunch()).MustConnect().Sleeper(looks)
 	defer l.Kill()
 	defer browser.MustClose()
 	return m.Run()
 }
+
+// looks is how often it is looked whether what a test waits for has come.
+func looks() utils.Sleeper { return utils.BackoffSleeper(10*time.Millisecond, 100*time.Millisecond, nil) }
 
 // house is a running server with its database file.
 type house struct {
@@ -76,8 +81,11 @@ func (h *house) url(path string) string {
 	return "http://" + h.addr + h.ids.Address(h.t, path)
 }
 
+// start starts a server for a test, which then runs beside others: each has data, server and
+// browser profile of its own.
 func start(t *testing.T) *house {
 	t.Helper()
+	t.Parallel()
 	h := &house{t: t, path: filepath.Join(t.TempDir(), "test.db"), addr: "127.0.0.1:0"}
 	h.up()
 	t.Cleanup(h.down)
@@ -131,7 +139,7 @@ type tab struct {
 func (h *house) open(path string, width, height int) *tab {
 	h.t.Helper()
 	context := browser.MustIncognito()
-	page := context.MustPage().Timeout(3 * time.Minute)
+	page := context.MustPage().Timeout(10 * time.Minute)
 	page.MustSetViewport(width, height, 1, width < 600)
 	b := &tab{Page: page, t: h.t}
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
@@ -222,17 +230,17 @@ func (b *tab) find(selector, words string) *rod.Element {
 	return e.CancelTimeout()
 }
 
-// press clicks a button or link as a person does, scrolling to it first.
+// press clicks a button or link as a person does, scrolling to it first. One that is drawn anew
+// before it could be pressed is looked for again.
 func (b *tab) press(words string) {
 	b.t.Helper()
-	for tries := 1; ; tries++ {
+	for begun := time.Now(); ; {
 		e := b.find(`button, a, [role="button"], summary`, words)
-		err := e.Timeout(patience).Click(proto.InputMouseButtonLeft, 1)
-		switch {
-		case err == nil:
+		err := e.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1)
+		if err == nil {
 			return
-		case tries < 3 && strings.Contains(err.Error(), "detached"): // drawn anew before it could be pressed
-		default:
+		}
+		if time.Since(begun) > patience {
 			b.t.Fatalf("pressing %q: %v", words, err)
 		}
 	}
