@@ -16,6 +16,7 @@ type made struct {
 	setup      *setup
 	bit        outcome
 	index      int   // in the bits of frames
+	column     int   // among the tests of its setup, where it was proposed
 	bundle     *made // the reading that this is a part of, taken apart; nil for a whole one
 	number     int   // tells it from all others of a tracer and its copies, 0 where it was not made
 }

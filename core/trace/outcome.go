@@ -63,6 +63,7 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 	for _, e := range o.At {
 		m.at = append(m.at, t.probe(e))
 	}
+	m.column = m.setup.columnOf(&m)
 	list := []candidate{{test: o, m: m}}
 	c.simulate(list)
 	sum := 0.0

@@ -13,6 +13,11 @@ type kept struct {
 	joined map[joint]*joined
 	bases  map[joint]*joined // by how the travelers lie: what does not depend on how switches stand
 
+	proposals map[proposals][]proposal
+	shown     map[sight][]outcome // by column of the setup; 0 where that was not worked out yet
+	cells     int                 // of those
+	given     map[string]int      // assignments, numbered
+
 	colours [][isStrap + 1]float64 // by class and kind of net
 	made    int                    // readings, numbered
 }
@@ -22,6 +27,65 @@ type joint struct {
 	p           *pattern
 	combination int
 	s           *setup
+}
+
+// sight is one combination of one world under a setup, without what changes nothing there: what a
+// test shows in it depends on nothing else, and worlds stay while readings come in.
+type sight struct {
+	joint
+	given int
+}
+
+// row is what tests under a setup show in one combination of a world; its columns are those that
+// [setup.columnOf] gave.
+func (k *kept) row(w *world, combination int, s *setup) []outcome {
+	key := sight{joint{w.f.pattern, combination, s}, w.given}
+	row := k.shown[key]
+	if more := len(s.columns) - len(row); more > 0 {
+		if k.cells += more; k.cells > mostSeen {
+			clear(k.shown)
+			k.cells = len(s.columns)
+		}
+		row = append(row, make([]outcome, more)...)
+		k.shown[key] = row
+	}
+	return row
+}
+
+// mostSeen bounds what is kept of what tests show, a byte each.
+const mostSeen = 8_000_000
+
+// number numbers assignments.
+func (k *kept) number(nets assignment) int {
+	key := make([]byte, len(nets))
+	for i, n := range nets {
+		key[i] = byte(n)
+	}
+	n, ok := k.given[string(key)]
+	if !ok {
+		n = len(k.given)
+		k.given[string(key)] = n
+	}
+	return n
+}
+
+// column tells tests under one setup apart.
+type column struct {
+	instrument string
+	at         [2]probe
+	lamp       int
+}
+
+// columnOf is the place of a test among those of its setup.
+func (s *setup) columnOf(m *made) int {
+	key := column{instrument: m.instrument, lamp: m.lamp}
+	copy(key.at[:], m.at)
+	n, ok := s.columns[key]
+	if !ok {
+		n = len(s.columns)
+		s.columns[key] = n
+	}
+	return n
 }
 
 // next is the number of a further reading.
@@ -41,7 +105,10 @@ func (k *kept) keepBase(key joint, of *joined) {
 const mostKept = 60_000
 
 func newKept() *kept {
-	return &kept{setups: map[string]*setup{}, joined: map[joint]*joined{}, bases: map[joint]*joined{}}
+	return &kept{
+		setups: map[string]*setup{}, joined: map[joint]*joined{}, bases: map[joint]*joined{},
+		proposals: map[proposals][]proposal{}, shown: map[sight][]outcome{}, given: map[string]int{},
+	}
 }
 
 func (n *network) keep(key joint) {
@@ -61,6 +128,7 @@ type setup struct {
 	lampsOut int // bit by lamp
 	idle     int // bits of switches that can change nothing while those wires are off
 	tiesFree bool
+	columns  map[column]int // of tests that were proposed under it
 }
 
 // prepare reads the conditions of a test. Tests made with everything standing the same way
@@ -76,7 +144,7 @@ func (t *Tracer) prepare(o circuit.Observation) *setup {
 }
 
 func (v *view) setup(o circuit.Observation) *setup {
-	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes))}
+	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes)), columns: map[column]int{}}
 	lifted := make([]bool, len(v.nodes))
 	for _, r := range o.Lifted {
 		if n, ok := v.terminal[r]; ok {

@@ -96,30 +96,13 @@ func (c *chooser) simulate(tests []candidate) {
 }
 
 // simulateGroup does so for tests that are made under one setup. Combinations that differ in
-// nothing that could show are gone through once, and each end is looked up once in each.
+// nothing that could show are gone through once, and what was worked out at an earlier reading is
+// not worked out again.
 func (c *chooser) simulateGroup(tests []candidate) {
-	g := grouped{ends: make([][2]int, len(tests))}
-	number := map[probe]int{}
-	for k := range tests {
-		for i, p := range tests[k].m.at {
-			n, ok := number[p]
-			if !ok {
-				n = len(g.probes)
-				number[p], g.probes = n, append(g.probes, p)
-			}
-			g.ends[k][i] = n
-		}
-	}
-	g.spots = make([]spot, len(g.probes)+1) // tests without an end look up the first
-	setup := tests[0].m.setup
-	var of *int8 // the nets of the world that was gone through last: a world may stand twice, by polarity
-	shown := map[int][]outcome{}
+	g := groupOf(tests)
+	s := tests[0].m.setup
 	for i, w := range c.worlds {
-		if of != &w.nets[0] {
-			of = &w.nets[0]
-			clear(shown)
-		}
-		relevant := ^w.f.irrelevant(setup)
+		relevant := ^w.f.irrelevant(s)
 		for j, n := range w.combinations {
 			same := func(other int) bool { return other&relevant == n&relevant }
 			if slices.ContainsFunc(w.combinations[:j], same) {
@@ -131,13 +114,10 @@ func (c *chooser) simulateGroup(tests []candidate) {
 					count++
 				}
 			}
-			outcomes, ok := shown[n&relevant]
-			if !ok {
-				outcomes = g.shows(&c.net, w, n, tests)
-				shown[n&relevant] = outcomes
-			}
+			row := c.kept.row(w, n&relevant, s)
+			g.fill(&c.net, row, w, n, tests)
 			for k := range tests {
-				tests[k].count(i, outcomes[k], count)
+				tests[k].count(i, row[tests[k].m.column], count)
 			}
 		}
 	}
@@ -147,27 +127,52 @@ func (c *chooser) simulateGroup(tests []candidate) {
 type grouped struct {
 	probes []probe
 	spots  []spot
+	found  []bool   // by probe: its spot is known
 	ends   [][2]int // by test and probe
 }
 
-// shows lists what tests may show in one combination of a world.
-func (g *grouped) shows(n *network, w *world, combination int, tests []candidate) []outcome {
-	out := make([]outcome, len(tests))
-	n.join(w.f, combination, tests[0].m.setup, w.nets)
-	if n.bad && n.s.on {
-		for k := range out {
-			out[k] = tripped
+func groupOf(tests []candidate) *grouped {
+	g := &grouped{ends: make([][2]int, len(tests))}
+	number := map[probe]int{}
+	for k := range tests {
+		for i, p := range tests[k].m.at {
+			n, ok := number[p]
+			if !ok {
+				n = len(g.probes)
+				number[p], g.probes = n, append(g.probes, p)
+			}
+			g.ends[k][i] = n
 		}
-		return out
 	}
-	nets := w.f.classOf(combination)
-	for i, p := range g.probes {
-		g.spots[i] = n.place(p, nets, w.nets.of(p))
-	}
+	g.spots, g.found = make([]spot, len(g.probes)), make([]bool, len(g.probes))
+	return g
+}
+
+// fill works out what is not known yet of what tests may show in one combination of a world.
+func (g *grouped) fill(n *network, row []outcome, w *world, combination int, tests []candidate) {
+	joined := false
 	for k := range tests {
 		m := &tests[k].m
-		at := [2]spot{g.spots[g.ends[k][0]], g.spots[g.ends[k][1]]}
-		out[k] = n.read(m.instrument, at[0], at[1], m.lamp)
+		if row[m.column] != 0 {
+			continue
+		}
+		if !joined {
+			joined = true
+			n.join(w.f, combination, m.setup, w.nets)
+			clear(g.found)
+		}
+		if n.bad && n.s.on {
+			row[m.column] = tripped
+			continue
+		}
+		nets := w.f.classOf(combination)
+		var at [2]spot
+		for i, end := range g.ends[k][:len(m.at)] {
+			if !g.found[end] {
+				g.found[end], g.spots[end] = true, n.place(g.probes[end], nets, w.nets.of(g.probes[end]))
+			}
+			at[i] = g.spots[end]
+		}
+		row[m.column] = n.read(m.instrument, at[0], at[1], m.lamp)
 	}
-	return out
 }

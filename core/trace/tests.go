@@ -7,17 +7,49 @@ import (
 	"ambivia/core/sets"
 )
 
-// tests lists the tests worth a thought in one state of breaker and wires.
+// proposal is a test worth a thought in one state of breaker and wires, whoever makes it next.
+type proposal struct {
+	test circuit.Observation
+	key  string // by which it is known again
+	m    made
+	cost float64 // but for what it takes to come to its box
+	box  string  // to which one has to go, "" where it is made anywhere
+}
+
+// proposals is what the list of them depends on.
+type proposals struct {
+	prices
+	on, wide, screwsOnly bool
+	exchanged            bool // it is certain that line and neutral are exchanged at the feed
+	lifted               string
+}
+
+// tests lists the tests worth a thought in one state of breaker and wires that were not made.
 func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
+	usual, _ := c.Polarity()
+	key := proposals{c.prices, on, c.wide, c.screwsOnly, !usual, sameTest(circuit.Observation{Lifted: lifted})}
+	list, ok := c.kept.proposals[key]
+	if !ok {
+		list = c.propose(on, lifted)
+		c.kept.proposals[key] = list
+	}
+	out := make([]candidate, 0, len(list))
+	for i := range list {
+		if p := &list[i]; !c.tried[p.key] {
+			out = append(out, candidate{test: p.test, m: p.m, cost: p.cost + c.move(p.box)})
+		}
+	}
+	return out
+}
+
+// propose works the list out.
+func (c *chooser) propose(on bool, lifted []circuit.Ref) []proposal {
 	base := circuit.Observation{Power: "off", Lifted: lifted}
 	if on {
 		base.Power = "on"
 	}
-	var out []candidate
-	add := func(o circuit.Observation, cost float64) {
-		if c.tried[sameTest(o)] {
-			return
-		}
+	var out []proposal
+	add := func(o circuit.Observation, cost float64, box string) {
 		m := made{instrument: o.Instrument, lamp: c.lampOf(o), bit: first}
 		for _, e := range o.At {
 			m.at = append(m.at, c.probe(e))
@@ -27,7 +59,8 @@ func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 		} else {
 			m.setup = c.prepare(o)
 		}
-		out = append(out, candidate{test: o, m: m, cost: cost})
+		m.column = m.setup.columnOf(&m)
+		out = append(out, proposal{o, sameTest(o), m, cost, box})
 	}
 	ends := c.representatives(lifted)
 	if on {
@@ -43,7 +76,7 @@ func sameState(a, b circuit.Observation) bool {
 	return a.Power == b.Power && slices.Equal(a.Lifted, b.Lifted) && slices.Equal(a.Flipped, b.Flipped) && slices.Equal(a.LampsOut, b.LampsOut) && len(a.Tied) == 0 && len(b.Tied) == 0
 }
 
-func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64, string)) {
 	if usual, _ := c.Polarity(); !usual && len(base.Lifted) > 0 && !c.cannot[circuit.CannotLampOut] {
 		for _, l := range c.lamps { // the feed is exchanged, and feeds backwards through lamps
 			if l.id != "" {
@@ -70,25 +103,25 @@ func (c *chooser) liveTests(base circuit.Observation, ends []circuit.End, add fu
 			if len(c.lamps) > 1 {
 				o.Light = l.id
 			}
-			add(o, c.reading+float64(len(flipped))*c.across)
+			add(o, c.reading+float64(len(flipped))*c.across, "")
 		}
 	}
 }
 
 // probes are readings of conductors with the power on, with an instrument that touches
 // nothing, against ground, and against another in the box.
-func (c *chooser) probes(o circuit.Observation, ends []circuit.End, extra float64, add func(circuit.Observation, float64)) {
+func (c *chooser) probes(o circuit.Observation, ends []circuit.End, extra float64, add func(circuit.Observation, float64, string)) {
 	for _, e := range ends {
 		o.Instrument, o.At = circuit.NonContact, []circuit.End{e}
-		add(o, c.reading+c.move(e)+extra)
+		add(o, c.reading+extra, e.Box)
 		if g, ok := c.groundIn(e.Box); ok {
 			o.Instrument, o.At = circuit.TwoPole, []circuit.End{e, g}
-			add(o, c.reading+c.contact+c.move(e)+extra)
+			add(o, c.reading+c.contact+extra, e.Box)
 		}
 		for _, other := range ends { // a neutral shows against the line, a spare core does not
 			if other.Box == e.Box && c.index[other] < c.index[e] {
 				o.Instrument, o.At = circuit.TwoPole, []circuit.End{other, e}
-				add(o, c.reading+c.contact+c.move(e)+extra)
+				add(o, c.reading+c.contact+extra, e.Box)
 			}
 		}
 	}
@@ -105,7 +138,7 @@ func (c *chooser) flips() [][]string {
 	return out
 }
 
-func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64)) {
+func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add func(circuit.Observation, float64, string)) {
 	var sockets []circuit.End
 	if !c.cannot[circuit.CannotLampOut] {
 		for _, l := range c.lamps {
@@ -130,7 +163,7 @@ func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add fu
 		extra := float64(len(flipped)) * (1 + c.across)
 		for i, a := range slices.Concat(ends, sockets) {
 			for _, b := range ends[:min(i, len(ends))] {
-				cost := deadReading + extra + c.move(b)
+				cost := deadReading + extra
 				switch {
 				case a.Box == "" && c.cannot[circuit.CannotSecondPerson], a.Box != "" && a.Box != b.Box && c.cannot[circuit.CannotSecondPerson]:
 					continue
@@ -140,7 +173,7 @@ func (c *chooser) deadTests(base circuit.Observation, ends []circuit.End, add fu
 					cost += c.lead
 				}
 				o.At = []circuit.End{b, a}
-				add(o, cost)
+				add(o, cost, b.Box)
 			}
 		}
 	}
@@ -154,7 +187,7 @@ const fewSwitches = 2
 // bundles are tests of conductors against others, those of a box held together for a
 // moment: silence means that none of these is one of those. All that are capped in a box are
 // held against what is not, there, in another box and at the lamps.
-func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End, add func(circuit.Observation, float64)) {
+func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End, add func(circuit.Observation, float64, string)) {
 	var boxes []string
 	capped, others := map[string][]circuit.End{}, map[string][]circuit.End{}
 	for _, e := range ends {
@@ -178,7 +211,7 @@ func (c *chooser) bundles(base circuit.Observation, ends, sockets []circuit.End,
 				o.Tied = append(slices.Clone(o.Tied), group)
 			}
 		}
-		add(o, deadReading+cost+c.move(these[0])+tieCost*float64(len(these)+len(those)))
+		add(o, deadReading+cost+tieCost*float64(len(these)+len(those)), these[0].Box)
 	}
 	if pairs := c.pairs(base.Lifted); len(pairs) > 1 && !c.cannot[circuit.CannotSecondPerson] {
 		for i, p := range pairs {
@@ -250,8 +283,8 @@ const tieCost = 0.2
 const deadReading = 2
 
 // move is what it costs to read in another box than the one before.
-func (c *chooser) move(e circuit.End) float64 {
-	if c.last == nil || len(c.last.At) == 0 || c.last.At[0].Box == e.Box {
+func (c *chooser) move(box string) float64 {
+	if box == "" || c.last == nil || len(c.last.At) == 0 || c.last.At[0].Box == box {
 		return 0
 	}
 	return c.across

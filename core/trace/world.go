@@ -12,6 +12,7 @@ import (
 type world struct {
 	f            *frame
 	nets         assignment // by class
+	given        int        // number of that assignment
 	combinations []int
 	weight       float64
 	same         int // number of its set of roles
@@ -196,6 +197,7 @@ func (t *Tracer) worldOf(f *frame, c int, list []constraint, masks []uint32, d d
 		}
 		w.weight *= t.suits(f, class, n) / best
 	}
+	w.given = t.kept.number(w.nets)
 	w.combinations = t.combinationsOf(w, c, list, d)
 	return w
 }
