@@ -32,9 +32,11 @@ func (t *Tracer) doubtRoutes(ctx context.Context) error {
 // giveUpRoutes looks at all again without the rule of routes; false where that is too much to go
 // through.
 func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
-	unled, ok, err := t.others.of(ctx, t)
-	if !ok {
-		return false, err
+	unled := t.unledHeld
+	if unled == nil {
+		if unled, ok, err = t.others.of(ctx, t); !ok {
+			return false, err
+		}
 	}
 	frames := make([]*frame, 0, len(t.frames)+len(unled))
 	for _, f := range t.frames {
@@ -57,6 +59,35 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 	}
 	t.refit()
 	return true, nil
+}
+
+// keepUp holds the readings against what giving up the rule of routes will look at again, so that
+// this is not done anew from the first of them each time that it is given up.
+func (t *Tracer) keepUp(ctx context.Context) error {
+	if t.forked || t.rule == anyhow || t.trusts { // forks share frames
+		return nil
+	}
+	if t.unledHeld == nil {
+		unled, ok, err := t.others.of(ctx, t)
+		if !ok {
+			return err
+		}
+		t.unledHeld = make([]*frame, len(unled))
+		for i, f := range unled {
+			t.unledHeld[i] = f.copy()
+		}
+	}
+	for _, list := range [][]*frame{t.frames, t.unledHeld} {
+		for i, f := range list {
+			if !f.told {
+				t.catchUp(f)
+			}
+			if i%64 == 0 && ctx.Err() != nil {
+				return ctx.Err()
+			}
+		}
+	}
+	return nil
 }
 
 // possibleRoles gives for each class the roles that anything which fits gives it, as the
@@ -83,6 +114,9 @@ func (t *Tracer) possibleRoles() []map[electric.Role]bool {
 func (t *Tracer) workOutRoles(ctx context.Context) error {
 	if t.rule == anyhow || t.trusts || t.led != nil {
 		return nil
+	}
+	if err := t.keepUp(ctx); err != nil {
+		return err
 	}
 	wide := t.fork()
 	ok, err := wide.giveUpRoutes(ctx)

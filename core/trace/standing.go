@@ -80,6 +80,9 @@ func sameSurvey(a, b *circuit.Circuit) bool {
 
 // Tracer makes a tracer of the record as it stands.
 func (s *Standing) Tracer(ctx context.Context) (*Tracer, error) {
+	if err := s.base.keepUp(ctx); err != nil {
+		return nil, err
+	}
 	t := s.base.independent()
 	n := len(t.left)
 	if len(t.tests) > 0 {
@@ -109,6 +112,10 @@ func (t *Tracer) independent() *Tracer {
 	g.forked = false
 	for i, f := range t.frames {
 		g.frames[i] = f.copy()
+	}
+	g.unledHeld = nil
+	for _, f := range t.unledHeld {
+		g.unledHeld = append(g.unledHeld, f.copy())
 	}
 	g.kept = newKept()
 	g.kept.made = t.kept.made // readings keep their numbers

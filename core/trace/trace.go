@@ -51,24 +51,25 @@ import (
 type Tracer struct {
 	*view
 	*kept
-	frames   []*frame
-	tests    []made
-	made     []circuit.Observation
-	left     []int // worlds left after each of them
-	live     []int // readings among those made that found something live with the power off
-	net      network
-	visible  []int // classes with a core end in an opened box
-	assigned assignment
-	reps     []*world
-	forked   bool                     // made to see where a reading leads
-	rule     joints                   // what may meet beyond the opened boxes
-	trusts   bool                     // that rule is never given up
-	byRule   bool                     // it was, with everything settled by it
-	led      []map[electric.Role]bool // by class, roles without that rule; nil where they were not worked out
-	unled    []*pattern               // those whose nets cannot be led by that rule
-	others   *unledFrames             // made of them
-	work     int                      // combinations of all frames
-	cannot   map[string]bool          // ways of testing that this person cannot use
+	frames    []*frame
+	tests     []made
+	made      []circuit.Observation
+	left      []int // worlds left after each of them
+	live      []int // readings among those made that found something live with the power off
+	net       network
+	visible   []int // classes with a core end in an opened box
+	assigned  assignment
+	reps      []*world
+	forked    bool                     // made to see where a reading leads
+	rule      joints                   // what may meet beyond the opened boxes
+	trusts    bool                     // that rule is never given up
+	byRule    bool                     // it was, with everything settled by it
+	led       []map[electric.Role]bool // by class, roles without that rule; nil where they were not worked out
+	unled     []*pattern               // those whose nets cannot be led by that rule
+	others    *unledFrames             // made of them
+	unledHeld []*frame                 // its own copies of those, with readings held against them; nil before
+	work      int                      // combinations of all frames
+	cannot    map[string]bool          // ways of testing that this person cannot use
 
 	looked int // combinations in which a circuit was looked for
 	// slipLooks bounds those in which one is looked for that a false reading would leave.
