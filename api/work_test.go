@@ -91,9 +91,10 @@ func TestDesk(t *testing.T) {
 		t.Errorf("computed %d times; %d at once on %d cores", computed.Load(), most.Load(), cap(d.turns))
 	}
 	ctx, leave := context.WithCancel(t.Context())
-	stopped := make(chan struct{})
+	begun, stopped := make(chan struct{}), make(chan struct{})
 	all.Go(func() {
 		_, err := askOnce(ctx, d, "long", func(ctx context.Context) (int, error) {
+			close(begun)
 			<-ctx.Done()
 			close(stopped)
 			return 0, ctx.Err()
@@ -102,9 +103,7 @@ func TestDesk(t *testing.T) {
 			t.Error(err)
 		}
 	})
-	for asked("long") == 0 {
-		runtime.Gosched()
-	}
+	<-begun // one that is left before its turn never is
 	leave()
 	<-stopped
 	all.Wait()
