@@ -17,6 +17,9 @@ import (
 // TestOpposites: every edit of every step has an opposite that takes it back, and the
 // opposite of that is the edit.
 func TestOpposites(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(65, 66))
 	kinds := map[string]int{}
 	for i := range 6 {

@@ -15,6 +15,9 @@ import (
 // TestFixedCores: whoever fixes which core carries what gets a plan in which it does, or the
 // reason why none can be.
 func TestFixedCores(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(71, 72))
 	met, refused := 0, map[string]int{}
 	for i := range 8 {

@@ -304,6 +304,9 @@ func TestFaultyIsRefused(t *testing.T) {
 // TestNothingLiveIsLeft: in every plan each core that nothing needs any more is
 // capped at both ends and dead, and none is paired with another.
 func TestNothingLiveIsLeft(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(6, 7))
 	spares := 0
 	for i := range 120 {
