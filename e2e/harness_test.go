@@ -63,7 +63,9 @@ func run(m *testing.M) int {
 }
 
 // looks is how often it is looked whether what a test waits for has come.
-func looks() utils.Sleeper { return utils.BackoffSleeper(10*time.Millisecond, 100*time.Millisecond, nil) }
+func looks() utils.Sleeper {
+	return utils.BackoffSleeper(10*time.Millisecond, 100*time.Millisecond, nil)
+}
 
 // house is a running server with its database file.
 type house struct {
