@@ -64,7 +64,7 @@ func newBench(t *testing.T) *bench {
 	if err != nil {
 		t.Fatal(err)
 	}
-	page := fstest.MapFS{"index.html": {Data: []byte("<html>the page</html>")}, "assets/a.js": {Data: []byte("1")}}
+	page := fstest.MapFS{"index.html": {Data: []byte(`<html><meta name="nonce" content="{{nonce}}" />the page</html>`)}, "assets/a.js": {Data: []byte("1")}}
 	b := &bench{t: t, router: router, log: new(bytes.Buffer), store: s, ids: &storetest.Numbers{Store: s}}
 	b.h = api.New(s, page, slog.New(slog.NewTextHandler(b.log, nil)), []string{host})
 	return b

@@ -65,3 +65,18 @@ func TestGuards(t *testing.T) {
 		t.Errorf("a body of a megabyte: status %d", w.Code)
 	}
 }
+
+// TestNonce: each page names a nonce of its own for styles, and the policy lets that one through.
+func TestNonce(t *testing.T) {
+	b := newBench(t)
+	seen := map[string]bool{}
+	for range 3 {
+		w := b.raw("GET", "/circuits/x/choose", nil, nil)
+		_, rest, _ := strings.Cut(w.Body.String(), `name="nonce" content="`)
+		nonce, _, ok := strings.Cut(rest, `"`)
+		if !ok || len(nonce) < 20 || seen[nonce] || !strings.Contains(w.Header().Get("Content-Security-Policy"), "style-src 'self' 'nonce-"+nonce+"';") {
+			t.Errorf("nonce %q, policy %q", nonce, w.Header().Get("Content-Security-Policy"))
+		}
+		seen[nonce] = true
+	}
+}

@@ -4,7 +4,9 @@
 package api
 
 import (
+	"bytes"
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -271,7 +273,9 @@ func servePage(page fs.FS, s *Server) gin.HandlerFunc {
 				c.String(http.StatusServiceUnavailable, "The page is not built yet: run make demo.\n")
 				return
 			}
-			c.Data(http.StatusOK, "text/html; charset=utf-8", data)
+			once := rand.Text()
+			c.Header("Content-Security-Policy", strings.Replace(policy, "style-src 'self'", "style-src 'self' 'nonce-"+once+"'", 1))
+			c.Data(http.StatusOK, "text/html; charset=utf-8", bytes.Replace(data, []byte("{{nonce}}"), []byte(once), 1))
 			return
 		}
 		c.Status(http.StatusOK)

@@ -333,6 +333,9 @@ type Alternative = retrofit.Alternative
 // Assumption defines model for Assumption.
 type Assumption = trace.Assumption
 
+// Bar defines model for Bar.
+type Bar = retrofit.Bar
+
 // BaseRequest defines model for BaseRequest.
 type BaseRequest struct {
 	// Base A UUID of version 7
@@ -647,6 +650,9 @@ type Metrics = retrofit.Metrics
 
 // Named defines model for Named.
 type Named = device.Named
+
+// Narrow defines model for Narrow.
+type Narrow = retrofit.Narrow
 
 // NewCircuit defines model for NewCircuit.
 type NewCircuit struct {

@@ -248,23 +248,28 @@ func (b *tab) press(words string) {
 	}
 }
 
-// choose chooses the option whose title begins so, which may stand among others of its
-// kind.
-func (b *tab) choose(title string) {
+// open opens the option whose title begins so.
+func (b *tab) open(title string) {
 	b.t.Helper()
 	b.see("What these conductors can carry")
-	button, err := b.Timeout(patience).ElementByJS(rod.Eval(`title => {
-		const one = [...document.querySelectorAll("li.option, .more > li")].find(e => e.ariaLabel?.startsWith(title));
-		if (!one) return null;
-		for (let e = one.parentElement; e; e = e.parentElement) if (e.tagName === "DETAILS") e.open = true;
-		return [...one.querySelector(".option-head").querySelectorAll("button")].find(e => e.innerText === "Choose") ?? null;
+	row, err := b.Timeout(patience).ElementByJS(rod.Eval(`title => {
+		document.querySelector("section[aria-label='What fits'] > button[aria-expanded=false]")?.click();
+		return [...document.querySelectorAll("[data-option]")].find(e => e.innerText.startsWith(title)) ?? null;
 	}`, title))
 	if err != nil {
 		b.t.Fatalf("no option %q; the page says:\n%s", title, b.MustElement("body").MustText())
 	}
-	if err := button.CancelTimeout().Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
-		b.t.Fatalf("choosing %q: %v", title, err)
+	if err := row.CancelTimeout().Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
+		b.t.Fatalf("opening %q: %v", title, err)
 	}
+}
+
+// choose chooses the option whose title begins so, which may stand among others of its
+// kind.
+func (b *tab) choose(title string) {
+	b.t.Helper()
+	b.open(title)
+	b.press("Choose this")
 	b.see("Chosen — take back")
 }
 

@@ -81,6 +81,7 @@ func TestWholeJob(t *testing.T) {
 	b.press("3 Choose")
 	b.see("Sensing smart switch (")
 	b.see("What does not fit, and why")
+	b.press("Each of the")
 	b.see("this needs five: line, load, neutral, 2 travelers")
 	b.choose("Smart main in Loft door; Loft hatch becomes a wired auxiliary")
 	b.press("4 Wire")
@@ -90,14 +91,18 @@ func TestWholeJob(t *testing.T) {
 	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
 	b.press("Whole wiring")
 	b.see("Only what changes")
+	focus(b, "How much of the circuit as found is drawn over it")
+	b.key(input.End)
+	b.see("As found")
 	if flags := len(b.MustElements("path.flag")); flags < 10 {
 		t.Errorf("%d flags on the changed ends of two drawings", flags)
 	}
-	after := b.find("section", "After")
-	before := b.find("section", "Before")
-	if same := before.MustElement(".room").MustAttribute("x"); *same != *after.MustElement(".room").MustAttribute("x") {
+	after := b.find("section", "As it will be")
+	drawings := after.MustElements("svg.diagram")
+	if x := drawings[1].MustElement(".room").MustAttribute("x"); *x != *drawings[0].MustElement(".room").MustAttribute("x") {
 		t.Error("before and after do not stand in the same places")
 	}
+	b.key(input.Home)
 	lamp := func(word string) {
 		t.Helper()
 		err := after.Timeout(patience).Wait(rod.Eval(`word => this.querySelector(".lamps").innerText.includes(word)`, "lamp1 "+word))
@@ -425,6 +430,7 @@ func TestUnfit(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/3/choose", 1280, 800)
 	b.see("What does not fit, and why")
+	b.press("Each of the")
 	b.see("The cable between Dome stair light and Foot of the dome stair has two cores (black, white) beside ground; this needs three: line, load, neutral.")
 	if b.MustEval(`() => [...document.querySelectorAll("[aria-label='What fits'] li")].some(e => /^(Smart main|Sensing)/.test(e.ariaLabel ?? "") && !/a new cable/.test(e.ariaLabel))`).Bool() {
 		t.Error("something that needs a neutral is offered where none can be brought")

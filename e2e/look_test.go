@@ -22,11 +22,11 @@ var screens = []struct{ name, path, ready string }{
 	{"survey", "/circuits/1/survey?box=sw1", "lamp1"},
 	{"choose", "/circuits/2/choose", "What these conductors can carry"},
 	{"unfit", "/circuits/3/choose", "What does not fit"},
-	{"beside", "/circuits/2/choose?show=main-aux-sw1", "Hide the drawings"},
+	{"option", "/circuits/2/choose?show=main-aux-sw1", "What was proved"},
 	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
 	{"devices", "/devices", "Sensing switches"},
 	{"wire", "/circuits/1/wire", "Only what changes"},
-	{"steps", "/circuits/1/wire?see=steps", "Before anything comes off"},
+	{"steps", "/circuits/1/wire?see=steps", "Step 1 of"},
 	{"boxes", "/circuits/1/wire?see=boxes", "Changes, box by box"},
 	{"line", "/circuits/1/wire?see=line", "Single line"},
 	{"materials", "/circuits/1/wire?see=materials", "Room in the boxes"},
@@ -152,7 +152,7 @@ func thumbs(b *tab) []string {
 		if (document.documentElement.scrollWidth > innerWidth) out.push("the page is wider than its window");
 		for (const e of document.querySelectorAll("button, a, select, summary, input:not([type=file])")) {
 			const r = e.getBoundingClientRect();
-			const host = e.type === "checkbox" || e.type === "radio" ? e.closest("label").getBoundingClientRect() : r;
+			const host = e.type === "checkbox" || e.type === "radio" || e.role === "checkbox" ? e.closest("label").getBoundingClientRect() : r;
 			if (r.width === 0 || e.closest(".skip, .sr-only, p, footer")) continue;
 			if (host.height < 43.5) out.push(Math.round(host.height) + " px high: " + (e.getAttribute("aria-label") ?? e.innerText ?? e.outerHTML).slice(0, 60));
 		}

@@ -24,7 +24,7 @@ func TestWire(t *testing.T) {
 	b.press("4 Wire")
 	b.see("Only what changes")
 
-	after := b.find("section", "After")
+	after := b.find("section", "As it will be")
 	after.MustElement(`.wire[data-end="k3.black@sw1"] .casing`).MustEval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
 	b.see("One conductor: BK of k3")
 	if n := len(after.MustElements(".wire.followed")); n < 2 || n == len(after.MustElements(".wire")) {
@@ -33,7 +33,7 @@ func TestWire(t *testing.T) {
 	b.press("Show all again")
 	b.gone("One conductor:")
 
-	b.find("input", "Only what changes").MustClick()
+	b.find("[role=checkbox]", "Only what changes").MustClick()
 	if kept := b.MustElement("section[aria-label='What changes'] svg").MustElements(".wire.kept"); len(kept) < 3 {
 		t.Errorf("%d wires are thin", len(kept))
 	}
@@ -59,13 +59,15 @@ func TestWire(t *testing.T) {
 	}
 	b.see("Take black (BK) of k3 towards Archive light off common of 3-way switch s1")
 	b.MustReload().MustWaitLoad()
-	b.see("Step 1 of 47")
+	b.see("Step 11 of 47")
 	b.pick("List", "put it back")
+	b.see("Step 1 of")
+	b.press("All")
 	b.see("Bring the 3-way switch s1 in Archive door to the box")
 	b.pick("after step", "2")
 	b.see("there is nothing to put back")
 
-	b.press("Materials and room")
+	b.press("Materials")
 	b.see("connector for 4 conductors")
 	b.see("needed in all")
 	b.see("(was traveler)")
@@ -103,7 +105,7 @@ func TestWireByKeys(t *testing.T) {
 	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
 	b.key('w')
 	b.see("Only what changes")
-	after := b.find("section", "After")
+	after := b.find("section", "As it will be")
 	lit := func() bool { return strings.Contains(after.MustElement(".lamps").MustText(), "lit") }
 	before := lit()
 	b.key('1')
@@ -127,6 +129,8 @@ func TestWireByKeys(t *testing.T) {
 	b.see("Step 1 of 47")
 	b.key('n')
 	b.see("Step 2 of 47")
+	focus(b, "All 47 steps")
+	b.key(input.Enter)
 	focus(b, "10 Archive door. Take the connector off")
 	b.key(input.Enter)
 	b.see("Step 10 of 47")
@@ -138,6 +142,7 @@ func TestWireByKeys(t *testing.T) {
 		b.key(input.Tab)
 	}
 	b.key(input.ArrowDown)
+	b.press("All")
 	b.see("Bring the 3-way switch s1 in Archive door to the box")
 	b.MustNavigate(h.url("/circuits/2/wire")).MustWaitLoad()
 	b.see("Only what changes")
@@ -157,6 +162,7 @@ func TestWireOfTen(t *testing.T) {
 	b := h.open(at+"choose", 390, 844)
 	b.choose("Smart main in b1; b2")
 	b.MustNavigate(h.url(at + "wire?see=steps")).MustWaitLoad()
+	b.press("All")
 	b.see("New work, box by box")
 	steps := b.MustElements(".step")
 	if len(steps) < 60 {

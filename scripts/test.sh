@@ -1,19 +1,26 @@
 #!/bin/sh
-# Passes every test: the browser's journeys beside the others, since both wait for each other's cores
-# the least so. What tracing and proving take is printed as they go. The collector is given room: tests
-# are short lives with much litter.
+# Passes every test, in two lines of work beside each other, so that neither core waits: the browser's
+# journeys and all else in the one; tracing and proving, told as they go, and the races in the other.
+# The collector is given room: tests are short lives with much litter.
 set -e
 export GOGC=400
 told=$(mktemp)
 trap 'rm -f "$told"' EXIT
-echo "== journeys in the browser, in the background"
-go test -timeout 40m ./e2e >"$told" 2>&1 &
-browser=$!
+others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prove$ -e /e2e$)
+(
+	failed=0
+	go test -timeout 40m ./e2e || failed=1
+	echo "== all else"
+	go test -timeout 40m $others || failed=1
+	exit $failed
+) >"$told" 2>&1 &
+beside=$!
+failed=0
 echo "== the electrical model against the simulator; tracing; proving"
-go test -timeout 40m -v ./core/netlist ./core/trace ./core/prove
-echo "== all else"
-go test -timeout 40m $(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prove$ -e /e2e$)
+go test -timeout 40m -v ./core/netlist ./core/trace ./core/prove || failed=1
+echo "== watched for data races"
+go test -timeout 40m -race -short $RACED || failed=1
 echo "== journeys in the browser"
-wait $browser && failed=0 || failed=1
+wait $beside || failed=1
 cat "$told"
 exit $failed

@@ -142,12 +142,11 @@ func (p *planner) match(d *requirement, out *allocation, s span, nets []*net, co
 	}
 	number := len(needs)
 	needs = tally(needs)
-	where, has := p.say.Cable(s.cables[0].ID), "has"
+	has := "has"
 	if len(s.cables) > 1 {
 		has = "have"
-		where = fmt.Sprintf("the %d cables between %s and %s together", len(s.cables), p.say.Box(s.a), p.say.Box(s.b))
 	}
-	text := fmt.Sprintf("%s %s %s (%s) beside %s; this needs %s: %s.", upper(where), has, count(len(cores)), strings.Join(names, ", "),
+	text := fmt.Sprintf("%s %s %s (%s) beside %s; this needs %s: %s.", upper(cablesOf(p.say, s)), has, count(len(cores)), strings.Join(names, ", "),
 		p.say.Word("ground"), numeral(number), strings.Join(needs, ", "))
 	code := "too-few-cores"
 	if len(cores) >= len(nets) {
@@ -157,7 +156,7 @@ func (p *planner) match(d *requirement, out *allocation, s span, nets []*net, co
 		text += fmt.Sprintf(" A cable with %s there would free it.", count(len(nets)))
 	}
 	r := because(code, text, at)
-	r.thin = &thin{s, len(nets)}
+	r.thin = &thin{s, len(nets), len(cores)}
 	return r
 }
 

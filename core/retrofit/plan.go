@@ -33,6 +33,7 @@ type Option struct {
 	ID           string           `json:"id"`
 	Strategy     string           `json:"strategy"`
 	Family       string           `json:"family"` // the number under which the practice knows it, S1 to S14
+	FamilyName   string           `json:"familyName"`
 	Title        string           `json:"title"`
 	Light        []string         `json:"light"` // the lamps that it is for
 	About        string           `json:"about"`
@@ -146,6 +147,7 @@ func because(code, text string, at []circuit.End) *Reason {
 type thin struct {
 	span  span
 	needs int // conductors beside ground
+	has   int // cores beside ground
 }
 
 // Result is all that was found for one circuit, the best first. Conflicts names wishes
@@ -153,6 +155,7 @@ type thin struct {
 type Result struct {
 	Options   []Option   `json:"options"`
 	Conflicts []Conflict `json:"conflicts,omitempty"`
+	Narrow    []Narrow   `json:"narrow,omitempty"` // stretches of cable that are too thin for some of them
 }
 
 // Request is what planning takes beside the circuit. The zero Request is no wishes and the embedded
@@ -291,6 +294,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		}
 		return 0
 	})
+	out.Narrow = narrowPlaces(p.say, out.Options)
 	return out, nil
 }
 
@@ -398,7 +402,7 @@ func (p *planner) groups() []group {
 // option makes one option: refused at once, infeasible by allocation, or built
 // and proved.
 func (p *planner) option(g group, x proposal) Option {
-	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], About: p.say.Expand(about[x.strategy]), Title: p.say.Expand(x.title), Light: append([]string{}, g.lamps...)}
+	o := Option{ID: x.id, Strategy: x.strategy, Family: familyOf[x.strategy], FamilyName: familyNames[familyOf[x.strategy]], About: p.say.Expand(about[x.strategy]), Title: p.say.Expand(x.title), Light: append([]string{}, g.lamps...)}
 	if o.Reasons = p.refuse(g, x); o.Reasons != nil {
 		return o
 	}

@@ -71,7 +71,7 @@ func bestOf(options []Option) *Option {
 func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit) Option {
 	last := chosen[len(chosen)-1]
 	o := Option{
-		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], About: p.say.Expand(about[strategy]), Feasible: true, After: after,
+		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], FamilyName: familyNames[familyOf[strategy]], About: p.say.Expand(about[strategy]), Feasible: true, After: after,
 		Title: allLights, Checks: last.Checks, Metrics: &Metrics{}, group: -1,
 	}
 	for i, x := range chosen {

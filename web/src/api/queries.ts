@@ -21,11 +21,11 @@ export const useCircuit = (circuit: string) =>
   });
 
 /** The plan of a circuit as it is and for what is wished now. */
-export function usePlan(circuit: string, revision: string) {
-  const wishes = useWishes(circuit);
+export function usePlan(circuit: string, revision: string, wanted = true) {
+  const wishes = useWishes(circuit, wanted);
   return useQuery({
     queryKey: ["plan", circuit, revision, wishes.data],
-    enabled: wishes.data !== undefined,
+    enabled: wanted && wishes.data !== undefined,
     queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
@@ -49,9 +49,10 @@ export const useOptionDiagram = (circuit: string, revision: string, of: Version,
 export const useDevices = () =>
   useQuery({ queryKey: ["devices"], queryFn: () => take(client.GET("/devices", { params: { query: { practice: "na" } } })) });
 
-export const useWishes = (circuit: string) =>
+export const useWishes = (circuit: string, wanted = true) =>
   useQuery({
     queryKey: ["wishes", circuit],
+    enabled: wanted,
     queryFn: () => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } } })),
   });
 
@@ -119,9 +120,11 @@ export const usePicture = (
   circuit: string,
   revision: string,
   query: { of: Version; box?: string; view?: Schemas["View"]; compare?: boolean },
+  wanted = true,
 ) =>
   useQuery({
     queryKey: ["picture", circuit, revision, query],
+    enabled: wanted,
     queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query } })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity, // a revision never changes

@@ -1639,6 +1639,31 @@ export interface components {
         PlanAnswer: {
             options: components["schemas"]["Option"][];
             conflicts?: components["schemas"]["Conflict"][];
+            /** @description Stretches of cable that are too thin for some options, those that bar most first */
+            narrow?: components["schemas"]["Narrow"][];
+        };
+        Narrow: {
+            /** @description Box at one end */
+            a: string;
+            /** @description Box at the other */
+            b: string;
+            cables: string[];
+            /** @description Cores beside ground */
+            has: number;
+            text: string;
+            bars: components["schemas"]["Bar"][];
+        };
+        Bar: {
+            family: string;
+            familyName: string;
+            /** @description Cores beside ground, of the option that needs fewest */
+            needs: number;
+            /** @description There are enough cores, but of colours that may not */
+            colours: boolean;
+            /** @description How many of the family fail there */
+            options: number;
+            /** @description How many of the family fit all the same */
+            fitting: number;
         };
         Conflict: {
             wishes: string[];
@@ -1886,6 +1911,8 @@ export interface components {
             id: string;
             strategy: string;
             family: string;
+            /** @description The family in a word or two */
+            familyName: string;
             /** @description The lamps that it is for */
             light: string[];
             title: string;

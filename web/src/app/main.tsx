@@ -4,6 +4,7 @@ import "../styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { StrictMode } from "react";
+import { setNonce } from "get-nonce";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { keepAsking } from "../api/away";
@@ -17,9 +18,11 @@ import { JobPage } from "../features/jobs/JobPage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { NotHere } from "../ui/Shell";
+import { nonce } from "../ui/nonce";
 import { applyTheme } from "../ui/theme";
 
 applyTheme();
+setNonce(nonce);
 
 const queries = new QueryClient({
   defaultOptions: {

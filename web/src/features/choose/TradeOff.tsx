@@ -1,13 +1,18 @@
 import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Option } from "../../api/client";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 import { useWork } from "../circuit/work";
 
 /** How many rows stand there at first. */
 const few = 10;
 
 /** Measures of the plot, in pixels. */
-const plot = { w: 360, h: 230, left: 46, right: 12, top: 12, bottom: 38 };
+const plot = { w: 340, h: 200, left: 46, right: 12, top: 12, bottom: 38 };
+
+/** Outages that have a column; an option tells of the others when it is opened. */
+const weighed = ["hub", "internet", "battery"];
 
 type Column = { id: string; name: string; of: (o: Option) => number };
 
@@ -15,96 +20,156 @@ const columns: Column[] = [
   { id: "dims", name: "Dims from", of: (o) => -(o.places?.filter((p) => p.dims).length ?? 0) },
   { id: "boxes", name: "Boxes", of: (o) => o.metrics?.boxesTouched ?? 0 },
   { id: "ends", name: "Ends", of: (o) => o.metrics?.endsMoved ?? 0 },
-  { id: "minutes", name: "Minutes", of: (o) => o.metrics?.minutes ?? 0 },
+  { id: "minutes", name: "Min", of: (o) => o.metrics?.minutes ?? 0 },
   { id: "price", name: "Price", of: (o) => o.metrics?.price ?? 0 },
 ];
 
 /** All that fits as a plot of work against price, and as a table that sorts by any of its columns. */
-export function TradeOff(props: { options: Option[]; shown: string | undefined; show: (option: string | undefined) => void }) {
-  const { circuit } = useWork();
-  const [by, setBy] = useState<string>();
+export function TradeOff(props: {
+  options: Option[];
+  shown: string | undefined;
+  show: (option: string | undefined) => void;
+  marked: string[];
+  mark: (option: string) => void;
+  compare: ReactNode;
+}) {
+  const [by, setBy] = useState("");
   const [down, setDown] = useState(false);
+  const [family, setFamily] = useState("");
   const [all, setAll] = useState(false);
   const [near, setNear] = useState<string>();
-  const outages = [...new Map(props.options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))];
+  const outages = [...new Map(props.options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))].filter(([when]) =>
+    weighed.includes(when),
+  );
+  const families = [...new Map(props.options.map((o) => [o.family, o.familyName] as [string, string]))];
   const column = columns.find((c) => c.id === by);
-  const sorted = column ? [...props.options].sort((a, b) => (column.of(a) - column.of(b)) * (down ? -1 : 1)) : props.options;
+  const kept = props.options.filter((o) => !family || o.family === family);
+  const sorted = column ? [...kept].sort((a, b) => (column.of(a) - column.of(b)) * (down ? -1 : 1)) : kept;
   const rows = all ? sorted : sorted.slice(0, few);
   const sort = (id: string) => {
     setDown(by === id ? !down : false);
     setBy(id);
   };
   return (
-    <section className="my-4" aria-label="Work against price">
-      <h2 className="section-title">Work against price</h2>
-      <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
-        <Plot options={props.options} near={near ?? props.shown} setNear={setNear} show={props.show} />
-        <div className="scroll min-w-0 flex-1 basis-[34rem]" tabIndex={0} role="region" aria-label="All that fits, as a table">
-          <table className="w-full text-[0.92rem] [&_th]:align-middle [&_td]:align-middle">
-            <thead>
-              <tr>
-                <th scope="col">Option</th>
-                <th scope="col">Family</th>
-                {columns.map((c) => (
-                  <th key={c.id} scope="col" aria-sort={by === c.id ? (down ? "descending" : "ascending") : "none"}>
-                    <button type="button" className="inline-flex min-h-11 items-center gap-1 whitespace-nowrap" onClick={() => sort(c.id)}>
-                      {c.name}
-                      {by === c.id && (down ? <ArrowDown aria-hidden size={14} /> : <ArrowUp aria-hidden size={14} />)}
-                    </button>
-                  </th>
-                ))}
-                {outages.map(([when, name]) => (
-                  <th key={when} scope="col">
-                    {name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((o) => (
-                <tr
-                  key={o.id}
-                  className={near === o.id || props.shown === o.id ? "bg-(--room)" : undefined}
-                  onMouseEnter={() => setNear(o.id)}
-                  onMouseLeave={() => setNear(undefined)}
-                >
-                  <th scope="row" className="font-normal">
-                    <button
-                      type="button"
-                      className="min-h-11 text-left underline underline-offset-3"
-                      aria-pressed={props.shown === o.id}
-                      onClick={() => props.show(props.shown === o.id ? undefined : o.id)}
-                    >
-                      {o.title}
-                      {circuit.choice?.option.id === o.id && <strong> · chosen</strong>}
-                    </button>
-                  </th>
-                  <td>{o.family}</td>
-                  <td>
-                    {o.places?.filter((p) => p.dims).length ?? 0} of {o.places?.length ?? 0}
-                  </td>
-                  <td>{o.metrics?.boxesTouched}</td>
-                  <td>{o.metrics?.endsMoved}</td>
-                  <td>{o.metrics?.minutes}</td>
-                  <td>{o.metrics?.price}</td>
-                  {outages.map(([when, name]) => (
-                    <td key={when}>
-                      <Holds option={o} when={when} name={name} />
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {sorted.length > few && (
-            <button type="button" className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
-              {all ? `The first ${few} only` : `All ${sorted.length}`}
-            </button>
-          )}
+    <section className="my-3" aria-label="What fits">
+      <h2 className="mb-1 text-[1.35rem]">What these conductors can carry</h2>
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
+        <Plot options={kept} near={near ?? props.shown} setNear={setNear} show={props.show} />
+        <div className="flex min-w-0 flex-1 basis-40 flex-col items-start gap-1">
+          <Choice
+            label="Sorted by"
+            value={by || "wished"}
+            options={[["wished", "what is wanted"], ...columns.map((c): [string, string] => [c.id, c.name.toLowerCase()])]}
+            set={(id) => {
+              setDown(false);
+              setBy(id === "wished" ? "" : id);
+            }}
+          />
+          <Choice
+            label="Kind"
+            value={family || "all"}
+            options={[["all", `all ${families.length}`], ...families]}
+            set={(id) => setFamily(id === "all" ? "" : id)}
+          />
+          <p className="quiet">
+            {kept.length} ways fit. A press on one draws it {props.shown ? "instead" : "and opens it"}.
+          </p>
+          {props.compare}
         </div>
       </div>
-      <p className="quiet">Price is that of the devices. A press on an option draws it beside today’s wiring.</p>
+      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="All that fits, as a table">
+        <table className="w-full min-w-0 text-[0.92rem] wrap-normal max-sm:block [&_td]:px-1 [&_td]:align-middle [&_th]:px-1 [&_th]:align-middle">
+          <thead className="max-sm:hidden">
+            <tr>
+              <th scope="col">
+                <span className="sr-only">Compare</span>
+              </th>
+              <th scope="col">Option</th>
+              {columns.map((c) => (
+                <th key={c.id} scope="col" aria-sort={by === c.id ? (down ? "descending" : "ascending") : "none"}>
+                  <button type="button" className="inline-flex min-h-11 items-center gap-1 whitespace-nowrap" onClick={() => sort(c.id)}>
+                    {c.name}
+                    {by === c.id && (down ? <ArrowDown aria-hidden size={14} /> : <ArrowUp aria-hidden size={14} />)}
+                  </button>
+                </th>
+              ))}
+              {outages.map(([when, name]) => (
+                <th key={when} scope="col" className="leading-tight">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody className="max-sm:block">
+            {rows.map((o) => (
+              <Row key={o.id} option={o} outages={outages} lit={near === o.id} near={setNear} {...props} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {sorted.length > few && (
+        <button type="button" className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? `The first ${few} only` : `All ${sorted.length}`}
+        </button>
+      )}
     </section>
+  );
+}
+
+/** One option: on a small screen its numbers stand under its title. */
+function Row(props: {
+  option: Option;
+  outages: (readonly [string, string])[];
+  lit: boolean;
+  near: (id: string | undefined) => void;
+  shown: string | undefined;
+  show: (option: string | undefined) => void;
+  marked: string[];
+  mark: (option: string) => void;
+}) {
+  const { circuit } = useWork();
+  const o = props.option;
+  const shown = props.shown === o.id;
+  const dims = `${o.places?.filter((p) => p.dims).length ?? 0} of ${o.places?.length ?? 0}`;
+  return (
+    <tr
+      className={`max-sm:flex max-sm:border-b max-sm:border-(--rule) ${props.lit || shown ? "bg-(--room)" : ""}`}
+      onMouseEnter={() => props.near(o.id)}
+      onMouseLeave={() => props.near(undefined)}
+    >
+      <td className="w-8 max-sm:border-0!">
+        <Tick checked={props.marked.includes(o.id)} set={() => props.mark(o.id)}>
+          <span className="sr-only">Compare: {o.title}</span>
+        </Tick>
+      </td>
+      <th scope="row" className="min-w-48 text-(--ink) max-sm:min-w-0 max-sm:flex-1 max-sm:border-0! [&]:font-normal">
+        <button
+          type="button"
+          data-option={o.id}
+          className="min-h-11 cursor-pointer text-left underline underline-offset-3"
+          aria-pressed={shown}
+          onClick={() => props.show(shown ? undefined : o.id)}
+        >
+          {o.title}
+          {circuit.choice?.option.id === o.id && <strong> · chosen</strong>}
+        </button>
+        <span className="grid pb-1 text-(--soft) sm:hidden">
+          {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes ·
+          price {o.metrics?.price}
+        </span>
+        <span className="grid pb-1 text-(--soft) max-sm:hidden">{o.familyName}</span>
+      </th>
+      <td className="max-sm:hidden">{dims}</td>
+      <td className="max-sm:hidden">{o.metrics?.boxesTouched}</td>
+      <td className="max-sm:hidden">{o.metrics?.endsMoved}</td>
+      <td className="max-sm:hidden">{o.metrics?.minutes}</td>
+      <td className="max-sm:hidden">{o.metrics?.price}</td>
+      {props.outages.map(([when, name]) => (
+        <td key={when} className="max-sm:hidden">
+          <Holds option={o} when={when} name={name} />
+        </td>
+      ))}
+    </tr>
   );
 }
 
@@ -140,7 +205,7 @@ function Plot(props: {
   const y = (v: number) => plot.h - plot.bottom - (v / (up.at(-1) ?? 1)) * (plot.h - plot.top - plot.bottom);
   const near = props.options.find((o) => o.id === props.near);
   return (
-    <figure className="w-[360px] max-w-full shrink-0">
+    <figure className="w-[340px] max-w-full shrink-0">
       <svg viewBox={`0 0 ${plot.w} ${plot.h}`} className="block w-full" aria-hidden>
         {across.map((v) => (
           <g key={v}>
@@ -177,7 +242,7 @@ function Plot(props: {
           />
         ))}
       </svg>
-      <figcaption className="min-h-12 text-[0.92rem]" aria-live="polite">
+      <figcaption className="min-h-11 text-[0.92rem]" aria-live="polite">
         {near
           ? `${near.title}: ${near.metrics?.minutes} minutes, price ${near.metrics?.price}`
           : "The lower left is least work and least money."}

@@ -4,12 +4,14 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../../api/client";
-import { useChange, useCircuit, useOption, usePractices, useTrace, type Prefer } from "../../api/queries";
+import { useChange, useCircuit, useOption, usePlan, usePractices, useTrace, type Prefer } from "../../api/queries";
 import { ChooseStage } from "../choose/ChooseStage";
+import { OptionBoard } from "../choose/OptionDrawing";
 import { LiveDiagram } from "../drawing/LiveDiagram";
 import { Strip } from "./Strip";
 import { SurveyStage } from "../survey/SurveyStage";
 import { TraceStage } from "../trace/TraceStage";
+import { WireBoard } from "../wire/WholeWiring";
 import { WireStage } from "../wire/WireStage";
 import { WorkContext, type Work } from "./work";
 import { Notice, Waiting } from "../../ui/Notice";
@@ -44,27 +46,26 @@ export function CircuitPage() {
   const trace = useTrace(id, data?.revision ?? "", prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
   const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
   const option = useOption(id, data?.revision ?? "", shown);
+  const plan = usePlan(id, data?.revision ?? "", stage === "choose");
+  const offered = plan.data?.options.find((o) => o.feasible && o.id === shown);
   const stops = data?.reading.strip ?? [];
   const box = stops.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)
     : (stops.find((s) => s.kind === "switch") ?? stops[0])?.box;
-  const setBox = (next: string) =>
+  /** Puts where one is into the address; what is empty is taken out of it. */
+  const place = (at: Record<string, string | undefined>) =>
     setSearch(
       (before) => {
-        before.set("box", next);
+        for (const [key, value] of Object.entries(at)) {
+          if (value) before.set(key, value);
+          else before.delete(key);
+        }
         return before;
       },
       { replace: true },
     );
-  const show = (next: string | undefined) =>
-    setSearch(
-      (before) => {
-        if (next) before.set("show", next);
-        else before.delete("show");
-        return before;
-      },
-      { replace: true },
-    );
+  const setBox = (next: string) => place({ box: next });
+  const show = (next: string | undefined) => place({ show: next });
   const [pointed, setPointed] = useState<string[]>([]);
   const step = (by: number) => {
     const at = stops.findIndex((s) => s.box === box);
@@ -104,11 +105,12 @@ export function CircuitPage() {
     practice,
     box,
     setBox,
+    place,
     pointed,
-    point: (ends) => {
-      const [ref = "", at] = (ends[0] ?? "").split("@");
-      const where = at ?? data.document.devices.find((d) => d.id === ref.split(".")[0])?.box;
-      if (where) setBox(where);
+    point: (ends, at) => {
+      const [ref = "", end] = (ends[0] ?? "").split("@");
+      const where = end ?? data.document.devices.find((d) => d.id === ref.split(".")[0])?.box;
+      if (where || at) place({ ...(where ? { box: where } : {}), ...at });
       setPointed(ends);
     },
     change: (next, then) => once(JSON.stringify(next), () => change.mutateAsync(next).then(then)),
@@ -117,14 +119,14 @@ export function CircuitPage() {
   };
   const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
   const name = fileName(data.document.name ?? "circuit");
-  const bench = wide && (stage === "survey" || stage === "trace") && data.document.boxes.length > 0;
+  const bench = wide && data.document.boxes.length > 0;
   const strip = <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />;
   const links = stages.map((s, i) => (
     <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
       <span aria-hidden>{i + 1}</span> {names[s]}
     </Link>
   ));
-  const next = (
+  const next = (stage !== "wire" || !data.choice) && (
     <p className="next" role="status">
       {stage === "trace"
         ? said(trace.data)
@@ -167,8 +169,8 @@ export function CircuitPage() {
           }}
         />
       )}
-      {stage === "choose" && <ChooseStage shown={shown} show={show} />}
-      {stage === "wire" && <WireStage />}
+      {stage === "choose" && <ChooseStage bench={bench} plan={plan} shown={shown} show={show} />}
+      {stage === "wire" && <WireStage bench={bench} />}
     </>
   );
   return (
@@ -239,8 +241,22 @@ export function CircuitPage() {
         {bench ? (
           <>
             {strip}
-            <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]">
-              <LiveDiagram of="found" heading="As recorded" board probes={stage === "trace" ? trace.data?.next?.test.at : undefined} />
+            <div
+              className={`grid min-h-0 flex-1 ${stage === "choose" ? "grid-cols-[minmax(0,1fr)_54vw]" : "grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]"}`}
+            >
+              {offered ? (
+                <OptionBoard option={offered} />
+              ) : stage === "wire" && data.choice ? (
+                <WireBoard />
+              ) : (
+                <LiveDiagram
+                  key="found"
+                  of="found"
+                  heading={stage === "choose" ? "Today" : "As recorded"}
+                  board
+                  probes={stage === "trace" ? trace.data?.next?.test.at : undefined}
+                />
+              )}
               <section className="inspector" aria-label="Inspector" tabIndex={0}>
                 {next}
                 {trouble}

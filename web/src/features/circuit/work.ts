@@ -8,10 +8,12 @@ export type Work = {
   practice: Schemas["Practice"] | undefined;
   box: string | undefined;
   setBox: (box: string) => void;
+  /** Puts where one is into the address; what is empty is taken out of it. */
+  place: (at: Record<string, string | undefined>) => void;
   /** Ends that a finding or the drawing points at. */
   pointed: string[];
-  /** Shows ends in their box, in the drawing and in the findings. */
-  point: (ends: string[]) => void;
+  /** Shows ends in their box, in the drawing and in the findings; and puts more of where one is into the address. */
+  point: (ends: string[], at?: Record<string, string | undefined>) => void;
   change: (change: Change, then?: (next: Circuit) => void) => void;
   busy: boolean;
   /** The practice's word for a canonical name. */

@@ -13,7 +13,14 @@ const letters = { drawn: 12.5, least: 11 };
 const step = { move: 60, zoom: 1.25 };
 
 /** A picture on the bench: it fills its place, and is zoomed and moved by wheel, fingers, keys and buttons. */
-export function Board(props: { picture: Schemas["Picture"]; label: string; seen: Seen; acts: Acts }) {
+export function Board(props: {
+  picture: Schemas["Picture"];
+  label: string;
+  seen: Seen;
+  acts: Acts;
+  /** One that lies over it from its left edge, as far as its share in percent goes. */
+  over?: { picture: Schemas["Picture"]; share: number } | undefined;
+}) {
   const { picture, seen } = props;
   const place = useRef<HTMLDivElement>(null);
   const paper = useRef<HTMLDivElement>(null);
@@ -103,8 +110,20 @@ export function Board(props: { picture: Schemas["Picture"]; label: string; seen:
           act();
         }}
       >
-        <div ref={paper} className="w-fit origin-top-left">
+        <div ref={paper} className="relative w-fit origin-top-left">
           <Picture picture={picture} seen={seen} acts={props.acts} />
+          {props.over && props.over.share > 0 && (
+            <>
+              <div
+                className="absolute inset-0 bg-(--sheet)"
+                aria-hidden={props.over.share < 50}
+                style={{ clipPath: `inset(0 ${100 - props.over.share}% 0 0)` }}
+              >
+                <Picture picture={props.over.picture} />
+              </div>
+              <div className="absolute inset-y-0 w-0.5 bg-(--ink)" style={{ left: `${props.over.share}%` }} />
+            </>
+          )}
         </div>
       </div>
       <div className="absolute right-2 bottom-2 flex border border-(--rule) bg-(--sheet)" role="group" aria-label="Size of the drawing">

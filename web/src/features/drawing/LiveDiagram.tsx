@@ -4,6 +4,7 @@ import type { CircuitFile, Schemas, Version } from "../../api/client";
 import { usePicture, usePress } from "../../api/queries";
 import { Current } from "../../ui/Current";
 import { Notice } from "../../ui/Notice";
+import { Share } from "../../ui/Share";
 import { useKeys } from "../../ui/useKeys";
 import { upper } from "../survey/CircuitFacts";
 import { coreText } from "../circuit/Core";
@@ -24,11 +25,15 @@ export function LiveDiagram(props: {
   compare?: boolean;
   /** It fills its place on the bench. */
   board?: boolean;
+  /** The circuit as found can be drawn over it, as far as one likes. */
+  before?: boolean;
   /** Ends at which a test is made. */
   probes?: string[] | undefined;
 }) {
   const { circuit, box, point, pointed, word } = useWork();
   const drawing = usePicture(circuit.id, circuit.revision, { of: props.of, compare: props.compare ?? false });
+  const before = usePicture(circuit.id, circuit.revision, { of: "found", compare: true }, props.before ?? false);
+  const [share, setShare] = useState(0);
   const press = usePress(circuit.id);
   const [live, setLive] = useState<Live>();
   const [large, setLarge] = useState(false);
@@ -115,7 +120,10 @@ export function LiveDiagram(props: {
   return (
     <section className={props.board ? "live flex min-h-0 min-w-0 flex-col" : "live"} aria-label={props.heading}>
       <div className="live-head">
-        <h2>{props.heading}</h2>
+        <h2>{share >= 50 ? "As found" : props.heading}</h2>
+        {props.before && (
+          <Share label="How much of the circuit as found is drawn over it" from="after" to="before" share={share} set={setShare} />
+        )}
         <div className="switches" role="group" aria-label="Switches">
           {controls.map((c, i) => (
             <button key={c.device} type="button" className="button" onClick={() => ask(c.device)}>
@@ -143,7 +151,13 @@ export function LiveDiagram(props: {
       {props.board ? (
         picture && (
           <Current stale={drawing.isPlaceholderData} what="drawn anew" fill>
-            <Board picture={picture} label={props.heading} seen={{ live, pointed: props.probes ?? pointed, followed, box }} acts={acts} />
+            <Board
+              picture={picture}
+              label={props.heading}
+              seen={{ live, pointed: props.probes ?? pointed, followed, box }}
+              acts={acts}
+              over={before.data && { picture: before.data, share }}
+            />
           </Current>
         )
       ) : (

@@ -1,5 +1,6 @@
 import { Current } from "../../ui/Current";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useProcedure } from "../../api/queries";
 import { useWork } from "../circuit/work";
@@ -10,15 +11,28 @@ import { BoxFront } from "./BoxFront";
 type Step = Schemas["Step"];
 
 /** Every step in its order. One is picked: its ends are shown in its box. From any step there is the way back. */
-export function Steps() {
-  const { circuit } = useWork();
-  const [back, setBack] = useState<number>();
+export function Steps({ bench }: { bench: boolean }) {
+  const { circuit, place } = useWork();
+  const [back, setList] = useState<number>();
+  const setBack = (after: number | undefined) => {
+    setList(after);
+    place({ step: undefined });
+  };
   const procedure = useProcedure(circuit.id, circuit.revision, back);
   const forth = useProcedure(circuit.id, circuit.revision);
   const total = forth.data?.steps.length ?? 0;
   return (
     <>
       <Notice error={procedure.error} />
+      {procedure.isPending && <Waiting what="Working out the steps" />}
+      {procedure.data && procedure.data.steps.length === 0 && (
+        <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>
+      )}
+      {procedure.data && procedure.data.steps.length > 0 && (
+        <Current stale={procedure.isPlaceholderData} what="the steps are worked out anew">
+          <List key={`${circuit.revision} ${back}`} procedure={procedure.data} forth={back === undefined} bench={bench} />
+        </Current>
+      )}
       <div className="row pad">
         <label className="field inline">
           <span>List</span>
@@ -41,78 +55,60 @@ export function Steps() {
         )}
       </div>
       <p className="quiet pad">{forth.data?.known}</p>
-      {procedure.isPending && <Waiting what="Working out the steps" />}
-      {procedure.data && procedure.data.steps.length === 0 && (
-        <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>
-      )}
-      {procedure.data && procedure.data.steps.length > 0 && (
-        <Current stale={procedure.isPlaceholderData} what="the steps are worked out anew">
-          <List key={`${circuit.revision} ${back}`} procedure={procedure.data} />
-        </Current>
-      )}
     </>
   );
 }
 
-function List({ procedure }: { procedure: Schemas["Procedure"] }) {
+function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; forth: boolean; bench: boolean }) {
   const { circuit, point } = useWork();
-  const [at, setAt] = useState(1);
-  const list = useRef<HTMLDivElement>(null);
+  const [search] = useSearchParams();
   const { steps } = procedure;
+  const [at, setAt] = useState(() => (forth ? Math.min(Math.max(1, Math.round(Number(search.get("step")) || 1)), steps.length) : 1));
   const step = steps[at - 1];
   const pick = (to: Step | undefined) => {
     if (!to) return;
     setAt(to.number);
-    point(to.at ?? []);
+    point(to.at ?? [], { step: String(to.number) });
   };
   useKeys({ n: () => pick(steps[at]), p: () => pick(steps[at - 2]) });
-  useEffect(() => {
-    if (at === 1) return; // nobody has picked one yet
-    list.current?.querySelector(`[data-step="${at}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [at]);
   const seen = step?.box && [...circuit.document.boxes, ...(circuit.choice?.document.boxes ?? [])].some((b) => b.id === step.box);
+  const all = procedure.phases
+    .filter((phase) => steps.some((s) => s.phase === phase.id))
+    .map((phase) => (
+      <section key={phase.id} aria-label={phase.text}>
+        <h3>{phase.text}</h3>
+        <ol>
+          {steps
+            .filter((s) => s.phase === phase.id)
+            .map((s) => (
+              <li key={s.number} data-step={s.number}>
+                <button
+                  type="button"
+                  className={s.kind === "gate" || s.kind === "on" || s.kind === "off" ? "step gate" : "step"}
+                  aria-pressed={s.number === at}
+                  onClick={() => pick(s)}
+                >
+                  <span className="step-number">{s.number}</span>
+                  <span>
+                    {s.where && <strong>{s.where}. </strong>}
+                    {s.text}
+                  </span>
+                </button>
+              </li>
+            ))}
+        </ol>
+      </section>
+    ));
   return (
-    <div className="steps">
-      <div ref={list}>
-        {procedure.phases
-          .filter((phase) => steps.some((s) => s.phase === phase.id))
-          .map((phase) => (
-            <section key={phase.id} aria-label={phase.text}>
-              <h3>{phase.text}</h3>
-              <ol>
-                {steps
-                  .filter((s) => s.phase === phase.id)
-                  .map((s) => (
-                    <li key={s.number} data-step={s.number}>
-                      <button
-                        type="button"
-                        className={s.kind === "gate" || s.kind === "on" || s.kind === "off" ? "step gate" : "step"}
-                        aria-pressed={s.number === at}
-                        onClick={() => pick(s)}
-                      >
-                        <span className="step-number">{s.number}</span>
-                        <span>
-                          {s.where && <strong>{s.where}. </strong>}
-                          {s.text}
-                        </span>
-                      </button>
-                    </li>
-                  ))}
-              </ol>
-            </section>
-          ))}
-      </div>
+    <div className={bench ? "grid gap-4 px-4 pb-4" : "steps"}>
       <aside className="step-now" aria-label="The step that is picked">
         {step && (
           <>
             <h3>
               Step {step.number} of {steps.length}
+              {step.where ? ` · ${step.where}` : ""}
             </h3>
             <p role="status">{step.text}</p>
-            <Facts step={step} />
-            {step.box && seen && step.phase !== "link" && (
-              <BoxFront box={step.box} of={step.drawn} label={`${step.where ?? step.box}, from the front`} />
-            )}
             <div className="row">
               <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
                 <kbd aria-hidden>P</kbd> Step before
@@ -121,9 +117,17 @@ function List({ procedure }: { procedure: Schemas["Procedure"] }) {
                 <kbd aria-hidden>N</kbd> Next step
               </button>
             </div>
+            <Facts step={step} />
+            {step.box && seen && step.phase !== "link" && (
+              <BoxFront box={step.box} of={step.drawn} label={`${step.where ?? step.box}, from the front`} />
+            )}
           </>
         )}
       </aside>
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2 underline underline-offset-3">All {steps.length} steps</summary>
+        {all}
+      </details>
     </div>
   );
 }

@@ -14,13 +14,13 @@ const sights = [
   ["boxes", "Box by box", BoxByBox],
   ["line", "Single line", OneLine],
   ["steps", "Steps", Steps],
-  ["materials", "Materials and room", Materials],
+  ["materials", "Materials", Materials],
 ] as const;
 
 /** The chosen plan, to be built from: drawings, steps, what it takes. What is looked at stands in the address. */
-export function WireStage() {
-  const { circuit, practice } = useWork();
-  const [search, setSearch] = useSearchParams();
+export function WireStage({ bench }: { bench: boolean }) {
+  const { circuit, practice, place } = useWork();
+  const [search] = useSearchParams();
   if (!circuit.choice) {
     return (
       <div className="stage">
@@ -29,22 +29,27 @@ export function WireStage() {
           here.
         </p>
         <Papers chosen={false} />
-        <LiveDiagram of="found" heading="As found" />
+        {!bench && <LiveDiagram of="found" heading="As found" />}
       </div>
     );
   }
   const see = sights.find(([id]) => id === search.get("see"))?.[0] ?? "wiring";
+  const caution = (
+    <p className={bench ? "border-b border-(--rule) px-4 py-2 text-[0.92rem]" : "caution"}>
+      {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
+    </p>
+  );
+  const head = (
+    <div className="plan-head">
+      <h2>{circuit.choice.option.title}</h2>
+      <Papers chosen />
+    </div>
+  );
   return (
-    <div className="stage">
-      <p className="caution">
-        {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
-      </p>
-      <div className="plan-head">
-        <h2>{circuit.choice.option.title}</h2>
-        <Papers chosen />
-      </div>
-      <Tabs.Root value={see} onValueChange={(to) => setSearch(to === "wiring" ? {} : { see: to }, { replace: true })}>
-        <Tabs.List className="sights" aria-label="What to look at">
+    <div className={bench ? "stage on-bench" : "stage"}>
+      {bench && caution}
+      <Tabs.Root value={see} onValueChange={(to) => place({ see: to === "wiring" ? undefined : to })}>
+        <Tabs.List className={bench ? "sights px-2!" : "sights"} aria-label="What to look at">
           {sights.map(([id, name]) => (
             <Tabs.Trigger key={id} value={id}>
               {name}
@@ -53,10 +58,12 @@ export function WireStage() {
         </Tabs.List>
         {sights.map(([id, , Sight]) => (
           <Tabs.Content key={id} value={id}>
-            <Sight />
+            <Sight bench={bench} />
           </Tabs.Content>
         ))}
       </Tabs.Root>
+      {head}
+      {!bench && caution}
     </div>
   );
 }

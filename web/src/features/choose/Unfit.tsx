@@ -1,0 +1,70 @@
+import type { Option, Schemas } from "../../api/client";
+import { useWork } from "../circuit/work";
+
+/** Options that fail for the same reasons together. */
+function byReasons(options: Option[]): [string[], Option[]][] {
+  const out = new Map<string, Option[]>();
+  for (const o of options) {
+    const why = o.reasons?.map((r) => r.text).join("\n") ?? "";
+    out.set(why, [...(out.get(why) ?? []), o]);
+  }
+  return [...out].map(([why, of]) => [why.split("\n"), of]);
+}
+
+/** What does not fit: first the cables that are too thin and what they bar, then every refusal in words. */
+export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] }) {
+  const { pointed, point } = useWork();
+  return (
+    <section aria-label="What does not fit" className="my-4">
+      <h2 className="section-title">What does not fit, and why</h2>
+      {props.narrow.length > 0 && (
+        <ul className="grid gap-2">
+          {props.narrow.map((n) => {
+            const ends = n.cables.flatMap((k) => [`${k}@${n.a}`]);
+            const on = ends.length > 0 && ends.every((e) => pointed.includes(e));
+            return (
+              <li key={n.a + n.b} className="border border-(--rule) bg-(--sheet) px-3 py-1">
+                <button
+                  type="button"
+                  aria-pressed={on}
+                  className="min-h-11 w-full cursor-pointer text-left font-semibold"
+                  onClick={() => point(on ? [] : ends)}
+                >
+                  {n.text}
+                </button>
+                <ul className="flex flex-wrap gap-x-5 gap-y-0.5 pb-1.5">
+                  {n.bars.map((b) => (
+                    <li key={b.family}>
+                      {b.familyName}{" "}
+                      <span className="text-(--soft)">
+                        {b.colours ? `needs ${b.needs} of other colours` : `needs ${b.needs}`}
+                        {b.fitting > 0 ? `; ${b.fitting} others of the kind fit` : ""}
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      <details className="mt-2">
+        <summary className="min-h-11 cursor-pointer py-2 underline underline-offset-3">Each of the {props.options.length} in words</summary>
+        <ul className="options">
+          {byReasons(props.options).map(([why, alike]) => (
+            <li key={why.join()} className="option unfit">
+              {[...new Set(alike.map((o) => o.title))].map((title) => (
+                <h3 key={title}>{title}</h3>
+              ))}
+              <ul className="understood">
+                {why.map((text) => (
+                  <li key={text}>{text}</li>
+                ))}
+              </ul>
+            </li>
+          ))}
+        </ul>
+      </details>
+    </section>
+  );
+}
