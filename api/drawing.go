@@ -9,11 +9,13 @@ import (
 	"strconv"
 	"time"
 
+	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
+	"ambivia/core/survey"
 )
 
 // drawing says what to draw: the circuit as found or as planned, both in the same places.
@@ -73,6 +75,26 @@ func (s *Server) Picture(ctx context.Context, r PictureRequestObject) (PictureRe
 		return nil, err
 	}
 	return Picture200JSONResponse(scene.Picture()), nil
+}
+
+// Usual draws the usual boxes that may come next.
+func (s *Server) Usual(ctx context.Context, r UsualRequestObject) (UsualResponseObject, error) {
+	o, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	cable := ""
+	if r.Params.Cable != nil {
+		cable = *r.Params.Cable
+	}
+	if cable != "" && o.doc().Cable(cable) == nil {
+		return nil, &problemError{http.StatusUnprocessableEntity, string(circuit.CodeUnknownID), "cable", "the circuit has no such cable"}
+	}
+	out := Usual200JSONResponse{}
+	for _, u := range survey.UsualBoxes(o.doc(), cable) {
+		out = append(out, UsualBox{Id: u.ID, Title: u.Title, Cables: u.Cables, Cores: u.Cores, Device: u.Device, Picture: diagram.Front(inspect.Compile(u.Alone), u.Box, nil).Picture()})
+	}
+	return out, nil
 }
 
 // Diagram draws the circuit as a file.

@@ -963,6 +963,21 @@ type TraceWarning = trace.Warning
 // Unobserve defines model for Unobserve.
 type Unobserve = survey.Unobserve
 
+// UsualBox defines model for UsualBox.
+type UsualBox struct {
+	// Cables That come into it
+	Cables int `json:"cables"`
+
+	// Cores Insulated cores of the cable that has most
+	Cores int `json:"cores"`
+
+	// Device The type of what stands in it, empty for nothing
+	Device  string  `json:"device"`
+	Id      string  `json:"id"`
+	Picture Picture `json:"picture"`
+	Title   string  `json:"title"`
+}
+
 // Version defines model for Version.
 type Version string
 
@@ -1081,6 +1096,12 @@ type TraceFollowedParams struct {
 type TraceTreeParams struct {
 	// Prefer Dead tests first, or fewest walks
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
+// UsualParams defines parameters for Usual.
+type UsualParams struct {
+	// Cable The open cable behind which the box stands; none where nobody can name it
+	Cable *string `form:"cable,omitempty" json:"cable,omitempty"`
 }
 
 // DevicesParams defines parameters for Devices.
@@ -1263,6 +1284,9 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(c *gin.Context, circuit CircuitID)
+	// Usual Usual boxes that may be added, each drawn as one stands before it
+	// (GET /circuits/{circuit}/usual)
+	Usual(c *gin.Context, circuit CircuitID, params UsualParams)
 	// Wishes What is wished, and what may be
 	// (GET /circuits/{circuit}/wishes)
 	Wishes(c *gin.Context, circuit CircuitID)
@@ -2326,6 +2350,42 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	siw.Handler.Undo(c, circuit)
 }
 
+// Usual operation middleware
+func (siw *ServerInterfaceWrapper) Usual(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UsualParams
+
+	// ------------- Optional query parameter "cable" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cable: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Usual(c, circuit, params)
+}
+
 // Wishes operation middleware
 func (siw *ServerInterfaceWrapper) Wishes(c *gin.Context) {
 
@@ -2899,6 +2959,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/circuits/:circuit/ask", wrapper.AskHouse)
 	router.POST(options.BaseURL+"/circuits/:circuit/choice", wrapper.Choose)
 	router.GET(options.BaseURL+"/circuits/:circuit/picture", wrapper.Picture)
+	router.GET(options.BaseURL+"/circuits/:circuit/usual", wrapper.Usual)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagram", wrapper.Diagram)
 	router.GET(options.BaseURL+"/circuits/:circuit/procedure", wrapper.Procedure)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
@@ -4245,6 +4306,46 @@ func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(
 	return err
 }
 
+type UsualRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  UsualParams
+}
+
+type UsualResponseObject interface {
+	VisitUsualResponse(w http.ResponseWriter) error
+}
+
+type Usual200JSONResponse []UsualBox
+
+func (response Usual200JSONResponse) VisitUsualResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UsualdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UsualdefaultApplicationProblemPlusJSONResponse) VisitUsualResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WishesRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 }
@@ -5223,6 +5324,9 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
+	// Usual Usual boxes that may be added, each drawn as one stands before it
+	// (GET /circuits/{circuit}/usual)
+	Usual(ctx context.Context, request UsualRequestObject) (UsualResponseObject, error)
 	// Wishes What is wished, and what may be
 	// (GET /circuits/{circuit}/wishes)
 	Wishes(ctx context.Context, request WishesRequestObject) (WishesResponseObject, error)
@@ -6370,6 +6474,33 @@ func (sh *strictHandler) Undo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoResponseObject); ok {
 		if err := validResponse.VisitUndoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Usual operation middleware
+func (sh *strictHandler) Usual(ctx *gin.Context, circuit CircuitID, params UsualParams) {
+	var request UsualRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Usual(ctx, request.(UsualRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Usual")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UsualResponseObject); ok {
+		if err := validResponse.VisitUsualResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -34,6 +34,12 @@ func usual(b *tab, boxes ...[2]string) {
 	b.t.Helper()
 	for _, box := range boxes {
 		b.fill("Where it is", box[0])
+		b.Timeout(patience).MustWait(`title => {
+			const button = [...document.querySelectorAll("[aria-label='Add a box'] button")];
+			if (button.some(e => (e.ariaLabel ?? e.innerText).startsWith(title))) return true;
+			button.find(e => / more$/.test(e.innerText))?.click();
+			return false;
+		}`, box[1])
 		b.press(box[1])
 		b.stop(box[0])
 	}

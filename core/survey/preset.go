@@ -97,8 +97,14 @@ func (w *writer) fill(preset Preset, box, via string) error {
 	p := practice.For(w.Circuit)
 	cables := map[string]*circuit.Cable{}
 	if preset.Via != "" {
-		if via == "" {
-			return refuse(circuit.CodeMissingField, "cable", "name the cable that this box is reached by")
+		if via == "" { // nobody knows by which: it is one of its own until somebody does
+			usual, ok := usualCable(p, preset.Via)
+			if !ok {
+				return refuse(circuit.CodeMissingField, "cable", "name the cable that this box is reached by: the practice has no usual one for it")
+			}
+			k := circuit.Cable{ID: w.newID("k"), Ends: [2]*string{&box, nil}, Cores: slices.Clone(usual.Cores), Gauge: usual.Gauge}
+			w.Cables = append(w.Cables, k)
+			via = k.ID
 		}
 		cables["via"] = w.Circuit.Cable(via)
 	}

@@ -130,6 +130,15 @@ export const usePicture = (
     staleTime: Infinity, // a revision never changes
   });
 
+/** The usual boxes that may stand behind a cable, drawn; behind one that nobody can name where it is empty. */
+export const useUsual = (circuit: string, revision: string, cable: string) =>
+  useQuery({
+    queryKey: ["usual", circuit, revision, cable],
+    queryFn: () => take(client.GET("/circuits/{circuit}/usual", { params: { path: { circuit }, query: cable ? { cable } : {} } })),
+    placeholderData: (before, query) => ofSame(circuit, before, query),
+    staleTime: Infinity,
+  });
+
 /** The steps of the chosen plan, or the way back after so many of them. */
 export const useProcedure = (circuit: string, revision: string, back?: number) =>
   useQuery({

@@ -746,6 +746,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/usual": {
+        parameters: {
+            query?: {
+                /** @description The open cable behind which the box stands; none where nobody can name it */
+                cable?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** Usual boxes that may be added, each drawn as one stands before it */
+        get: operations["usual"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/diagram": {
         parameters: {
             query: {
@@ -920,6 +942,17 @@ export interface components {
             title: string;
             /** @enum {string} */
             via?: "two" | "three";
+        };
+        UsualBox: {
+            id: string;
+            title: string;
+            /** @description That come into it */
+            cables: number;
+            /** @description Insulated cores of the cable that has most */
+            cores: number;
+            /** @description The type of what stands in it, empty for nothing */
+            device: string;
+            picture: components["schemas"]["Picture"];
         };
         NewJob: {
             name: string;
@@ -3300,6 +3333,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Picture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    usual: {
+        parameters: {
+            query?: {
+                /** @description The open cable behind which the box stands; none where nobody can name it */
+                cable?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The boxes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualBox"][];
                 };
             };
             default: components["responses"]["Problem"];

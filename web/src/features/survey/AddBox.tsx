@@ -3,20 +3,18 @@ import { useRef, useState } from "react";
 import { useKeys } from "../../ui/useKeys";
 import { coreText } from "../circuit/Core";
 import { boxName, useWork } from "../circuit/work";
+import { UsualBoxes } from "./UsualBoxes";
 
 /** Add a box: a usual one in one tap, or an empty one to fill by hand. */
 export function AddBox() {
-  const { circuit, practice, change, busy, setBox } = useWork();
+  const { circuit, change, busy, setBox } = useWork();
   const stubs = circuit.document.cables.filter((k) => k.ends.includes(null));
   const [picked, setPicked] = useState<string>();
   const [name, setName] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  const via = stubs.find((k) => k.id === picked) ?? stubs.at(-1);
+  const via = picked === "" ? "" : ((stubs.find((k) => k.id === picked) ?? stubs.at(-1))?.id ?? "");
   const fits = circuit.reading.usual;
-  const usual = [...(fits[""] ?? []), ...(via ? (fits[via.id] ?? []) : [])].flatMap(
-    (id) => practice?.presets.find((p) => p.id === id) ?? [],
-  );
-  const like = circuit.reading.like[via?.id ?? ""] ?? [];
+  const like = circuit.reading.like[via] ?? [];
   const add = (what: { preset?: string; kind?: string; like?: string }) => {
     change(
       {
@@ -25,7 +23,7 @@ export function AddBox() {
           op: "add-box",
           ...what,
           name: name.trim() || undefined,
-          cable: fits[""]?.includes(what.preset ?? "") ? undefined : via?.id,
+          cable: fits[""]?.includes(what.preset ?? "") ? undefined : via || undefined,
         },
       },
       (next) => {
@@ -49,30 +47,18 @@ export function AddBox() {
         {stubs.length > 0 && (
           <label className="field">
             <span>Reached by</span>
-            <select value={via?.id ?? ""} onChange={(e) => setPicked(e.target.value)}>
+            <select value={via} onChange={(e) => setPicked(e.target.value)}>
               {stubs.map((k) => (
                 <option key={k.id} value={k.id}>
                   cable {k.id} from {boxName(circuit, k.ends.find((b) => b !== null) ?? "")} ({k.cores.map(coreText).join(" ")})
                 </option>
               ))}
+              <option value="">not known</option>
             </select>
           </label>
         )}
       </div>
-      {usual.length > 0 && (
-        <>
-          <h3>A usual one, corrected where it differs</h3>
-          <ul className="choices">
-            {usual.map((p) => (
-              <li key={p.id}>
-                <button type="button" className="button wide" disabled={busy} onClick={() => add({ preset: p.id })}>
-                  {p.title}
-                </button>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      <UsualBoxes key={via} cable={via} add={(b) => add({ preset: b.id })} />
       {like.length > 0 && (
         <>
           <h3>The same as one that is recorded</h3>

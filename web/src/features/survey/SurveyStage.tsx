@@ -11,10 +11,10 @@ export function SurveyStage({ bench }: { bench: boolean }) {
   const empty = circuit.document.boxes.length === 0;
   return (
     <>
-      {!empty && !bench && <LiveDiagram of="found" heading="As recorded" />}
       <div className={empty || bench ? "columns single" : "columns"}>
         <div>
           {box && <BoxEditor key={box} box={box} />}
+          {!empty && !bench && <LiveDiagram of="found" heading="As recorded" />}
           <AddBox />
           {empty && <CircuitFacts />}
         </div>
