@@ -11,6 +11,7 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
+	"ambivia/core/limits"
 	"ambivia/core/photo"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -50,6 +51,32 @@ func spool(pattern string) (*os.File, error) {
 		return nil, errors.Join(err, file.Close())
 	}
 	return file, nil
+}
+
+// CopyJob makes a job like another, as if its archive were read in again.
+func (s *Server) CopyJob(ctx context.Context, r CopyJobRequestObject) (CopyJobResponseObject, error) {
+	file, err := spool("ambivia-copy-*")
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	if err := exchange.Export(ctx, s.store, r.Job, file); err != nil {
+		return nil, err
+	}
+	size, err := file.Seek(0, io.SeekCurrent)
+	if err != nil {
+		return nil, err
+	}
+	job, err := exchange.Read(file, size)
+	if err != nil {
+		return nil, err
+	}
+	job.Name = limits.Clip("Copy of "+job.Name, limits.NameLetters)
+	made, err := job.Write(ctx, s.store)
+	if err != nil {
+		return nil, err
+	}
+	return CopyJob201JSONResponse{Job: toJob(made), Lost: append([]string{}, job.Lost...)}, nil
 }
 
 // ImportJob reads a job archive, or a circuit file, into a job of its own.

@@ -1335,6 +1335,9 @@ type ServerInterface interface {
 
 	// (POST /jobs/{job}/circuits)
 	CreateCircuit(c *gin.Context, job JobID)
+	// CopyJob A job like this one, with every circuit, its history and its photographs
+	// (POST /jobs/{job}/copy)
+	CopyJob(c *gin.Context, job JobID)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(c *gin.Context, job JobID)
@@ -2743,6 +2746,31 @@ func (siw *ServerInterfaceWrapper) CreateCircuit(c *gin.Context) {
 	siw.Handler.CreateCircuit(c, job)
 }
 
+// CopyJob operation middleware
+func (siw *ServerInterfaceWrapper) CopyJob(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CopyJob(c, job)
+}
+
 // ImportCircuit operation middleware
 func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 
@@ -2915,6 +2943,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/jobs/:job", wrapper.DeleteJob)
 	router.GET(options.BaseURL+"/jobs/:job", wrapper.GetJob)
 	router.PATCH(options.BaseURL+"/jobs/:job", wrapper.RenameJob)
+	router.POST(options.BaseURL+"/jobs/:job/copy", wrapper.CopyJob)
 	router.POST(options.BaseURL+"/jobs/:job/restore", wrapper.RestoreJob)
 	router.POST(options.BaseURL+"/circuits/:circuit/restore", wrapper.RestoreCircuit)
 	router.DELETE(options.BaseURL+"/bin", wrapper.EmptyBin)
@@ -4988,6 +5017,45 @@ func (response CreateCircuitdefaultApplicationProblemPlusJSONResponse) VisitCrea
 	return err
 }
 
+type CopyJobRequestObject struct {
+	Job JobID `json:"job"`
+}
+
+type CopyJobResponseObject interface {
+	VisitCopyJobResponse(w http.ResponseWriter) error
+}
+
+type CopyJob201JSONResponse ImportedJob
+
+func (response CopyJob201JSONResponse) VisitCopyJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyJobdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyJobdefaultApplicationProblemPlusJSONResponse) VisitCopyJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ImportCircuitRequestObject struct {
 	Job  JobID `json:"job"`
 	Body io.Reader
@@ -5375,6 +5443,9 @@ type StrictServerInterface interface {
 
 	// (POST /jobs/{job}/circuits)
 	CreateCircuit(ctx context.Context, request CreateCircuitRequestObject) (CreateCircuitResponseObject, error)
+	// CopyJob A job like this one, with every circuit, its history and its photographs
+	// (POST /jobs/{job}/copy)
+	CopyJob(ctx context.Context, request CopyJobRequestObject) (CopyJobResponseObject, error)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(ctx context.Context, request ImportCircuitRequestObject) (ImportCircuitResponseObject, error)
@@ -7020,6 +7091,32 @@ func (sh *strictHandler) CreateCircuit(ctx *gin.Context, job JobID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateCircuitResponseObject); ok {
 		if err := validResponse.VisitCreateCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CopyJob operation middleware
+func (sh *strictHandler) CopyJob(ctx *gin.Context, job JobID) {
+	var request CopyJobRequestObject
+
+	request.Job = job
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyJob(ctx, request.(CopyJobRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyJob")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CopyJobResponseObject); ok {
+		if err := validResponse.VisitCopyJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -23,7 +23,7 @@ var screens = []struct{ name, path, ready string }{
 	{"choose", "/circuits/2/choose", "What these conductors can carry"},
 	{"unfit", "/circuits/3/choose", "What does not fit"},
 	{"option", "/circuits/2/choose?show=main-aux-sw1", "What was proved"},
-	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "What each place can do"},
+	{"compare", "/circuits/2/compare?o=sensing-3way-sw1,main-aux-sw1,main-remote-sw1", "Boxes opened"},
 	{"devices", "/devices", "Sensing switches"},
 	{"wire", "/circuits/1/wire", "Only what changes"},
 	{"steps", "/circuits/1/wire?see=steps", "Step 1 of"},
@@ -152,7 +152,7 @@ func thumbs(b *tab) []string {
 		if (document.documentElement.scrollWidth > innerWidth) out.push("the page is wider than its window");
 		for (const e of document.querySelectorAll("button, a, select, summary, input:not([type=file])")) {
 			const r = e.getBoundingClientRect();
-			const host = e.type === "checkbox" || e.type === "radio" || e.role === "checkbox" ? e.closest("label").getBoundingClientRect() : r;
+			const host = e.type === "checkbox" || e.type === "radio" || e.role === "checkbox" || e.role === "switch" ? e.closest("label").getBoundingClientRect() : r;
 			if (r.width === 0 || e.closest(".skip, .sr-only, p, footer")) continue;
 			if (host.height < 43.5) out.push(Math.round(host.height) + " px high: " + (e.getAttribute("aria-label") ?? e.innerText ?? e.outerHTML).slice(0, 60));
 		}
@@ -180,7 +180,7 @@ func TestScreenshots(t *testing.T) {
 		b.still()
 		if name == "steps" { // one that is about a box
 			for range 11 {
-				b.key('n')
+				b.key('.')
 			}
 			b.still()
 		}

@@ -101,3 +101,42 @@ func TestHistory(t *testing.T) {
 	b.press("Undo: Back to revision 1")
 	b.see("Arch: line")
 }
+
+// TestJobs: jobs are found by words of their names, sorted, renamed and copied; a copy has every circuit
+// and its history.
+func TestJobs(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/", 1280, 800)
+	for _, name := range []string{"Wool shed", "Tide mill"} {
+		b.fill("New job", name)
+		b.press("Make job")
+		b.see("No circuit yet")
+		b.MustNavigate(h.url("/")).MustWaitLoad()
+		b.see(name)
+	}
+	names := func() string {
+		return b.MustEval(`() => [...document.querySelectorAll(".index a")].map(a => a.innerText).join("; ")`).Str()
+	}
+	if got := names(); got != "Tide mill; Wool shed; Observatory guest house, hilltop" {
+		t.Errorf("newest first: %s", got)
+	}
+	b.press("Order")
+	b.MustElementR("[role=option]", "by name").MustClick()
+	if got := names(); got != "Observatory guest house, hilltop; Tide mill; Wool shed" {
+		t.Errorf("by name: %s", got)
+	}
+	b.fill("Find a job", "guest OBS")
+	b.gone("Wool shed")
+	b.press("Observatory")
+	b.see("Chart room")
+	b.press("Rename this job")
+	b.fill("Name of the job", "Observatory, lower house")
+	b.press("Rename")
+	b.see("Observatory, lower house")
+	b.press("Make a copy of this job")
+	b.see("Copy of Observatory, lower house")
+	b.see("West dome stair")
+	b.press("Chart room")
+	b.see("lamp1")
+}

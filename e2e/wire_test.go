@@ -47,10 +47,10 @@ func TestWire(t *testing.T) {
 
 	b.press("Steps")
 	b.see("Step 1 of 47")
-	b.key('n', 'n', 'p')
+	b.key('.', '.', ',')
 	b.see("Step 2 of 47")
 	for range 9 {
-		b.key('n')
+		b.key('.')
 	}
 	b.see("Step 11 of 47")
 	err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".step-now .front .pointed").length > 0`))
@@ -97,7 +97,7 @@ func TestWire(t *testing.T) {
 }
 
 // TestWireByKeys: with keys alone one goes through the plan: views by arrows, the lamp by a
-// number, steps by N and P, a step by Enter, the way back by its list, and to the documents.
+// number, steps by full stop and comma, a step by Enter, the way back by its list, and to the documents.
 func TestWireByKeys(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
@@ -127,14 +127,26 @@ func TestWireByKeys(t *testing.T) {
 		}
 	}
 	b.see("Step 1 of 47")
-	b.key('n')
+	b.key('.')
 	b.see("Step 2 of 47")
 	focus(b, "All 47 steps")
 	b.key(input.Enter)
 	focus(b, "10 Archive door. Take the connector off")
 	b.key(input.Enter)
 	b.see("Step 10 of 47")
-	b.key('p')
+	b.key('?') // single keys can be switched off
+	b.see("Single keys act")
+	b.find("[role=switch]", "Single keys act").MustClick()
+	b.key(input.Escape)
+	b.gone("Single keys act")
+	b.key('.', 's')
+	b.still()
+	b.see("Step 10 of 47")
+	b.key('?')
+	b.find("[role=switch]", "Single keys act").MustClick()
+	b.key(input.Escape)
+	b.gone("Single keys act")
+	b.key(',')
 	b.see("Step 9 of 47")
 	b.MustEval(`() => document.querySelector(".sights button[aria-selected=true]").focus()`)
 	b.key(input.Tab)
@@ -168,7 +180,7 @@ func TestWireOfTen(t *testing.T) {
 	if len(steps) < 60 {
 		t.Errorf("%d steps for ten boxes", len(steps))
 	}
-	b.press("N Next step")
+	b.press(". Next step")
 	b.see("Step 2 of")
 	if wide := b.MustEval(`() => document.documentElement.scrollWidth - innerWidth`).Int(); wide > 0 {
 		t.Errorf("the page is %d pixels wider than the phone", wide)

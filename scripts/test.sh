@@ -1,6 +1,6 @@
 #!/bin/sh
-# Passes every test, in two lines of work beside each other, so that neither core waits: the browser's
-# journeys and all else in the one; tracing and proving, told as they go, and the races in the other.
+# Passes every test, in two lines of work beside each other, so that neither core waits: tracing and
+# proving, told as they go; and the browser's journeys, all else, and what is watched for data races.
 # The collector is given room: tests are short lives with much litter.
 set -e
 export GOGC=400
@@ -12,14 +12,14 @@ others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prov
 	go test -timeout 40m ./e2e || failed=1
 	echo "== all else"
 	go test -timeout 40m $others || failed=1
+	echo "== watched for data races"
+	go test -timeout 40m -race -short $RACED || failed=1
 	exit $failed
 ) >"$told" 2>&1 &
 beside=$!
 failed=0
 echo "== the electrical model against the simulator; tracing; proving"
 go test -timeout 40m -v ./core/netlist ./core/trace ./core/prove || failed=1
-echo "== watched for data races"
-go test -timeout 40m -race -short $RACED || failed=1
 echo "== journeys in the browser"
 wait $beside || failed=1
 cat "$told"

@@ -1,28 +1,50 @@
 import { Keyboard } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import { Toggle } from "./Toggle";
+import { setLetters, useLetters } from "./letters";
 import { useKeys } from "./useKeys";
 
-const keys: [string, string][] = [
-  ["1 … 9", "Flip the first, second, … switch"],
-  ["[ and ]", "Box before, box after"],
-  ["J", "Join what is picked under one connector or screw"],
-  ["L", "Lift what is picked"],
-  ["Esc", "Pick nothing"],
-  ["1 … 9 on a core", "Put it under the first, second, … screw of the box"],
-  ["A", "Add a box"],
-  ["E", "Add a box that is the same as the last one"],
-  ["Y, N, U", "Trace: first answer, second answer, cannot tell"],
-  ["H", "Trace: ask the hidden house"],
-  ["N, P", "Wire: next step, step before"],
-  ["S, T, C, W", "Survey, Trace, Choose, Wire"],
-  ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo"],
-  ["+, −, 0, arrows", "On the drawing: larger, smaller, all of it, move it"],
-  ["?", "This list"],
+type Keys = [string, string][];
+
+/** By stage, each key with one meaning everywhere. */
+const stages: [string, Keys][] = [
+  [
+    "Everywhere",
+    [
+      ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo"],
+      ["S, T, C, W", "Survey, Trace, Choose, Wire"],
+      ["[ and ]", "Box before, box after"],
+      ["1 … 9", "Flip the first, second, … switch"],
+      ["+, −, 0, arrows", "On the drawing: larger, smaller, all of it, move it"],
+      ["?", "This list"],
+    ],
+  ],
+  [
+    "Survey",
+    [
+      ["J", "Join what is picked under one connector or screw"],
+      ["L", "Lift what is picked"],
+      ["Esc", "Pick nothing"],
+      ["1 … 9 on a core", "Put it under the first, second, … screw of the box"],
+      ["A", "Add a box"],
+      ["E", "Add a box that is the same as the last one"],
+    ],
+  ],
+  [
+    "Trace",
+    [
+      ["Y, N, U", "First answer, second answer, cannot tell"],
+      ["H", "Ask the hidden house"],
+    ],
+  ],
+  ["Choose", [["arrows on the slider", "Today’s wiring over the one to come"]]],
+  ["Wire", [[". and ,", "Next step, step before"]]],
 ];
 
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
+  const letters = useLetters();
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
@@ -32,14 +54,22 @@ export function Shortcuts() {
       <Dialog.Portal>
         <Dialog.Content className="panel dialog w-80" aria-describedby={undefined}>
           <Dialog.Title className="panel-title">Keyboard</Dialog.Title>
-          <dl className="keys">
-            {keys.map(([key, what]) => (
-              <div key={key}>
-                <dt>{key}</dt>
-                <dd>{what}</dd>
-              </div>
-            ))}
-          </dl>
+          <Toggle on={letters} set={setLetters}>
+            Single keys act
+          </Toggle>
+          {stages.map(([stage, keys]) => (
+            <section key={stage}>
+              <h3>{stage}</h3>
+              <dl className="keys">
+                {keys.map(([key, what]) => (
+                  <div key={key}>
+                    <dt>{key}</dt>
+                    <dd>{what}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
           <Dialog.Close className="button mt-3">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,12 +1,37 @@
 import { Printer } from "lucide-react";
-import type { ReactNode } from "react";
+import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Option, Schemas } from "../../api/client";
-import { useCircuit, usePlan, usePractices, useWishes } from "../../api/queries";
+import { useCircuit, usePlan, usePractices } from "../../api/queries";
 import { Mark } from "./OptionDetails";
 import { boxName } from "../circuit/work";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
+import { Tick } from "../../ui/Tick";
+
+/** What is counted of an option. */
+const numbers: [keyof Schemas["Metrics"], string][] = [
+  ["boxesTouched", "Boxes opened"],
+  ["endsMoved", "Ends touched"],
+  ["remarked", "Ends re-marked"],
+  ["capped", "Ends capped"],
+  ["walks", "Walks to the panel"],
+  ["ladders", "Boxes from a ladder"],
+  ["minutes", "Minutes, about"],
+  ["connectors", "Connectors"],
+  ["pigtails", "Pigtails"],
+  ["newCables", "New cables"],
+  ["bypasses", "Bypasses at the lamp"],
+  ["batteries", "Batteries"],
+  ["price", "Price of the devices, in units"],
+  ["savedAgainstKit", "Saved against a kit of two"],
+  ["lampsInstead", "Smart lamps instead would cost"],
+  ["standbyWatts", "Standby, W"],
+  ["standbyYear", "Standby, kWh a year"],
+  ["standbyCostYear", "Standby, price a year"],
+  ["lampsYear", "The lamps, kWh a year"],
+  ["lampsCostYear", "The lamps, price a year"],
+];
 
 /** Options side by side, for the electrician and the customer, on the page and on paper. */
 export function ComparePage() {
@@ -14,11 +39,15 @@ export function ComparePage() {
   const [search] = useSearchParams();
   const circuit = useCircuit(id);
   const plan = usePlan(id, circuit.data?.revision ?? "");
-  const wishes = useWishes(id);
   const practices = usePractices();
   const wanted = (search.get("o") ?? "").split(",").slice(0, 4);
   const options = wanted.flatMap((w) => plan.data?.options.filter((o) => o.id === w && o.feasible) ?? []);
   const outages = [...new Map(options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))];
+  const places = [...new Set(options.flatMap((o) => o.places?.map((p) => p.where) ?? []))];
+  const wished = [
+    ...new Map(options.flatMap((o) => o.wishes?.map((w) => [w.wish, w.text + (w.how === "must" ? " (must)" : "")] as const) ?? [])),
+  ];
+  const [words, setWords] = useState(false);
   const data = circuit.data;
   const practice = practices.data?.find((p) => p.id === data?.document.practice);
   return (
@@ -50,6 +79,11 @@ export function ComparePage() {
         {plan.data && options.length > 0 && options.length < wanted.length && (
           <p className="quiet">Some of the options are not offered any more, and are left out.</p>
         )}
+        {options.length > 0 && (
+          <Tick checked={words} set={setWords}>
+            With words
+          </Tick>
+        )}
         {data && options.length > 0 && (
           <div className="scroll" tabIndex={0} role="region" aria-label="Options side by side">
             <table className="compared">
@@ -64,127 +98,82 @@ export function ComparePage() {
                 </tr>
               </thead>
               <tbody>
-                <Row name="What it is" options={options} cell={(o) => o.about} />
-                <Row
-                  name="What each place can do"
-                  options={options}
-                  cell={(o) => (
-                    <ul>
-                      {o.places?.map((p) => (
-                        <li key={p.device}>
-                          <strong>{p.where}</strong>:{" "}
-                          {[
-                            "on and off",
-                            p.dims && "dims",
-                            p.scenes && "scenes",
-                            p.upIsOn && "up is on",
-                            p.kept && "the old switch",
-                            p.battery && "battery",
-                          ]
-                            .filter(Boolean)
-                            .join(", ")}
-                        </li>
-                      ))}
-                    </ul>
-                  )}
-                />
+                {places.map((where) => (
+                  <Row
+                    key={where}
+                    name={where}
+                    options={options}
+                    of={(o) => {
+                      const p = o.places?.find((x) => x.where === where);
+                      if (!p) return "—";
+                      const can = [
+                        p.dims && "dims",
+                        p.scenes && "scenes",
+                        p.upIsOn && "up is on",
+                        p.kept && "old switch",
+                        p.battery && "battery",
+                      ];
+                      return can.filter(Boolean).join(", ") || "on and off";
+                    }}
+                  />
+                ))}
                 {outages.map(([when, name]) => (
                   <Row
                     key={when}
                     name={name}
                     options={options}
-                    cell={(o) => o.outages?.find((x) => x.when === when)?.text ?? "Nothing of it can fail so."}
+                    of={(o) => {
+                      const x = o.outages?.find((y) => y.when === when);
+                      if (!x) return "—";
+                      const all = x.works.length + x.lost.length;
+                      return x.lost.length === 0 ? "works" : `works from ${x.works.length} of ${all}`;
+                    }}
+                    mark={(o) => {
+                      const x = o.outages?.find((y) => y.when === when);
+                      return x && x.lost.length === 0;
+                    }}
                   />
                 ))}
-                <Row
-                  name="Wishes"
-                  options={options}
-                  when={(o) => (o.wishes?.length ?? 0) > 0}
-                  cell={(o) => (
-                    <ul>
-                      {o.wishes?.map((w) => (
-                        <li key={w.wish}>
-                          <Mark is={w.met}>{w.text + (w.how === "must" ? " (must)" : "")}</Mark>
-                        </li>
-                      ))}
-                    </ul>
-                  )}
-                />
-                <Row
-                  name="Boxes opened"
-                  options={options}
-                  cell={(o) => `${o.metrics?.boxesTouched}: ${o.boxesTouched?.map((b) => boxName(data, b)).join(", ")}`}
-                />
-                <Row
-                  name="Ends touched, re-marked, capped"
-                  options={options}
-                  cell={(o) => `${o.metrics?.endsMoved}, ${o.metrics?.remarked}, ${o.metrics?.capped}`}
-                />
-                <Row
-                  name="Walks to the panel; minutes, about"
-                  options={options}
-                  cell={(o) => `${o.metrics?.walks}; ${o.metrics?.minutes}`}
-                />
+                {wished.map(([wish, text]) => (
+                  <Row
+                    key={wish}
+                    name={text}
+                    options={options}
+                    of={(o) => (o.wishes?.find((w) => w.wish === wish)?.met ? "met" : "not met")}
+                    mark={(o) => o.wishes?.find((w) => w.wish === wish)?.met}
+                  />
+                ))}
+                {numbers.map(([key, name]) => (
+                  <Row
+                    key={key}
+                    name={name}
+                    options={options}
+                    when={(o) => o.metrics?.[key] !== undefined}
+                    of={(o) => String(o.metrics?.[key] ?? "—")}
+                  />
+                ))}
+                <Row name="Work in" options={options} of={(o) => o.boxesTouched?.map((b) => boxName(data, b)).join(", ") ?? ""} />
                 <Row
                   name="Devices"
                   options={options}
-                  cell={(o) => (
-                    <ul>
-                      {o.devices?.map((d) => (
-                        <li key={d.id}>
-                          {d.name}
-                          {d.setTo ? ` (set to ${d.setTo.join(", ")})` : ""}
-                        </li>
-                      ))}
-                    </ul>
-                  )}
+                  of={(o) => o.devices?.map((d) => d.name + (d.setTo ? ` (set to ${d.setTo.join(", ")})` : "")).join("; ") ?? ""}
                 />
-                <Row
-                  name="Materials"
-                  options={options}
-                  cell={(o) => {
-                    const of = (name: keyof Schemas["Metrics"]) => o.metrics?.[name] ?? 0;
-                    return [
-                      `${of("connectors")} connectors`,
-                      `${of("pigtails")} pigtails`,
-                      `${of("capped")} caps`,
-                      `${of("remarked")} tapes`,
-                      of("newCables") > 0 && `${of("newCables")} new cables`,
-                    ]
-                      .filter(Boolean)
-                      .join(", ");
-                  }}
-                />
-                <Row name="Price of the devices, in units" options={options} cell={(o) => <strong>{o.metrics?.price}</strong>} />
-                <Row
-                  name="Saved against a kit of two"
-                  options={options}
-                  when={(o) => o.metrics?.savedAgainstKit !== undefined}
-                  cell={(o) => o.metrics?.savedAgainstKit ?? "—"}
-                />
-                <Row
-                  name="Smart lamps instead would cost"
-                  options={options}
-                  when={(o) => o.metrics?.lampsInstead !== undefined}
-                  cell={(o) => o.metrics?.lampsInstead ?? "—"}
-                />
-                <Row
-                  name="Standby"
-                  options={options}
-                  cell={(o) =>
-                    `${o.metrics?.standbyWatts} W, ${o.metrics?.standbyYear} kWh a year${o.metrics?.standbyCostYear === undefined ? "" : `, ${o.metrics.standbyCostYear} units`}`
-                  }
-                />
-                <Row
-                  name="The lamps in a year"
-                  options={options}
-                  when={(o) => o.metrics?.lampsYear !== undefined}
-                  cell={(o) =>
-                    `${o.metrics?.lampsYear} kWh at ${wishes.data?.wishes.hoursPerDay} hours a day${o.metrics?.lampsCostYear === undefined ? "" : `, ${o.metrics.lampsCostYear} units`}`
-                  }
-                />
-                <Row name="For it" options={options} cell={(o) => <List of={o.pros} />} />
-                <Row name="Against it" options={options} cell={(o) => <List of={o.cons} />} />
+                {words && (
+                  <>
+                    <Row name="What it is" options={options} of={(o) => o.about} plain />
+                    <Row name="For it" options={options} of={(o) => o.pros?.join(" ") ?? ""} plain />
+                    <Row name="Against it" options={options} of={(o) => o.cons?.join(" ") ?? ""} plain />
+                    {outages.map(([when, name]) => (
+                      <Row
+                        key={when}
+                        name={name}
+                        options={options}
+                        of={(o) => o.outages?.find((x) => x.when === when)?.text ?? "Nothing of it can fail so."}
+                        plain
+                      />
+                    ))}
+                  </>
+                )}
               </tbody>
             </table>
           </div>
@@ -200,24 +189,25 @@ export function ComparePage() {
   );
 }
 
-function Row(props: { name: string; options: Option[]; cell: (o: Option) => ReactNode; when?: (o: Option) => boolean }) {
+/** One thing of each option: what differs is bold, where it is no prose. */
+function Row(props: {
+  name: string;
+  options: Option[];
+  of: (o: Option) => string;
+  mark?: (o: Option) => boolean | undefined;
+  when?: (o: Option) => boolean;
+  plain?: boolean;
+}) {
   if (props.when && !props.options.some(props.when)) return null;
+  const differs = !props.plain && new Set(props.options.map(props.of)).size > 1;
   return (
     <tr>
       <th scope="row">{props.name}</th>
       {props.options.map((o) => (
-        <td key={o.id}>{props.cell(o)}</td>
+        <td key={o.id} className={differs ? "font-semibold" : undefined}>
+          {props.mark ? <Mark is={props.mark(o) ?? false}>{props.of(o)}</Mark> : props.of(o)}
+        </td>
       ))}
     </tr>
-  );
-}
-
-function List({ of }: { of: string[] | undefined }) {
-  return (
-    <ul>
-      {of?.map((x) => (
-        <li key={x}>{x}</li>
-      ))}
-    </ul>
   );
 }

@@ -1,10 +1,12 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Download } from "lucide-react";
+import { Copy, Download, Pencil } from "lucide-react";
+import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { asFile, client, take, type Schemas } from "../../api/client";
 import { useJob, usePractices } from "../../api/queries";
 import { DropFile } from "../../ui/DropFile";
+import { Hint } from "../../ui/Hint";
 import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
@@ -36,6 +38,13 @@ export function JobPage() {
     mutationFn: (circuit: string) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
     onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
   });
+  const copy = useMutation({
+    mutationFn: () => take(client.POST("/jobs/{job}/copy", { params: { path: { job: id } } })),
+    onSuccess: ({ job: made }) => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void go(`/jobs/${made.id}`);
+    },
+  });
   const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
   return (
     <Shell
@@ -52,6 +61,18 @@ export function JobPage() {
             >
               <Download aria-hidden size={18} />
             </a>
+            <Rename id={id} name={job.data.name} />
+            <Hint text="Make a copy">
+              <button
+                type="button"
+                className="tool"
+                aria-label="Make a copy of this job"
+                disabled={copy.isPending}
+                onClick={() => copy.mutate()}
+              >
+                <Copy aria-hidden size={18} />
+              </button>
+            </Hint>
             <Remove
               what="this job"
               warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`}
@@ -63,7 +84,7 @@ export function JobPage() {
     >
       <section className="page">
         <h1>{job.data?.name ?? "Job"}</h1>
-        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error} />
+        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error ?? copy.error} />
         {job.isPending && <Waiting what="Reading the job" />}
         {job.data?.circuits.length === 0 && (
           <p className="empty">
@@ -128,4 +149,37 @@ function ImportFile(props: { job: string }) {
     onSuccess: (circuit) => void go(`/circuits/${circuit.id}/survey`),
   });
   return <DropFile label="Import a circuit file" accept=".json,application/json" read={read} />;
+}
+
+/** Another name for a job. */
+function Rename(props: { id: string; name: string }) {
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState(props.name);
+  const rename = useMutation({
+    mutationFn: () => take(client.PATCH("/jobs/{job}", { params: { path: { job: props.id } }, body: { name } })),
+    onSuccess: () => {
+      setOpen(false);
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: ["job", props.id] });
+    },
+  });
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(now) => {
+        setOpen(now);
+        setName(props.name);
+      }}
+    >
+      <Popover.Trigger className="tool" aria-label="Rename this job">
+        <Pencil aria-hidden size={18} />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="panel w-80" align="end" sideOffset={6} aria-label="Rename this job">
+          <LineForm label="Name of the job" placeholder="" name={name} setName={setName} button="Rename" make={rename} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
 }

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { asFile, client, take } from "../../api/client";
+import { asFile, client, take, type Schemas } from "../../api/client";
 import { useJobs } from "../../api/queries";
+import { Choice } from "../../ui/Choice";
 import { DropFile } from "../../ui/DropFile";
 import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
@@ -19,20 +20,7 @@ export function JobsPage() {
         <Notice error={jobs.error} />
         {jobs.isPending && <Waiting what="Reading the jobs" />}
         {jobs.data?.length === 0 && <p className="empty">No job yet. Name one above: the place, or the customer’s order.</p>}
-        {jobs.data && jobs.data.length > 0 && (
-          <ol className="index">
-            {jobs.data.map((job) => (
-              <li key={job.id}>
-                <Link to={`/jobs/${job.id}`}>{job.name}</Link>
-                <span className="leader" aria-hidden />
-                <span className="quiet">
-                  {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since{" "}
-                  {new Date(job.created).toLocaleDateString(undefined, { dateStyle: "medium" })}
-                </span>
-              </li>
-            ))}
-          </ol>
-        )}
+        {jobs.data && jobs.data.length > 0 && <Index jobs={jobs.data} />}
         <ImportJob />
         <p className="mt-6">
           <Link to="/devices">Device models</Link> <span className="quiet">that plans are made of, and your own</span>
@@ -42,6 +30,57 @@ export function JobsPage() {
         </p>
       </section>
     </Shell>
+  );
+}
+
+/** From so many jobs on they are searched and sorted. */
+const many = 2;
+
+const orders: [string, string][] = [
+  ["new", "newest first"],
+  ["old", "oldest first"],
+  ["name", "by name"],
+];
+
+/** The jobs, searched by name and sorted. */
+function Index({ jobs }: { jobs: Schemas["Job"][] }) {
+  const [wanted, setWanted] = useState("");
+  const [order, setOrder] = useState("new");
+  const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
+  const found = jobs.filter((j) => words.every((w) => j.name.toLocaleLowerCase().includes(w)));
+  const sorted =
+    order === "name"
+      ? found.sort((a, b) => a.name.localeCompare(b.name))
+      : found.sort((a, b) => a.created.localeCompare(b.created) * (order === "old" ? 1 : -1));
+  return (
+    <>
+      {jobs.length >= many && (
+        <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-1">
+          <label className="field grow">
+            <span>Find a job</span>
+            <input type="search" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+          </label>
+          <Choice label="Order" quiet value={order} options={orders} set={setOrder} />
+        </div>
+      )}
+      <ol className="index">
+        {sorted.map((job) => (
+          <li key={job.id}>
+            <Link to={`/jobs/${job.id}`}>{job.name}</Link>
+            <span className="leader" aria-hidden />
+            <span className="quiet">
+              {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since{" "}
+              {new Date(job.created).toLocaleDateString(undefined, { dateStyle: "medium" })}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {sorted.length === 0 && (
+        <p className="empty" role="status">
+          No job is called so.
+        </p>
+      )}
+    </>
   );
 }
 

@@ -18,22 +18,6 @@ export function Reports({ said }: { said: string[] }) {
         What the customer says{" "}
         <span className="quiet">{said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}</span>
       </summary>
-      <ul className="understood">
-        {said.map((text, i) => (
-          <li key={text}>
-            {text}{" "}
-            <button
-              type="button"
-              className="tool"
-              aria-label={`Take back: ${text}`}
-              disabled={busy}
-              onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}
-            >
-              <X aria-hidden size={18} />
-            </button>
-          </li>
-        ))}
-      </ul>
       <div className="fields">
         <label className="field">
           <span>Which switch</span>
@@ -66,6 +50,23 @@ export function Reports({ said }: { said: string[] }) {
           The {word("breaker")} trips
         </button>
       </div>
+      {/* below what is pressed, which stays where it is while answers come in */}
+      <ul className="understood">
+        {said.map((text, i) => (
+          <li key={text}>
+            {text}{" "}
+            <button
+              type="button"
+              className="tool"
+              aria-label={`Take back: ${text}`}
+              disabled={busy}
+              onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}
+            >
+              <X aria-hidden size={18} />
+            </button>
+          </li>
+        ))}
+      </ul>
     </details>
   );
 }

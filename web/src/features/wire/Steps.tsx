@@ -70,7 +70,7 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
     setAt(to.number);
     point(to.at ?? [], { step: String(to.number) });
   };
-  useKeys({ n: () => pick(steps[at]), p: () => pick(steps[at - 2]) });
+  useKeys({ ".": () => pick(steps[at]), ",": () => pick(steps[at - 2]) });
   const seen = step?.box && [...circuit.document.boxes, ...(circuit.choice?.document.boxes ?? [])].some((b) => b.id === step.box);
   const all = procedure.phases
     .filter((phase) => steps.some((s) => s.phase === phase.id))
@@ -111,10 +111,10 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
             <p role="status">{step.text}</p>
             <div className="row">
               <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
-                <kbd aria-hidden>P</kbd> Step before
+                <kbd aria-hidden>,</kbd> Step before
               </button>
               <button type="button" className="button strong" disabled={at === steps.length} onClick={() => pick(steps[at])}>
-                <kbd aria-hidden>N</kbd> Next step
+                <kbd aria-hidden>.</kbd> Next step
               </button>
             </div>
             <Facts step={step} />
