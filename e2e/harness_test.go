@@ -221,7 +221,9 @@ func (b *tab) find(selector, words string) *rod.Element {
 	e, err := b.Page.Timeout(patience).ElementByJS(rod.Eval(`(selector, words) => {
 		const names = e => {
 			const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
-			return [name, name.replace(/^\d /, ""), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
+			const read = e.cloneNode(true); // as a reader says it
+			read.querySelectorAll("[aria-hidden]").forEach(x => x.remove());
+			return [name, name.replace(/^\d /, ""), read.textContent.trim(), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
 		};
 		const all = [...document.querySelectorAll(selector)].filter(e => !e.disabled);
 		return all.find(e => e.closest("[role=dialog]") && names(e).includes(words)) ?? all.find(e => names(e).some(name => name.startsWith(words))) ?? null;

@@ -45,7 +45,7 @@ func (b *tab) inSight(title string) {
 	b.t.Helper()
 	b.Timeout(patience).MustWait(`title => {
 		const buttons = [...document.querySelectorAll("[aria-label='Add a box'] button")];
-		if (buttons.some(e => (e.ariaLabel ?? e.innerText).startsWith(title))) return true;
+		if (buttons.some(e => e.innerText.includes(title))) return true;
 		buttons.find(e => / more$/.test(e.innerText))?.click();
 		return false;
 	}`, title)

@@ -76,21 +76,17 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
       )}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(7.8rem,1fr))] gap-2">
         {(all ? left : left.slice(0, few)).map((b) => (
-          <li
-            key={b.id}
-            className="relative grid grid-rows-[1fr_auto] gap-1 border border-(--rule) bg-(--sheet) p-1.5 text-sm leading-tight hover:border-(--ink)"
-          >
-            <span className="flex items-end justify-center overflow-hidden" aria-hidden>
-              <Picture picture={b.picture} scale={Math.min(0.5, wide / b.picture.width)} />
-            </span>
-            {/* the whole card presses it */}
+          <li key={b.id} className="grid">
             <button
               type="button"
               aria-disabled={busy}
-              className="min-h-11 cursor-pointer text-left after:absolute after:inset-0"
+              className="grid cursor-pointer grid-rows-[1fr_auto] gap-1 border border-(--rule) bg-(--sheet) p-1.5 text-left text-sm leading-tight hover:border-(--ink)"
               onClick={() => !busy && props.add(b)}
             >
-              {b.title}
+              <span className="flex items-end justify-center overflow-hidden" aria-hidden>
+                <Picture picture={b.picture} scale={Math.min(0.5, wide / b.picture.width)} />
+              </span>
+              <span>{b.title}</span>
             </button>
           </li>
         ))}
