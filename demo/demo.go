@@ -23,7 +23,7 @@ func Jobs() []Job {
 		{"Tide mill, granary flat", read("mill/granary-corridor.json")},
 		{"Weaving works, corridor and card room", read("works/corridor-two-lights.json", "works/card-room.json")},
 		{"Wool shed and shearing board", read("shed/board-walk.json", "shed/wool-table.json")},
-		{"Tide mill, mill house", read("mill/landing-rose.json", "mill/sluice-walk.json")},
+		{"Tide mill, mill house", read("mill/landing-rose.json", "mill/sluice-walk.json", "mill/wheel-pit.json")},
 		{"Observatory guest house, hilltop", read("observatory/chart-room.json", "observatory/plate-archive.json", "observatory/west-dome.json")},
 	}
 }

@@ -104,7 +104,7 @@ func TestCompare(t *testing.T) {
 	b.see("mark another to compare")
 	ticks[2].MustClick()
 	b.press("Compare side by side")
-	b.see("Price of the devices, in units")
+	b.see("Price of the devices")
 	b.see("Device dead")
 	if n := len(b.MustElements(".compared thead th")); n != 2 {
 		t.Errorf("%d options side by side", n)
@@ -160,7 +160,7 @@ func TestTenByKeys(t *testing.T) {
 	}
 	focus(b, "Compare side by side")
 	b.key(input.Enter)
-	b.see("Price of the devices, in units")
+	b.see("Price of the devices")
 	if n := len(b.MustElements(".compared thead th")); n != 2 {
 		t.Errorf("%d options side by side", n)
 	}
@@ -175,7 +175,7 @@ func TestComparedOnPaper(t *testing.T) {
 	b.see("What these conductors can carry")
 	ids := b.MustEval(`() => fetch("/api/v1/circuits/` + h.ids.Circuit(t, 1) + `/plan").then(r => r.json()).then(a => a.options.filter(o => o.feasible).slice(0, 4).map(o => o.id).join(","))`).Str()
 	b.MustNavigate(h.url("/circuits/1/compare?o=" + ids)).MustWaitLoad()
-	b.see("Price of the devices, in units")
+	b.see("Price of the devices")
 	b.press("Change to the dark theme") // paper stays paper
 	if err := (proto.EmulationSetEmulatedMedia{Media: "print"}).Call(b.Page); err != nil {
 		t.Fatal(err)

@@ -444,6 +444,11 @@ func TestUnfit(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/3/choose", 1280, 800)
 	b.see("What does not fit, and why")
+	b.see("sensing switch needs 3; 1 other of the kind fits")
+	b.press("The cable between Dome stair light and Foot of the dome stair has two cores")
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".board .wire.pointed").length >= 3`)); err != nil {
+		t.Error("the cable that is too thin is not shown on the drawing")
+	}
 	b.press("Each of the")
 	b.see("The cable between Dome stair light and Foot of the dome stair has two cores (black, white) beside ground; this needs three: line, load, neutral.")
 	if b.MustEval(`() => [...document.querySelectorAll("[aria-label='What fits'] li")].some(e => /^(Smart main|Sensing)/.test(e.ariaLabel ?? "") && !/a new cable/.test(e.ariaLabel))`).Bool() {

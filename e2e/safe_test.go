@@ -134,9 +134,25 @@ func TestJobs(t *testing.T) {
 	b.fill("Name of the job", "Observatory, lower house")
 	b.press("Rename")
 	b.see("Observatory, lower house")
+	b.press("Who works here") // what this machine is set to
+	b.press("Dates")
+	b.MustElementR("[role=option]", "^2026-11-26$").MustClick()
+	b.press("Prices in")
+	b.MustElementR("[role=option]", "pounds").MustClick()
+	b.press("New circuits in")
+	b.MustElementR("[role=option]", "Australia").MustClick()
+	b.press("Close")
+	if now := b.find("select", "Practice").MustProperty("value").Str(); now != "au" {
+		t.Errorf("new circuits are in practice %q", now)
+	}
 	b.press("Make a copy of this job")
 	b.see("Copy of Observatory, lower house")
 	b.see("West dome stair")
+	b.MustNavigate(h.url("/")).MustWaitLoad()
+	b.see("since " + time.Now().Format(time.DateOnly))
+	b.press("Copy of")
 	b.press("Chart room")
 	b.see("lamp1")
+	b.key('c')
+	b.see("£")
 }

@@ -3,7 +3,7 @@
 # proving, told as they go; and the browser's journeys, all else, and what is watched for data races.
 # The collector is given room: tests are short lives with much litter.
 set -e
-export GOGC=400
+export GOGC=1000 GOMEMLIMIT=3GiB
 told=$(mktemp)
 trap 'rm -f "$told"' EXIT
 others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prove$ -e /e2e$)

@@ -26,6 +26,9 @@ func caseFile(t *testing.T, name string) *circuit.Circuit {
 
 // TestCases checks records that were once judged wrong.
 func TestCases(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	for _, test := range []struct {
 		file, verdict string
 		has, lacks    []string

@@ -167,6 +167,9 @@ var beyond = map[string]bool{"ground-colour-misused": true, "ground-return": tru
 // once or twice. What a second, slow reading finds wrong is never said to work; and where it
 // finds nothing wrong, whatever is called faulty is so for something that it does not look for.
 func TestMiswired(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(81, 82))
 	mistakes := circuittest.Mistakes()
 	if len(mistakes) != 19 {

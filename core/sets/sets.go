@@ -2,9 +2,12 @@
 // the way between them.
 package sets
 
-// Sets is a forest of numbers from 0; each tree is a set. It is not safe for use by several goroutines,
-// since looking a set up shortens the way for the next time.
-type Sets []int
+// Of is a forest of numbers from 0; each tree is a set. It is not safe for use by several goroutines,
+// since looking a set up shortens the way for the next time. Small numbers are for who keeps many.
+type Of[N int | int16] []N
+
+// Sets is a forest of plain numbers.
+type Sets = Of[int]
 
 // New returns n sets of one number each.
 func New(n int) Sets {
@@ -16,7 +19,7 @@ func New(n int) Sets {
 }
 
 // Root is the number that stands for the set in which i is.
-func (s Sets) Root(i int) int {
+func (s Of[N]) Root(i N) N {
 	for s[i] != i {
 		s[i] = s[s[i]]
 		i = s[i]
@@ -25,14 +28,14 @@ func (s Sets) Root(i int) int {
 }
 
 // Unite makes the sets of two numbers one.
-func (s Sets) Unite(a, b int) { s[s.Root(a)] = s.Root(b) }
+func (s Of[N]) Unite(a, b N) { s[s.Root(a)] = s.Root(b) }
 
 // Dense numbers the sets from 0 in the order of their first member, and says how many there are.
-func (s Sets) Dense() (number []int, count int) {
+func (s Of[N]) Dense() (number []int, count int) {
 	number = make([]int, len(s))
 	by := make([]int, len(s)) // by root, one more than its number
 	for i := range s {
-		r := s.Root(i)
+		r := s.Root(N(i))
 		if by[r] == 0 {
 			count++
 			by[r] = count

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/sets"
 )
 
 // outcome is a set of readings, as bits; what each bit means depends on the
@@ -79,8 +80,8 @@ type network struct {
 // strong; what a lamp or another load may join besides, or a part of a net whose way nobody
 // knows while a screw is lifted that holds two of its cores, in weak.
 type joined struct {
-	strong  []int16
-	weak    []int16
+	strong  forest
+	weak    forest
 	hangs   []uint8 // by weak root, with the power on: what it hangs on through loads
 	split   uint32  // nets that lifting has taken apart
 	sources [maxSupplies][2]int16
@@ -99,13 +100,10 @@ type meeting struct {
 	nets uint32
 }
 
-func root(p []int16, i int) int16 {
-	for p[i] != int16(i) {
-		p[i] = p[p[i]]
-		i = int(p[i])
-	}
-	return int16(i)
-}
+// forest says which nodes hang together.
+type forest = sets.Of[int16]
+
+func root(f forest, node int) int16 { return f.Root(int16(node)) }
 
 func (n *network) unite(a, b int) { n.strong[root(n.strong, a)] = root(n.strong, b) }
 

@@ -2,7 +2,7 @@ import { Keyboard } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Toggle } from "./Toggle";
-import { setLetters, useLetters } from "./letters";
+import { setSettings, useSettings } from "./settings";
 import { useKeys } from "./useKeys";
 
 type Keys = [string, string][];
@@ -44,7 +44,7 @@ const stages: [string, Keys][] = [
 
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
-  const letters = useLetters();
+  const { letters } = useSettings();
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
@@ -54,7 +54,7 @@ export function Shortcuts() {
       <Dialog.Portal>
         <Dialog.Content className="panel dialog w-80" aria-describedby={undefined}>
           <Dialog.Title className="panel-title">Keyboard</Dialog.Title>
-          <Toggle on={letters} set={setLetters}>
+          <Toggle on={letters} set={(on) => setSettings({ letters: on })}>
             Single keys act
           </Toggle>
           {stages.map(([stage, keys]) => (

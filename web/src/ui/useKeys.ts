@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { useLetters } from "./letters";
+import { useSettings } from "./settings";
 
 /**
  * Listens for keys while no field has the focus. "mod+z" stands for Ctrl or Command. Keys without it act
@@ -7,7 +7,7 @@ import { useLetters } from "./letters";
  */
 export function useKeys(keys: Record<string, (() => void) | undefined>) {
   const latest = useRef(keys);
-  const letters = useLetters();
+  const { letters } = useSettings();
   useEffect(() => {
     latest.current = keys;
   });

@@ -7,6 +7,7 @@ import { Mark } from "./OptionDetails";
 import { boxName } from "../circuit/work";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
+import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 
 /** What is counted of an option. */
@@ -23,7 +24,7 @@ const numbers: [keyof Schemas["Metrics"], string][] = [
   ["newCables", "New cables"],
   ["bypasses", "Bypasses at the lamp"],
   ["batteries", "Batteries"],
-  ["price", "Price of the devices, in units"],
+  ["price", "Price of the devices"],
   ["savedAgainstKit", "Saved against a kit of two"],
   ["lampsInstead", "Smart lamps instead would cost"],
   ["standbyWatts", "Standby, W"],
@@ -32,6 +33,12 @@ const numbers: [keyof Schemas["Metrics"], string][] = [
   ["lampsYear", "The lamps, kWh a year"],
   ["lampsCostYear", "The lamps, price a year"],
 ];
+
+/** Where an option has nothing of the kind. */
+const nothing = "—";
+
+/** Of those, sums of money. */
+const prices: (keyof Schemas["Metrics"])[] = ["price", "savedAgainstKit", "lampsInstead", "standbyCostYear", "lampsCostYear"];
 
 /** Options side by side, for the electrician and the customer, on the page and on paper. */
 export function ComparePage() {
@@ -48,6 +55,7 @@ export function ComparePage() {
     ...new Map(options.flatMap((o) => o.wishes?.map((w) => [w.wish, w.text + (w.how === "must" ? " (must)" : "")] as const) ?? [])),
   ];
   const [words, setWords] = useState(false);
+  const money = useMoney();
   const data = circuit.data;
   const practice = practices.data?.find((p) => p.id === data?.document.practice);
   return (
@@ -124,7 +132,7 @@ export function ComparePage() {
                     options={options}
                     of={(o) => {
                       const x = o.outages?.find((y) => y.when === when);
-                      if (!x) return "—";
+                      if (!x) return nothing;
                       const all = x.works.length + x.lost.length;
                       return x.lost.length === 0 ? "works" : `works from ${x.works.length} of ${all}`;
                     }}
@@ -149,7 +157,7 @@ export function ComparePage() {
                     name={name}
                     options={options}
                     when={(o) => o.metrics?.[key] !== undefined}
-                    of={(o) => String(o.metrics?.[key] ?? "—")}
+                    of={(o) => (prices.includes(key) ? money(o.metrics?.[key]) : String(o.metrics?.[key] ?? "—"))}
                   />
                 ))}
                 <Row name="Work in" options={options} of={(o) => o.boxesTouched?.map((b) => boxName(data, b)).join(", ") ?? ""} />
@@ -205,7 +213,7 @@ function Row(props: {
       <th scope="row">{props.name}</th>
       {props.options.map((o) => (
         <td key={o.id} className={differs ? "font-semibold" : undefined}>
-          {props.mark ? <Mark is={props.mark(o) ?? false}>{props.of(o)}</Mark> : props.of(o)}
+          {props.mark && props.of(o) !== nothing ? <Mark is={props.mark(o) ?? false}>{props.of(o)}</Mark> : props.of(o)}
         </td>
       ))}
     </tr>

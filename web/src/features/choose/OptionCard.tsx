@@ -2,6 +2,7 @@ import { Check, X } from "lucide-react";
 import type { Option, Schemas } from "../../api/client";
 import { OptionDetails } from "./OptionDetails";
 import { boxName, useWork } from "../circuit/work";
+import { useMoney } from "../../ui/settings";
 
 const metrics: [keyof Schemas["Metrics"], string][] = [
   ["boxesTouched", "boxes opened"],
@@ -15,6 +16,7 @@ const metrics: [keyof Schemas["Metrics"], string][] = [
 /** All of the option that is picked, but for its drawing. */
 export function OptionCard({ option }: { option: Option }) {
   const { circuit } = useWork();
+  const money = useMoney();
   const madeOf = [...new Set(option.devices?.map((d) => d.name))].join(" with ");
   return (
     <div className="grid gap-3">
@@ -23,7 +25,7 @@ export function OptionCard({ option }: { option: Option }) {
       <dl className="flex flex-wrap gap-x-6 gap-y-2">
         {metrics.map(([key, label]) => (
           <Metric key={key} label={label}>
-            {option.metrics?.[key] ?? 0}
+            {key === "price" ? money(option.metrics?.price) : (option.metrics?.[key] ?? 0)}
           </Metric>
         ))}
         <Metric label="work in">{option.boxesTouched?.map((b) => boxName(circuit, b)).join(", ")}</Metric>

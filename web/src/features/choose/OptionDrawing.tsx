@@ -3,6 +3,7 @@ import type { Option } from "../../api/client";
 import { useOptionDiagram } from "../../api/queries";
 import { Current } from "../../ui/Current";
 import { Notice } from "../../ui/Notice";
+import { useMoney } from "../../ui/settings";
 import { Share } from "../../ui/Share";
 import { Board } from "../drawing/Board";
 import { Fitted } from "../drawing/Picture";
@@ -22,6 +23,7 @@ function useDrawings(option: Option) {
 export function OptionBoard({ option }: { option: Option }) {
   const { box, pointed, point } = useWork();
   const { today, then } = useDrawings(option);
+  const money = useMoney();
   const [share, setShare] = useState(0);
   const m = option.metrics;
   return (
@@ -46,7 +48,7 @@ export function OptionBoard({ option }: { option: Option }) {
         <p className="min-w-0 flex-1 basis-60">
           <strong>{option.title}</strong>{" "}
           <span className="text-(--soft)">
-            {m?.boxesTouched} boxes, {m?.endsMoved} ends, {m?.minutes} minutes, price {m?.price}. ◇ is joined differently.
+            {m?.boxesTouched} boxes, {m?.endsMoved} ends, {m?.minutes} minutes, {money(m?.price)}. ◇ is joined differently.
           </span>
         </p>
         <ChooseButton option={option} />

@@ -2,6 +2,7 @@ import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import type { Option } from "../../api/client";
 import { Choice } from "../../ui/Choice";
+import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 import { useWork } from "../circuit/work";
 
@@ -128,6 +129,7 @@ function Row(props: {
   mark: (option: string) => void;
 }) {
   const { circuit } = useWork();
+  const money = useMoney();
   const o = props.option;
   const shown = props.shown === o.id;
   const dims = `${o.places?.filter((p) => p.dims).length ?? 0} of ${o.places?.length ?? 0}`;
@@ -155,7 +157,7 @@ function Row(props: {
         </button>
         <span className="grid pb-1 text-(--soft) sm:hidden">
           {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes ·
-          price {o.metrics?.price}
+          {money(o.metrics?.price)}
         </span>
         <span className="grid pb-1 text-(--soft) max-sm:hidden">{o.familyName}</span>
       </th>
@@ -163,7 +165,7 @@ function Row(props: {
       <td className="max-sm:hidden">{o.metrics?.boxesTouched}</td>
       <td className="max-sm:hidden">{o.metrics?.endsMoved}</td>
       <td className="max-sm:hidden">{o.metrics?.minutes}</td>
-      <td className="max-sm:hidden">{o.metrics?.price}</td>
+      <td className="max-sm:hidden">{money(o.metrics?.price)}</td>
       {props.outages.map(([when, name]) => (
         <td key={when} className="max-sm:hidden">
           <Holds option={o} when={when} name={name} />
@@ -204,6 +206,7 @@ function Plot(props: {
   const x = (v: number) => plot.left + (v / (across.at(-1) ?? 1)) * (plot.w - plot.left - plot.right);
   const y = (v: number) => plot.h - plot.bottom - (v / (up.at(-1) ?? 1)) * (plot.h - plot.top - plot.bottom);
   const near = props.options.find((o) => o.id === props.near);
+  const money = useMoney();
   return (
     <figure className="w-[340px] max-w-full shrink-0">
       <svg viewBox={`0 0 ${plot.w} ${plot.h}`} className="block w-full" aria-hidden>
@@ -244,7 +247,7 @@ function Plot(props: {
       </svg>
       <figcaption className="min-h-11 text-[0.92rem]" aria-live="polite">
         {near
-          ? `${near.title}: ${near.metrics?.minutes} minutes, price ${near.metrics?.price}`
+          ? `${near.title}: ${near.metrics?.minutes} minutes, ${money(near.metrics?.price)}`
           : "The lower left is least work and least money."}
       </figcaption>
     </figure>

@@ -13,14 +13,16 @@ function byReasons(options: Option[]): [string[], Option[]][] {
 
 /** What does not fit: first the cables that are too thin and what they bar, then every refusal in words. */
 export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] }) {
-  const { pointed, point } = useWork();
+  const { circuit, pointed, point } = useWork();
   return (
     <section aria-label="What does not fit" className="my-4">
       <h2 className="section-title">What does not fit, and why</h2>
       {props.narrow.length > 0 && (
         <ul className="grid gap-2">
           {props.narrow.map((n) => {
-            const ends = n.cables.flatMap((k) => [`${k}@${n.a}`]);
+            const ends = circuit.document.cables
+              .filter((k) => n.cables.includes(k.id))
+              .flatMap((k) => k.cores.map((c) => `${k.id}.${c}@${n.a}`));
             const on = ends.length > 0 && ends.every((e) => pointed.includes(e));
             return (
               <li key={n.a + n.b} className="border border-(--rule) bg-(--sheet) px-3 py-1">
@@ -38,7 +40,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
                       {b.familyName}{" "}
                       <span className="text-(--soft)">
                         {b.colours ? `needs ${b.needs} of other colours` : `needs ${b.needs}`}
-                        {b.fitting > 0 ? `; ${b.fitting} others of the kind fit` : ""}
+                        {b.fitting === 1 ? "; 1 other of the kind fits" : b.fitting > 1 ? `; ${b.fitting} others of the kind fit` : ""}
                       </span>
                     </li>
                   ))}

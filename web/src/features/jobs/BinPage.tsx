@@ -4,12 +4,12 @@ import { client, take, type Schemas } from "../../api/client";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
-
-const day = (at: string) => new Date(at).toLocaleDateString(undefined, { dateStyle: "medium" });
+import { useDates } from "../../ui/settings";
 
 /** What was removed and can still be had back. */
 export function BinPage() {
   const queries = useQueryClient();
+  const day = useDates();
   const bin = useQuery({ queryKey: ["bin"], queryFn: () => take(client.GET("/bin")) });
   const done = () => void queries.invalidateQueries();
   const restore = useMutation({

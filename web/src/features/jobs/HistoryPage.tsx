@@ -5,6 +5,7 @@ import { client, take, type Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
 import { Fitted } from "../drawing/Picture";
 import { Notice, Waiting } from "../../ui/Notice";
+import { useDates } from "../../ui/settings";
 import { Shell, Trail } from "../../ui/Shell";
 
 /** Every revision of a circuit: when, what; each can be looked at and made the head again. */
@@ -20,6 +21,7 @@ export function HistoryPage() {
     queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })),
     enabled: revision !== "",
   });
+  const written = useDates();
   const drawing = useQuery({
     queryKey: ["history", id, "drawing", shown?.id],
     queryFn: () =>
@@ -70,7 +72,7 @@ export function HistoryPage() {
                 {r.head && <em> · as it is now</em>}
                 <br />
                 <span className="quiet">
-                  {new Date(r.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
+                  {written(r.created, true)}
                   {r.by && ` · ${r.by}`}
                   {r.chosen && " · with a plan chosen"}
                 </span>

@@ -11,7 +11,9 @@ import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
+import { among } from "../../ui/among";
 import { fileName } from "../../ui/fileName";
+import { useSettings } from "../../ui/settings";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -118,9 +120,13 @@ export function JobPage() {
   );
 }
 
+const known: Schemas["NewCircuit"]["practice"][] = ["na", "uk", "au", "in", "eu"];
+
 function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
   const [name, setName] = useState("");
-  const [practice, setPractice] = useState<Schemas["NewCircuit"]["practice"]>("na");
+  const [picked, setPractice] = useState<string>();
+  const settings = useSettings();
+  const practice = among(known, picked ?? settings.practice) ?? "na";
   const go = useNavigate();
   const create = useMutation({
     mutationFn: () => take(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
@@ -130,7 +136,7 @@ function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
     <LineForm label="New circuit" placeholder="Sail loft stair" name={name} setName={setName} button="Make circuit" make={create}>
       <label className="field">
         <span>Practice</span>
-        <select value={practice} onChange={(e) => setPractice(e.target.value as typeof practice)}>
+        <select value={practice} onChange={(e) => setPractice(e.target.value)}>
           {props.practices.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}

@@ -8,6 +8,7 @@ import { DropFile } from "../../ui/DropFile";
 import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell } from "../../ui/Shell";
+import { useDates } from "../../ui/settings";
 
 export function JobsPage() {
   const jobs = useJobs();
@@ -45,6 +46,7 @@ const orders: [string, string][] = [
 /** The jobs, searched by name and sorted. */
 function Index({ jobs }: { jobs: Schemas["Job"][] }) {
   const [wanted, setWanted] = useState("");
+  const written = useDates();
   const [order, setOrder] = useState("new");
   const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
   const found = jobs.filter((j) => words.every((w) => j.name.toLocaleLowerCase().includes(w)));
@@ -69,8 +71,7 @@ function Index({ jobs }: { jobs: Schemas["Job"][] }) {
             <Link to={`/jobs/${job.id}`}>{job.name}</Link>
             <span className="leader" aria-hidden />
             <span className="quiet">
-              {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since{" "}
-              {new Date(job.created).toLocaleDateString(undefined, { dateStyle: "medium" })}
+              {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since {written(job.created)}
             </span>
           </li>
         ))}

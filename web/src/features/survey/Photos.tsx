@@ -6,6 +6,7 @@ import { Notice } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Saved } from "./CircuitFacts";
 import { boxName, useWork } from "../circuit/work";
+import { useDates } from "../../ui/settings";
 
 /** The photographs of a box, kept with the job. */
 export function Photos(props: { box: string }) {
@@ -29,6 +30,7 @@ export function Photos(props: { box: string }) {
     mutationFn: (photo: string) => take(client.DELETE("/photos/{photo}", { params: { path: { photo } } })),
     onSettled,
   });
+  const written = useDates();
   const photos = circuit.photos.filter((p) => p.box === props.box);
   return (
     <section aria-label="Photographs">
@@ -36,7 +38,7 @@ export function Photos(props: { box: string }) {
       {photos.length > 0 && (
         <ul className="photos">
           {photos.map((p) => {
-            const when = new Date(p.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+            const when = written(p.created, true);
             return (
               <li key={p.id}>
                 <a href={`/api/v1/photos/${p.id}`} target="_blank" rel="noreferrer">

@@ -4,8 +4,9 @@ import { boxName, useWork } from "../circuit/work";
 
 /** Every conductor that can be seen, with what it may be and how likely. */
 export function Odds({ answer }: { answer: Answer }) {
-  const { circuit, word, box, setBox, change, busy } = useWork();
+  const { circuit, box, setBox } = useWork();
   const boxes = [...new Set(answer.conductors.map((c) => c.box))];
+  const here = (b: string) => answer.conductors.filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"));
   const facts = answer.cables;
   return (
     <section className="block" aria-label="Every conductor">
@@ -18,45 +19,13 @@ export function Odds({ answer }: { answer: Answer }) {
               {boxName(circuit, b)}
             </button>
           </h3>
-          <table>
-            <thead className="sr-only">
-              <tr>
-                <th scope="col">Core</th>
-                <th scope="col">Cable</th>
-                <th scope="col">What it is</th>
-              </tr>
-            </thead>
-            <tbody>
-              {answer.conductors
-                .filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"))
-                .map((c) => (
-                  <tr key={c.end} className={c.odds.length === 1 ? "certain" : "open"}>
-                    <td>
-                      <Core core={c.core} />
-                    </td>
-                    <td>{c.cable}</td>
-                    <td>
-                      {c.odds.length === 1 ? word(c.odds[0]?.role ?? "") : mayBe(c.odds, word)}{" "}
-                      {c.takeAs && (
-                        <button
-                          type="button"
-                          className="button small"
-                          disabled={busy}
-                          onClick={() =>
-                            change({
-                              do: "edit",
-                              edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds },
-                            })
-                          }
-                        >
-                          Take it as {word(c.takeAs)}
-                        </button>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
+          <Rows conductors={here(b).filter((c) => c.odds.length > 1)} />
+          {here(b).some((c) => c.odds.length === 1) && (
+            <details>
+              <summary className="min-h-11 cursor-pointer py-2">{here(b).filter((c) => c.odds.length === 1).length} certain</summary>
+              <Rows conductors={here(b).filter((c) => c.odds.length === 1)} />
+            </details>
+          )}
         </div>
       ))}
       {facts.length > 0 && (
@@ -77,6 +46,65 @@ export function Odds({ answer }: { answer: Answer }) {
     </section>
   );
 }
+
+/** Conductors with what they are, or what they may be: as a bar and in words. */
+function Rows({ conductors }: { conductors: Answer["conductors"] }) {
+  const { word, change, busy } = useWork();
+  if (conductors.length === 0) return null;
+  return (
+    <table>
+      <thead className="sr-only">
+        <tr>
+          <th scope="col">Core</th>
+          <th scope="col">Cable</th>
+          <th scope="col">What it is</th>
+        </tr>
+      </thead>
+      <tbody>
+        {conductors.map((c) => (
+          <tr key={c.end} className={c.odds.length === 1 ? "certain" : "open"}>
+            <td className="whitespace-nowrap">
+              <Core core={c.core} />
+            </td>
+            <td className="whitespace-nowrap">{c.cable}</td>
+            <td className="w-full">
+              {c.odds.length === 1 ? (
+                word(c.odds[0]?.role ?? "")
+              ) : (
+                <>
+                  <span className="mb-1 flex h-2.5 border border-(--ink)" aria-hidden>
+                    {c.odds.map((o, i) => (
+                      <span key={o.role} className={shades[Math.min(i, shades.length - 1)]} style={{ width: `${o.odds * 100}%` }} />
+                    ))}
+                  </span>
+                  {mayBe(c.odds, word)}
+                </>
+              )}{" "}
+              {c.takeAs && (
+                <button
+                  type="button"
+                  className="button small"
+                  disabled={busy}
+                  onClick={() =>
+                    change({
+                      do: "edit",
+                      edit: { op: "accept", end: c.end, as: c.takeAs, odds: c.odds.find((o) => o.role === c.takeAs)?.odds },
+                    })
+                  }
+                >
+                  Take it as {word(c.takeAs)}
+                </button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Parts of a bar, the likeliest first: ink alone, since colours mean insulation. */
+const shades = ["bg-(--ink)", "bg-(--soft)/60", "border-l border-(--ink) bg-(--rule)", "border-l border-(--ink) bg-(--sheet)"];
 
 /** What a conductor may be, the likeliest first; what is under one in a hundred comes last, together. */
 function mayBe(odds: { role: string; odds: number }[], word: (role: string) => string) {
