@@ -37,7 +37,7 @@ lint: $(NODE_MODULES) check-generated ## format, vet, staticcheck, the page's ty
 cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
-test: page chromium ngspice poppler lint ## builds all and passes every test, in the browser and for data races too
+test: page chromium ngspice poppler ## builds all and passes every test, in the browser and for data races too
 	@RACED="$(RACED)" sh scripts/test.sh
 
 # Watched for data races: the rooms that do several things at once or whose values are shared, and all

@@ -154,6 +154,19 @@ func (s *Server) AddPhoto(ctx context.Context, r AddPhotoRequestObject) (AddPhot
 // GetPhoto answers with a picture.
 func (s *Server) GetPhoto(ctx context.Context, r GetPhotoRequestObject) (GetPhotoResponseObject, error) {
 	jpeg, err := s.store.Picture(ctx, r.Photo)
+	if err != nil {
+		return nil, err
+	}
+	if r.Params.Small != nil && *r.Params.Small {
+		small, known := s.thumbs.Get(r.Photo)
+		if !known {
+			if small, err = photo.Small(jpeg); err != nil {
+				return nil, err
+			}
+			s.thumbs.Add(r.Photo, small)
+		}
+		jpeg = small
+	}
 	return GetPhoto200ImagejpegResponse{Body: bytes.NewReader(jpeg), ContentLength: int64(len(jpeg))}, err
 }
 

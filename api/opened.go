@@ -16,6 +16,7 @@ const (
 	keptHeads  = 24 // circuits at one revision, compiled
 	keptPlans  = 24
 	keptOffers = 16     // options with the documents that they become
+	keptThumbs = 400    // some 20 kB each
 	keptTraced = 4      // tracers that stand: the largest take a hundred megabytes
 	keptOfJobs = 20_000 // revisions' summaries, a line each
 )

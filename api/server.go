@@ -53,6 +53,7 @@ type Server struct {
 	traced   *lru.Cache[string, *standing]        // by circuit
 	plans    *lru.Cache[string, *retrofit.Result] // by revision, wishes and devices
 	offers   *lru.Cache[string, *retrofit.Option] // likewise, and by option
+	thumbs   *lru.Cache[string, []byte]           // small pictures, by photograph
 	desk     *desk
 	contract routers.Router
 	followed sync.Map // by the key of a tree of tests that is being followed: how many tests it has
@@ -70,7 +71,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	}
 	server := &Server{store: s, log: log, hosts: hosts, contract: routes,
 		told: newCache[CircuitSummary](keptOfJobs), heads: newCache[*head](keptHeads), traced: newCache[*standing](keptTraced),
-		plans: newCache[*retrofit.Result](keptPlans), offers: newCache[*retrofit.Option](keptOffers),
+		plans: newCache[*retrofit.Result](keptPlans), offers: newCache[*retrofit.Option](keptOffers), thumbs: newCache[[]byte](keptThumbs),
 	}
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()

@@ -1135,6 +1135,12 @@ type DeleteDeviceParams struct {
 	Base *DeviceBase `form:"base,omitempty" json:"base,omitempty"`
 }
 
+// GetPhotoParams defines parameters for GetPhoto.
+type GetPhotoParams struct {
+	// Small No side longer than 400 pixels, to stand among others
+	Small *bool `form:"small,omitempty" json:"small,omitempty"`
+}
+
 // AskHouseJSONRequestBody defines body for AskHouse for application/json ContentType.
 type AskHouseJSONRequestBody = Observation
 
@@ -1349,7 +1355,7 @@ type ServerInterface interface {
 	DeletePhoto(c *gin.Context, photo PhotoID)
 
 	// (GET /photos/{photo})
-	GetPhoto(c *gin.Context, photo PhotoID)
+	GetPhoto(c *gin.Context, photo PhotoID, params GetPhotoParams)
 
 	// (PATCH /photos/{photo})
 	NotePhoto(c *gin.Context, photo PhotoID)
@@ -2861,6 +2867,17 @@ func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPhotoParams
+
+	// ------------- Optional query parameter "small" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "small", c.Request.URL.Query(), &params.Small, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter small: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2868,7 +2885,7 @@ func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPhoto(c, photo)
+	siw.Handler.GetPhoto(c, photo, params)
 }
 
 // NotePhoto operation middleware
@@ -5169,7 +5186,8 @@ func (response DeletePhotodefaultApplicationProblemPlusJSONResponse) VisitDelete
 }
 
 type GetPhotoRequestObject struct {
-	Photo PhotoID `json:"photo"`
+	Photo  PhotoID `json:"photo"`
+	Params GetPhotoParams
 }
 
 type GetPhotoResponseObject interface {
@@ -7205,10 +7223,11 @@ func (sh *strictHandler) DeletePhoto(ctx *gin.Context, photo PhotoID) {
 }
 
 // GetPhoto operation middleware
-func (sh *strictHandler) GetPhoto(ctx *gin.Context, photo PhotoID) {
+func (sh *strictHandler) GetPhoto(ctx *gin.Context, photo PhotoID, params GetPhotoParams) {
 	var request GetPhotoRequestObject
 
 	request.Photo = photo
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetPhoto(ctx, request.(GetPhotoRequestObject))

@@ -3,11 +3,11 @@ package api
 import (
 	"context"
 	"errors"
-	"runtime"
 	"strings"
 	"sync"
 	"sync/atomic"
 	"testing"
+	"time"
 )
 
 // TestDesk: the same question asked eight times at once is computed once; no more run at once
@@ -51,7 +51,7 @@ func TestDesk(t *testing.T) {
 		return n
 	}
 	for asked("same") < 8 {
-		runtime.Gosched()
+		time.Sleep(time.Millisecond)
 	}
 	for i := range mostWaiting - 1 {
 		all.Go(func() {
@@ -69,7 +69,7 @@ func TestDesk(t *testing.T) {
 		return d.waiting
 	}
 	for len(d.turns) < cap(d.turns) || waiting() < mostWaiting-cap(d.turns) {
-		runtime.Gosched()
+		time.Sleep(time.Millisecond)
 	}
 	for i := range cap(d.turns) + 1 { // fill up the places of those that have their turn, and one more
 		all.Go(func() {
@@ -80,7 +80,7 @@ func TestDesk(t *testing.T) {
 		})
 	}
 	for waiting() < mostWaiting {
-		runtime.Gosched()
+		time.Sleep(time.Millisecond)
 	}
 	if _, err := askOnce(t.Context(), d, "one too many", func(context.Context) (int, error) { return 0, nil }); !errors.Is(err, errBusy) {
 		t.Errorf("one too many: %v", err)

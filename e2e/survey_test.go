@@ -237,6 +237,11 @@ func TestPhotosAndArchive(t *testing.T) {
 	b.see("West dome stair")
 	b.press("Chart room")
 	b.see("Photographs")
+	b.MustElement(".photos img").MustClick()
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector("[role=dialog] img")?.naturalWidth === 60`)); err != nil {
+		t.Error("a photograph does not open large")
+	}
+	b.press("Close")
 	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector(".photos img")?.alt.includes("Before anything came off")`)); err != nil {
 		t.Error("the photograph or its note did not come back")
 	}

@@ -1,6 +1,7 @@
 #!/bin/sh
 # Passes every test, in two lines of work beside each other, so that neither core waits: tracing and
-# proving, told as they go; and the browser's journeys, all else, and what is watched for data races.
+# proving, told as they go; and what needs no run, the browser's journeys, all else, and what is watched
+# for data races.
 # The collector is given room: tests are short lives with much litter.
 set -e
 export GOGC=1000 GOMEMLIMIT=3GiB
@@ -9,6 +10,8 @@ trap 'rm -f "$told"' EXIT
 others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prove$ -e /e2e$)
 (
 	failed=0
+	echo "== format, types, rules"
+	make -s lint || failed=1
 	go test -timeout 40m ./e2e || failed=1
 	echo "== all else"
 	go test -timeout 40m $others || failed=1

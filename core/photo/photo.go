@@ -24,6 +24,7 @@ const (
 	MaxBytes     = 24 << 20   // size of the file
 	maxPixels    = 60_000_000 // width times height, known before anything is decoded
 	side         = 2048       // longest side of what is kept
+	smallSide    = 400        // and of what a page shows among others
 	quality      = 85         // of the JPEG that is kept
 	leastQuality = 25         // at which any picture of that side fits [limits.PhotoBytes]
 )
@@ -55,7 +56,7 @@ func Clean(data []byte) (*Photo, error) {
 	if err != nil {
 		return nil, &Error{"photo-broken", "the picture is damaged and cannot be read to its end"}
 	}
-	picture := upright(fitted(decoded), orientation(data, format))
+	picture := upright(fitted(decoded, side), orientation(data, format))
 	size := picture.Bounds().Size()
 	for q := quality; ; q -= 15 { // few pictures are so busy that they are too large at first
 		var b bytes.Buffer
@@ -66,6 +67,21 @@ func Clean(data []byte) (*Photo, error) {
 			return &Photo{b.Bytes(), size.X, size.Y}, nil
 		}
 	}
+}
+
+// Small makes a small picture of a photograph that [Clean] made, for a page that shows many: no side
+// is longer than 400 pixels. One that is no larger comes back as it is.
+func Small(photograph []byte) ([]byte, error) {
+	decoded, err := jpeg.Decode(bytes.NewReader(photograph))
+	if err != nil {
+		return nil, &Error{"photo-broken", "the photograph is damaged and cannot be shown"}
+	}
+	if size := decoded.Bounds().Size(); size.X <= smallSide && size.Y <= smallSide {
+		return photograph, nil
+	}
+	var b bytes.Buffer
+	err = jpeg.Encode(&b, fitted(decoded, smallSide), &jpeg.Options{Quality: quality})
+	return b.Bytes(), err
 }
 
 // measure refuses what is no picture, or too large, before it is decoded.

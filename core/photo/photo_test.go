@@ -122,3 +122,25 @@ func TestRefused(t *testing.T) {
 		})
 	}
 }
+
+// TestSmall: a large photograph is made small, its sides in the same ratio; a small one stays as it is;
+// what is no photograph is refused.
+func TestSmall(t *testing.T) {
+	for _, c := range []struct{ w, h, smallW, smallH int }{{2048, 1024, 400, 200}, {300, 1200, 100, 400}, {400, 10, 400, 10}} {
+		was := jpegOf(t, picture(c.w, c.h))
+		now, err := photo.Small(was)
+		if err != nil {
+			t.Fatal(err)
+		}
+		size, err := jpeg.DecodeConfig(bytes.NewReader(now))
+		if err != nil || size.Width != c.smallW || size.Height != c.smallH {
+			t.Errorf("%d × %d becomes %d × %d, %v", c.w, c.h, size.Width, size.Height, err)
+		}
+		if c.w == c.smallW && !bytes.Equal(was, now) {
+			t.Errorf("%d × %d was made anew", c.w, c.h)
+		}
+	}
+	if _, err := photo.Small([]byte("no photograph")); err == nil {
+		t.Error("what is no photograph is made small")
+	}
+}

@@ -8,8 +8,8 @@ import (
 	"golang.org/x/image/draw"
 )
 
-// fitted is a picture no larger than is kept, its sides in the same ratio.
-func fitted(m image.Image) *image.RGBA {
+// fitted is a picture no side of which is longer, its sides in the same ratio.
+func fitted(m image.Image, side int) *image.RGBA {
 	size := m.Bounds().Size()
 	w, h := size.X, size.Y
 	if w > side || h > side {

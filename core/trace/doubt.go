@@ -61,6 +61,9 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 	return true, nil
 }
 
+// mostHeld bounds the combinations of which copies are kept for that; each takes sixteen bytes.
+const mostHeld = 1_000_000
+
 // keepUp holds the readings against what giving up the rule of routes will look at again, so that
 // this is not done anew from the first of them each time that it is given up.
 func (t *Tracer) keepUp(ctx context.Context) error {
@@ -69,7 +72,7 @@ func (t *Tracer) keepUp(ctx context.Context) error {
 	}
 	if t.unledHeld == nil {
 		unled, ok, err := t.others.of(ctx, t)
-		if !ok {
+		if !ok || t.others.work > mostHeld {
 			return err
 		}
 		t.unledHeld = make([]*frame, len(unled))

@@ -14,6 +14,7 @@ type kept struct {
 	bases  map[joint]*joined // by how the travelers lie: what does not depend on how switches stand
 
 	proposals map[proposals][]proposal
+	proposed  int                 // tests in those
 	shown     map[sight][]outcome // by column of the setup; 0 where that was not worked out yet
 	cells     int                 // of those
 	given     map[string]int      // assignments, numbered

@@ -31,6 +31,10 @@ func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 	list, ok := c.kept.proposals[key]
 	if !ok {
 		list = c.propose(on, lifted)
+		if c.kept.proposed += len(list); c.kept.proposed > mostProposed {
+			clear(c.kept.proposals)
+			c.kept.proposed = len(list)
+		}
 		c.kept.proposals[key] = list
 	}
 	out := make([]candidate, 0, len(list))
@@ -41,6 +45,9 @@ func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 	}
 	return out
 }
+
+// mostProposed bounds the tests in lists that are kept; each takes some hundred bytes.
+const mostProposed = 40_000
 
 // propose works the list out.
 func (c *chooser) propose(on bool, lifted []circuit.Ref) []proposal {

@@ -2464,7 +2464,10 @@ export interface operations {
     };
     getPhoto: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description No side longer than 400 pixels, to stand among others */
+                small?: boolean;
+            };
             header?: never;
             path: {
                 photo: components["parameters"]["PhotoID"];

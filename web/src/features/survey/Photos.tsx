@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Camera } from "lucide-react";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { asFile, client, take } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
+import { Sheet } from "../../ui/Sheet";
 import { Saved } from "./CircuitFacts";
 import { boxName, useWork } from "../circuit/work";
 import { useDates } from "../../ui/settings";
@@ -32,6 +33,8 @@ export function Photos(props: { box: string }) {
   });
   const written = useDates();
   const photos = circuit.photos.filter((p) => p.box === props.box);
+  const [large, setLarge] = useState<string>();
+  const shown = photos.find((p) => p.id === large);
   return (
     <section aria-label="Photographs">
       <h3>Photographs</h3>
@@ -41,15 +44,15 @@ export function Photos(props: { box: string }) {
             const when = written(p.created, true);
             return (
               <li key={p.id}>
-                <a href={`/api/v1/photos/${p.id}`} target="_blank" rel="noreferrer">
+                <button type="button" className="grid w-full cursor-pointer" onClick={() => setLarge(p.id)}>
                   <img
-                    src={`/api/v1/photos/${p.id}`}
+                    src={`/api/v1/photos/${p.id}?small=true`}
                     width={p.width}
                     height={p.height}
                     loading="lazy"
                     alt={`${boxName(circuit, props.box)}, ${when}${p.note ? `: ${p.note}` : ""}`}
                   />
-                </a>
+                </button>
                 <div className="photo-foot">
                   <Saved label={`Note, ${when}`} value={p.note} onSave={(text) => note.mutate({ photo: p.id, note: text })} />
                   <Remove
@@ -62,6 +65,12 @@ export function Photos(props: { box: string }) {
             );
           })}
         </ul>
+      )}
+      {shown && (
+        <Sheet title={`${boxName(circuit, props.box)}, ${written(shown.created, true)}`} close={() => setLarge(undefined)}>
+          <img className="mx-auto h-auto max-w-full" src={`/api/v1/photos/${shown.id}`} width={shown.width} height={shown.height} alt="" />
+          {shown.note && <p className="py-2">{shown.note}</p>}
+        </Sheet>
       )}
       <label className="button">
         <Camera aria-hidden size={18} /> Add photographs
