@@ -11,7 +11,6 @@ import (
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
-	"ambivia/core/limits"
 	"ambivia/core/photo"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -71,7 +70,7 @@ func (s *Server) CopyJob(ctx context.Context, r CopyJobRequestObject) (CopyJobRe
 	if err != nil {
 		return nil, err
 	}
-	job.Name = limits.Clip("Copy of "+job.Name, limits.NameLetters)
+	job.Name = exchange.NameOfCopy(job.Name)
 	made, err := job.Write(ctx, s.store)
 	if err != nil {
 		return nil, err

@@ -15,6 +15,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/inspect"
+	"ambivia/core/limits"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/store"
@@ -37,6 +38,9 @@ type Job struct {
 
 // Archived reports whether the job comes from an archive, with a history of its own.
 func (j *Job) Archived() bool { return j.file != nil }
+
+// NameOfCopy is what a copy of a job is called until somebody renames it, no longer than a name may be.
+func NameOfCopy(name string) string { return limits.Clip("Copy of "+name, limits.NameLetters) }
 
 // Write writes the job to the store, all of it or nothing. A device model that meets another of
 // its id there is kept beside it under an id of its own.
