@@ -175,6 +175,9 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 		return nil, err
 	}
 	info := pdf.Info{Job: job.Name, Circuit: doc.Name, Revision: o.Head.Number, Date: time.Now()}
+	if r.Params.Currency != nil {
+		info.Currency = *r.Params.Currency
+	}
 	size := pdf.SizeFor(doc)
 	if r.Params.Size != nil {
 		size = pdf.Size(*r.Params.Size)
@@ -182,7 +185,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if size != pdf.A4 && size != pdf.Letter {
 		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
 	}
-	if !slices.Contains([]string{"order", "drawings", "planned", "labels"}, r.Sheet) {
+	if !slices.Contains([]string{"order", "drawings", "planned", "labels", "pocket"}, r.Sheet) {
 		return nil, &problemError{http.StatusNotFound, "not-found", "sheet", "there is no such document"}
 	}
 	var b bytes.Buffer
@@ -197,6 +200,8 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	switch r.Sheet {
 	case "labels":
 		err = pdf.Labels(&b, p, info, size)
+	case "pocket":
+		err = pdf.Pocket(&b, p, info, size)
 	case "planned":
 		info.Circuit += ", as planned"
 		err = pdf.Drawings(&b, p.Planned, info, size)

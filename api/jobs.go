@@ -30,7 +30,7 @@ func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (Lis
 }
 
 func toJob(j store.Job) Job {
-	return Job{Id: j.ID, Name: j.Name, Circuits: j.Circuits, Created: j.Created}
+	return Job{Id: j.ID, Name: j.Name, Circuits: j.Circuits, Created: j.Created, Archived: j.Archived}
 }
 
 // ListJobs lists the jobs.
@@ -52,10 +52,16 @@ func (s *Server) CreateJob(ctx context.Context, r CreateJobRequestObject) (Creat
 	return CreateJob201JSONResponse(toJob(j)), err
 }
 
-// RenameJob gives a job another name.
-func (s *Server) RenameJob(ctx context.Context, r RenameJobRequestObject) (RenameJobResponseObject, error) {
-	j, err := s.store.RenameJob(ctx, r.Job, r.Body.Name)
-	return RenameJob200JSONResponse(toJob(j)), err
+// ChangeJob gives a job another name, puts it away among those that are over, or takes it back.
+func (s *Server) ChangeJob(ctx context.Context, r ChangeJobRequestObject) (ChangeJobResponseObject, error) {
+	j, err := s.store.Job(ctx, r.Job)
+	if err == nil && r.Body.Name != nil {
+		j, err = s.store.RenameJob(ctx, r.Job, *r.Body.Name)
+	}
+	if err == nil && r.Body.Archived != nil {
+		j, err = s.store.ArchiveJob(ctx, r.Job, *r.Body.Archived)
+	}
+	return ChangeJob200JSONResponse(toJob(j)), err
 }
 
 // DeleteJob removes a job.
@@ -73,7 +79,7 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 	if err != nil {
 		return nil, err
 	}
-	out := GetJob200JSONResponse{Id: j.ID, Name: j.Name, Created: j.Created, Circuits: []CircuitSummary{}}
+	out := GetJob200JSONResponse{Id: j.ID, Name: j.Name, Created: j.Created, Archived: j.Archived, Circuits: []CircuitSummary{}}
 	for _, c := range circuits {
 		told, err := s.summary(c)
 		if err != nil {

@@ -327,6 +327,9 @@ type AddDevice = survey.AddDevice
 // AddReport defines model for AddReport.
 type AddReport = survey.AddReport
 
+// Alike defines model for Alike.
+type Alike = inspect.Alike
+
 // Alternative defines model for Alternative.
 type Alternative = retrofit.Alternative
 
@@ -581,6 +584,7 @@ type Item = procedure.Item
 
 // Job defines model for Job.
 type Job struct {
+	Archived bool      `json:"archived"`
 	Circuits int       `json:"circuits"`
 	Created  time.Time `json:"created"`
 
@@ -589,8 +593,16 @@ type Job struct {
 	Name string `json:"name"`
 }
 
+// JobChange defines model for JobChange.
+type JobChange struct {
+	// Archived It is over and stands apart from those that are worked on
+	Archived *bool   `json:"archived,omitempty"`
+	Name     *string `json:"name,omitempty"`
+}
+
 // JobDetail defines model for JobDetail.
 type JobDetail struct {
+	Archived bool             `json:"archived"`
 	Circuits []CircuitSummary `json:"circuits"`
 	Created  time.Time        `json:"created"`
 
@@ -1051,6 +1063,9 @@ type DiagramParams struct {
 type PaperParams struct {
 	// Size The practice's own paper where nothing is said
 	Size *string `form:"size,omitempty" json:"size,omitempty"`
+
+	// Currency What prices are in, as ISO 4217 has it; plain numbers where nothing is said
+	Currency *string `form:"currency,omitempty" json:"currency,omitempty"`
 }
 
 // PictureParams defines parameters for Picture.
@@ -1180,8 +1195,8 @@ type TryDeviceJSONRequestBody TryDeviceJSONBody
 // CreateJobJSONRequestBody defines body for CreateJob for application/json ContentType.
 type CreateJobJSONRequestBody = NewJob
 
-// RenameJobJSONRequestBody defines body for RenameJob for application/json ContentType.
-type RenameJobJSONRequestBody = NewJob
+// ChangeJobJSONRequestBody defines body for ChangeJob for application/json ContentType.
+type ChangeJobJSONRequestBody = JobChange
 
 // CreateCircuitJSONRequestBody defines body for CreateCircuit for application/json ContentType.
 type CreateCircuitJSONRequestBody = NewCircuit
@@ -1248,7 +1263,7 @@ type ServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(c *gin.Context, circuit CircuitID, option string)
-	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
+	// Paper The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(c *gin.Context, circuit CircuitID, sheet string, params PaperParams)
 	// Picture A drawing as data, for a page
@@ -1332,9 +1347,9 @@ type ServerInterface interface {
 
 	// (GET /jobs/{job})
 	GetJob(c *gin.Context, job JobID)
-
+	// ChangeJob Another name, or put away among those that are over
 	// (PATCH /jobs/{job})
-	RenameJob(c *gin.Context, job JobID)
+	ChangeJob(c *gin.Context, job JobID)
 	// ExportJob The whole job as one file, with history and photographs
 	// (GET /jobs/{job}/archive)
 	ExportJob(c *gin.Context, job JobID)
@@ -1923,6 +1938,14 @@ func (siw *ServerInterfaceWrapper) Paper(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "currency" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "currency", c.Request.URL.Query(), &params.Currency, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter currency: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -2677,8 +2700,8 @@ func (siw *ServerInterfaceWrapper) GetJob(c *gin.Context) {
 	siw.Handler.GetJob(c, job)
 }
 
-// RenameJob operation middleware
-func (siw *ServerInterfaceWrapper) RenameJob(c *gin.Context) {
+// ChangeJob operation middleware
+func (siw *ServerInterfaceWrapper) ChangeJob(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -2699,7 +2722,7 @@ func (siw *ServerInterfaceWrapper) RenameJob(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RenameJob(c, job)
+	siw.Handler.ChangeJob(c, job)
 }
 
 // ExportJob operation middleware
@@ -2959,7 +2982,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/jobs", wrapper.CreateJob)
 	router.DELETE(options.BaseURL+"/jobs/:job", wrapper.DeleteJob)
 	router.GET(options.BaseURL+"/jobs/:job", wrapper.GetJob)
-	router.PATCH(options.BaseURL+"/jobs/:job", wrapper.RenameJob)
+	router.PATCH(options.BaseURL+"/jobs/:job", wrapper.ChangeJob)
 	router.POST(options.BaseURL+"/jobs/:job/copy", wrapper.CopyJob)
 	router.POST(options.BaseURL+"/jobs/:job/restore", wrapper.RestoreJob)
 	router.POST(options.BaseURL+"/circuits/:circuit/restore", wrapper.RestoreCircuit)
@@ -4903,18 +4926,18 @@ func (response GetJobdefaultApplicationProblemPlusJSONResponse) VisitGetJobRespo
 	return err
 }
 
-type RenameJobRequestObject struct {
+type ChangeJobRequestObject struct {
 	Job  JobID `json:"job"`
-	Body *RenameJobJSONRequestBody
+	Body *ChangeJobJSONRequestBody
 }
 
-type RenameJobResponseObject interface {
-	VisitRenameJobResponse(w http.ResponseWriter) error
+type ChangeJobResponseObject interface {
+	VisitChangeJobResponse(w http.ResponseWriter) error
 }
 
-type RenameJob200JSONResponse Job
+type ChangeJob200JSONResponse Job
 
-func (response RenameJob200JSONResponse) VisitRenameJobResponse(w http.ResponseWriter) error {
+func (response ChangeJob200JSONResponse) VisitChangeJobResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -4926,12 +4949,12 @@ func (response RenameJob200JSONResponse) VisitRenameJobResponse(w http.ResponseW
 	return err
 }
 
-type RenameJobdefaultApplicationProblemPlusJSONResponse struct {
+type ChangeJobdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RenameJobdefaultApplicationProblemPlusJSONResponse) VisitRenameJobResponse(w http.ResponseWriter) error {
+func (response ChangeJobdefaultApplicationProblemPlusJSONResponse) VisitChangeJobResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5368,7 +5391,7 @@ type StrictServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(ctx context.Context, request ShowOptionRequestObject) (ShowOptionResponseObject, error)
-	// Paper The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF
+	// Paper The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(ctx context.Context, request PaperRequestObject) (PaperResponseObject, error)
 	// Picture A drawing as data, for a page
@@ -5452,9 +5475,9 @@ type StrictServerInterface interface {
 
 	// (GET /jobs/{job})
 	GetJob(ctx context.Context, request GetJobRequestObject) (GetJobResponseObject, error)
-
+	// ChangeJob Another name, or put away among those that are over
 	// (PATCH /jobs/{job})
-	RenameJob(ctx context.Context, request RenameJobRequestObject) (RenameJobResponseObject, error)
+	ChangeJob(ctx context.Context, request ChangeJobRequestObject) (ChangeJobResponseObject, error)
 	// ExportJob The whole job as one file, with history and photographs
 	// (GET /jobs/{job}/archive)
 	ExportJob(ctx context.Context, request ExportJobRequestObject) (ExportJobResponseObject, error)
@@ -7002,13 +7025,13 @@ func (sh *strictHandler) GetJob(ctx *gin.Context, job JobID) {
 	}
 }
 
-// RenameJob operation middleware
-func (sh *strictHandler) RenameJob(ctx *gin.Context, job JobID) {
-	var request RenameJobRequestObject
+// ChangeJob operation middleware
+func (sh *strictHandler) ChangeJob(ctx *gin.Context, job JobID) {
+	var request ChangeJobRequestObject
 
 	request.Job = job
 
-	var body RenameJobJSONRequestBody
+	var body ChangeJobJSONRequestBody
 	var err error
 	// A request validator built on kin-openapi's openapi3filter with
 	// KeepValidatedValue leaves the value it validated on the body. Bind
@@ -7027,18 +7050,18 @@ func (sh *strictHandler) RenameJob(ctx *gin.Context, job JobID) {
 	request.Body = &body
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.RenameJob(ctx, request.(RenameJobRequestObject))
+		return sh.ssi.ChangeJob(ctx, request.(ChangeJobRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "RenameJob")
+		handler = middleware(handler, "ChangeJob")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(RenameJobResponseObject); ok {
-		if err := validResponse.VisitRenameJobResponse(ctx.Writer); err != nil {
+	} else if validResponse, ok := response.(ChangeJobResponseObject); ok {
+		if err := validResponse.VisitChangeJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

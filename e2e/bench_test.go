@@ -100,6 +100,11 @@ func TestBench(t *testing.T) {
 	if m := b.measure(); m.Scale <= whole.Scale*1.25 {
 		t.Errorf("the wheel leaves it at %g", m.Scale)
 	}
+	b.press("In words") // the drawing for who does not see it
+	b.see("Joined to the neutral")
+	b.key(input.Escape)
+	b.gone("Joined to the neutral")
+	b.MustElement(".board").MustHover()
 	b.key(input.BracketRight)
 	b.still()
 	if m := b.measure(); m.Inside != "yes" || m.Picked == was.Picked {

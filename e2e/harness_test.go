@@ -146,7 +146,11 @@ func (h *house) open(path string, width, height int) *tab {
 	b := &tab{Page: page, t: h.t}
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
 		if e.Type == proto.RuntimeConsoleAPICalledTypeError {
-			b.complain(page.MustObjectsToJSON(e.Args).String())
+			var said []string
+			for _, arg := range e.Args { // an error says what it is in its description alone
+				said = append(said, strings.TrimSpace(arg.Description+" "+arg.Value.String()))
+			}
+			b.complain(strings.Join(said, " "))
 		}
 	}, func(e *proto.RuntimeExceptionThrown) {
 		text := e.ExceptionDetails.Text
@@ -226,7 +230,8 @@ func (b *tab) find(selector, words string) *rod.Element {
 			return [name, name.replace(/^\d /, ""), read.textContent.trim(), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
 		};
 		const all = [...document.querySelectorAll(selector)].filter(e => !e.disabled);
-		return all.find(e => e.closest("[role=dialog]") && names(e).includes(words)) ?? all.find(e => names(e).some(name => name.startsWith(words))) ?? null;
+		return all.find(e => e.closest("[role=dialog]") && names(e).includes(words)) ?? all.find(e => names(e).includes(words)) ??
+			all.find(e => names(e).some(name => name.startsWith(words))) ?? null;
 	}`, selector, words))
 	if err != nil {
 		b.t.Fatalf("no %s %q; the page says:\n%s", selector, words, b.MustElement("body").MustText())
@@ -239,7 +244,7 @@ func (b *tab) find(selector, words string) *rod.Element {
 func (b *tab) press(words string) {
 	b.t.Helper()
 	for begun := time.Now(); ; {
-		e := b.find(`button, a, [role="button"], summary`, words)
+		e := b.find(`button, a, [role="button"]`, words)
 		err := e.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1)
 		if err == nil {
 			return
@@ -281,10 +286,20 @@ func (b *tab) fill(label, text string) {
 	b.find("input", label).MustSelectAllText().MustInput(text)
 }
 
-// pick selects the option that contains the words.
+// pick opens the list with the label and chooses the first of it that contains the words.
 func (b *tab) pick(label, words string) {
 	b.t.Helper()
-	b.find("select", label).MustSelect(words)
+	if err := b.find("[role=combobox]", label).Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
+		b.t.Fatalf("opening %q: %v", label, err)
+	}
+	one, err := b.Timeout(patience).ElementByJS(rod.Eval(`words => [...document.querySelectorAll("[role=option]")].find(e => e.innerText.includes(words)) ?? null`, words))
+	if err != nil {
+		b.t.Fatalf("no %q under %q", words, label)
+	}
+	if err := one.CancelTimeout().Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
+		b.t.Fatalf("choosing %q under %q: %v", words, label, err)
+	}
+	b.Page.Timeout(patience).MustWait(`() => !document.querySelector("[role=listbox]")`)
 }
 
 // still waits until nothing on the page moves.
@@ -302,6 +317,18 @@ func (b *tab) key(keys ...input.Key) {
 		b.t.Fatalf("a card never may be answered: %v", err)
 	}
 	b.Keyboard.MustType(keys...)
+}
+
+// hold presses a key for as long as a finger does.
+func (b *tab) hold(key input.Key) {
+	b.t.Helper()
+	if err := b.Keyboard.Press(key); err != nil {
+		b.t.Fatal(err)
+	}
+	time.Sleep(80 * time.Millisecond)
+	if err := b.Keyboard.Release(key); err != nil {
+		b.t.Fatal(err)
+	}
 }
 
 // lamp waits until the page says that the lamp is lit or dark.

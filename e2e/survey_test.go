@@ -44,6 +44,8 @@ func TestEveryFinding(t *testing.T) {
 	b := h.open("/", 1280, 800)
 	for i, f := range faults {
 		b.MustNavigate(h.url(fmt.Sprintf("/circuits/%d/survey", i+1))).MustWaitLoad()
+		b.see("Missing or odd")
+		b.MustEval(`() => document.querySelectorAll("li.finding button[aria-expanded=false]").forEach(e => e.click())`) // like ones stand in one line
 		for _, finding := range inspect.Check(f.Circuit).Findings {
 			if finding.Code != f.Code {
 				continue
@@ -61,7 +63,10 @@ func TestEveryFinding(t *testing.T) {
 			if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector(".diagram .wire") !== null`)); err != nil {
 				t.Fatalf("%s: no drawing", f.Code)
 			}
-			b.MustEval(`text => [...document.querySelectorAll("li.finding")].find(e => e.innerText.includes(text)).querySelector("button").click()`, finding.Text)
+			b.MustEval(`text => {
+				const one = [...document.querySelectorAll(".findings li")].filter(e => e.innerText.includes(text)).at(-1);
+				[...one.querySelectorAll("button")].find(e => e.innerText === "Show").click();
+			}`, finding.Text)
 			err := b.Page.Timeout(patience).Wait(rod.Eval(`() => [".end.pointed", ".live .diagram .pointed", ".finding[aria-current]"].every(s => document.querySelector(s) !== null)`))
 			if err != nil {
 				t.Errorf("%s: it is not shown in box, drawing and list", f.Code)
@@ -364,4 +369,36 @@ func TestNumbersAsWritten(t *testing.T) {
 	if got := value(); got != "" {
 		t.Errorf("emptied, it is %q", got)
 	}
+}
+
+// TestOnTheDrawing: on the drawing of a box a core is dragged onto its screw; and what is amiss is marked on
+// the drawing of the circuit, where a press leads to what is said of it.
+func TestOnTheDrawing(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
+	b.see("It works")
+	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
+	b.press("L Lift")
+	b.see("Nothing stands under screw")
+	flag, err := b.Timeout(patience).ElementByJS(rod.Eval(`() => [...document.querySelectorAll(".board [data-flag]")].find(e => /Nothing stands under screw/.test(e.ariaLabel)) ?? null`))
+	if err != nil {
+		t.Fatal("the finding is not marked on the drawing")
+	}
+	flag.CancelTimeout().MustEval(`() => this.dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => [...document.querySelectorAll(".finding[aria-current]")].some(e => /Nothing stands under screw/.test(e.innerText))`)); err != nil {
+		t.Error("from the mark one does not come to the finding")
+	}
+	b.still()
+	b.MustElement(`.front .screw[data-end="s1.t1"]`).MustEval(`() => this.scrollIntoView({ block: "center" })`)
+	middle := func(selector string) proto.Point {
+		at := b.MustElement(selector).MustEval(`() => { const r = this.getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]; }`).Arr()
+		return proto.Point{X: at[0].Num(), Y: at[1].Num()}
+	}
+	core, screw := middle(`.front .wire[data-end="k2.black@sw1"] .casing`), middle(`.front .screw[data-end="s1.t1"]`)
+	b.Mouse.MustMoveTo(core.X, core.Y).MustDown(proto.InputMouseButtonLeft)
+	b.Mouse.MustMoveTo(core.X, core.Y+20)
+	b.Mouse.MustMoveTo(screw.X, screw.Y)
+	b.Mouse.MustUp(proto.InputMouseButtonLeft)
+	b.see("It works")
 }

@@ -127,7 +127,7 @@ func TestTraceSettings(t *testing.T) {
 	b.pick("Between", "k1")
 	b.press("Tied together for the test")
 	for range 2 {
-		b.MustElement(`fieldset.choices details, details.choices`).MustElement("input:not(:checked)").MustClick()
+		b.MustElement(`div.choices [role=checkbox][data-state=unchecked]`).MustClick()
 	}
 	b.press("Tie these")
 	b.see(" + ")
@@ -148,7 +148,7 @@ func TestConfirmingReading(t *testing.T) {
 	b.see("safer against one wrong reading")
 	b.press("Ask for it")
 	b.see("Confirming reading")
-	if got := b.MustElementR("label", "Guard against one wrong reading").MustElement("select").MustText(); !strings.Contains(got, "always") {
+	if got := b.MustElementR("label", "Guard against one wrong reading").MustElement("[role=combobox]").MustText(); !strings.Contains(got, "always") {
 		t.Errorf("the setting says %q", got)
 	}
 	n := len(b.MustElements(".trace-log li"))

@@ -150,10 +150,21 @@ func TestWireByKeys(t *testing.T) {
 	b.see("Step 9 of 47")
 	b.MustEval(`() => document.querySelector(".sights button[aria-selected=true]").focus()`)
 	b.key(input.Tab)
-	for b.MustEval(`() => document.activeElement.tagName !== "SELECT"`).Bool() {
+	for b.MustEval(`() => document.activeElement.role !== "combobox"`).Bool() {
 		b.key(input.Tab)
 	}
-	b.key(input.ArrowDown)
+	b.key(input.Enter)
+	option := func(words string) {
+		t.Helper()
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`words => document.activeElement.role === "option" && document.activeElement.innerText.includes(words)`, words)); err != nil {
+			t.Fatalf("the list never stands at %q", words)
+		}
+	}
+	option("the steps to the plan")
+	b.hold(input.ArrowDown)
+	option("put it back")
+	b.key(input.Enter)
+	b.see("after step")
 	b.press("All")
 	b.see("Bring the 3-way switch s1 in Archive door to the box")
 	b.MustNavigate(h.url("/circuits/2/wire")).MustWaitLoad()
@@ -186,7 +197,7 @@ func TestWireOfTen(t *testing.T) {
 		t.Errorf("the page is %d pixels wider than the phone", wide)
 	}
 	b.press("Single line")
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".sheet.whole .room").length === 24`)); err != nil {
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("figure .sheet .room").length === 24`)); err != nil {
 		t.Error("not twelve boxes before and after")
 	}
 }

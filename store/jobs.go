@@ -6,7 +6,7 @@ import (
 	"ambivia/core/limits"
 )
 
-const selectJobs = `SELECT j.id, j.name, j.created_at, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id AND c.removed_at IS NULL WHERE j.removed_at IS NULL`
+const selectJobs = `SELECT j.id, j.name, j.created_at, j.archived_at IS NOT NULL, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id AND c.removed_at IS NULL WHERE j.removed_at IS NULL`
 
 // Jobs lists all jobs, the newest first.
 func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
@@ -19,7 +19,7 @@ func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
 	for rows.Next() {
 		var j Job
 		var created string
-		if err := rows.Scan(&j.ID, &j.Name, &created, &j.Circuits); err != nil {
+		if err := rows.Scan(&j.ID, &j.Name, &created, &j.Archived, &j.Circuits); err != nil {
 			return nil, err
 		}
 		j.Created = parseTime(created)
@@ -32,7 +32,7 @@ func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
 func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	var j Job
 	var created string
-	err := s.db.QueryRowContext(ctx, selectJobs+` AND j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Circuits)
+	err := s.db.QueryRowContext(ctx, selectJobs+` AND j.id = ? GROUP BY j.id`, id).Scan(&j.ID, &j.Name, &created, &j.Archived, &j.Circuits)
 	j.Created = parseTime(created)
 	return j, notFound(err)
 }
@@ -57,6 +57,18 @@ func (s *Store) RenameJob(ctx context.Context, id string, name string) (Job, err
 		return Job{}, err
 	}
 	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ? AND removed_at IS NULL`, name, id); err != nil {
+		return Job{}, err
+	}
+	return s.Job(ctx, id)
+}
+
+// ArchiveJob puts a job away among those that are over, or takes it back.
+func (s *Store) ArchiveJob(ctx context.Context, id string, archived bool) (Job, error) {
+	var at any
+	if archived {
+		at = now()
+	}
+	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET archived_at = ? WHERE id = ? AND removed_at IS NULL`, at, id); err != nil {
 		return Job{}, err
 	}
 	return s.Job(ctx, id)

@@ -49,6 +49,7 @@ type Job struct {
 	Name     string
 	Circuits int
 	Created  time.Time
+	Archived bool // it is over, and stands apart from those that are worked on
 }
 
 // Revision is one state of a circuit. Document is a circuit file; Planned, if

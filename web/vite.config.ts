@@ -10,8 +10,6 @@ export default defineConfig({
     // The content security policy allows no data: in scripts or styles.
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
-    // One script, from this very machine: nothing is won by cutting it.
-    chunkSizeWarningLimit: 800,
   },
   server: {
     // The server answers its own page only: what comes through here says that it is it.

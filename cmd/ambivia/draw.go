@@ -29,6 +29,7 @@ type sheet struct {
 var views = []struct{ id, text string }{
 	{string(diagram.Wiring), "every conductor"}, {string(diagram.OneLine), "in one line"}, {string(diagram.OneBox), "one box from the front"}, {string(diagram.Difference), "what an option changes"},
 	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, .pdf"},
+	{"pocket", "one sheet of an option, to be folded and carried, .pdf"},
 }
 
 func drawCommand() *cobra.Command {
@@ -110,14 +111,16 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	switch {
 	case !slices.ContainsFunc(views, func(v struct{ id, text string }) bool { return v.id == view }):
 		return fmt.Errorf("--view %s: there is no such view", view)
-	case (view == "order" || view == "labels" || view == "difference") && p == nil:
+	case (view == "order" || view == "labels" || view == "pocket" || view == "difference") && p == nil:
 		return fmt.Errorf("--view %s needs the --option that it is of", view)
-	case kind == ".svg" && (view == "order" || view == "labels" || view == "drawings"):
+	case kind == ".svg" && (view == "order" || view == "labels" || view == "pocket" || view == "drawings"):
 		return fmt.Errorf("--view %s is written as .pdf", view)
 	case view == "order":
 		return pdf.Order(w, p, info, size)
 	case view == "labels":
 		return pdf.Labels(w, p, info, size)
+	case view == "pocket":
+		return pdf.Pocket(w, p, info, size)
 	case view == "drawings" && p != nil:
 		return pdf.Drawings(w, p.Planned, info, size)
 	case view == "drawings":

@@ -121,7 +121,7 @@ func (d *drawing) label(x, y float64, text, class string) {
 	if class == "core" || class == "cable" || class == "screw" {
 		w = smallChar
 	}
-	d.scene.Labels = append(d.scene.Labels, Label{Rect{x, y, float64(lettering.Columns(text)) * w, 16}, text, class})
+	d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{x, y, float64(lettering.Columns(text)) * w, 16}, Text: text, Class: class})
 }
 
 // room draws a box with what is in it.
@@ -353,13 +353,13 @@ func (d *drawing) device(out *inside, dev circuit.Device, x, top float64, mirror
 		at[name] = Point{t.X, top + 30}
 		screws[circuit.Ref{Owner: dev.ID, Part: name}] = t.Point
 		shape.Terminals = append(shape.Terminals, t)
-		out.Labels = append(out.Labels, Label{Rect{t.X - screw/2 + 1, top + 8, screw - 2, 16}, t.Label, "screw"})
+		out.Labels = append(out.Labels, Label{Rect: Rect{t.X - screw/2 + 1, top + 8, screw - 2, 16}, Text: t.Label, Class: "screw"})
 	}
 	for _, c := range d.net.Contacts(dev.ID) {
 		shape.Contacts = append(shape.Contacts, Contact{c.Key, c.Position, at[c.From], at[c.To]})
 	}
 	out.Devices = append(out.Devices, shape)
-	out.Labels = append(out.Labels, Label{Rect{x + 2, top + deviceBody - 20, shape.W - 4, 16}, shape.Name, "device"})
+	out.Labels = append(out.Labels, Label{Rect: Rect{x + 2, top + deviceBody - 20, shape.W - 4, 16}, Text: shape.Name, Class: "device"})
 	return x + shape.W
 }
 

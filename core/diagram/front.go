@@ -105,6 +105,7 @@ func (f *frontBox) sheaths() {
 			f.scene.Wires = append(f.scene.Wires, Wire{Path: []Point{{at, frontTop}, {at, f.enter}}, Core: core, Class: f.net.Class(e), End: e})
 			text := circuit.Letters(core)
 			f.label(at-float64(lettering.Columns(text))*smallChar/2, frontTop+3, text, "core")
+			f.scene.Labels[len(f.scene.Labels)-1].End = e
 			if mark := f.doc.MarkOn(e); mark != "" {
 				letters := markLetters(f.say, mark)
 				w := float64(len(letters))*smallChar + 6

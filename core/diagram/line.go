@@ -109,9 +109,9 @@ func (d *schematic) nodes() {
 		}
 		d.at[id] = r
 		d.scene.Rooms = append(d.scene.Rooms, Room{r, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
-		d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 8, float64(lettering.Columns(clip(b.Label(), 30))) * charWidth, 16}, clip(b.Label(), 30), "room"})
+		d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{r.X + 12, r.Y + 8, float64(lettering.Columns(clip(b.Label(), 30))) * charWidth, 16}, Text: clip(b.Label(), 30), Class: "room"})
 		for i, text := range texts {
-			d.scene.Labels = append(d.scene.Labels, Label{Rect{r.X + 12, r.Y + 30 + float64(i)*lineText, float64(lettering.Columns(text)) * smallChar, 16}, text, "cable"})
+			d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{r.X + 12, r.Y + 30 + float64(i)*lineText, float64(lettering.Columns(text)) * smallChar, 16}, Text: text, Class: "cable"})
 		}
 		d.scene.W, d.scene.H = max(d.scene.W, r.X+r.W+margin), max(d.scene.H, r.Y+r.H+margin)
 	}
@@ -212,7 +212,7 @@ func (d *schematic) cable(r run) {
 	for i, text := range rows {
 		y := end.Y - lineGap/2 - 8 + float64(i)*16 - float64(len(rows)-1)*8
 		at := Rect{end.X + 22, y, float64(lettering.Columns(text)) * smallChar, 16}
-		d.scene.Labels = append(d.scene.Labels, Label{at, text, "cable"})
+		d.scene.Labels = append(d.scene.Labels, Label{Rect: at, Text: text, Class: "cable"})
 		d.scene.W = max(d.scene.W, at.X+at.W+margin)
 	}
 	if r.to == "" {

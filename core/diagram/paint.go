@@ -101,7 +101,11 @@ func (p *painter) label(l Label) {
 	case "room":
 		p.text(l.X, l.Y+13, "", false, 15, 650, l.Text)
 	case "core":
-		p.add(RectMark{Part: PartCore, Rect: Rect{l.X - 3, l.Y + 0.5, l.W + 6, 15}, Round: 2, Ink: Ink{Fill: white, Stroke: soft, Width: 0.8}})
+		var of *Subject
+		if l.End != (circuit.End{}) {
+			of = &Subject{End: l.End.String()}
+		}
+		p.add(RectMark{Part: PartCore, Of: of, Rect: Rect{l.X - 3, l.Y + 0.5, l.W + 6, 15}, Round: 2, Ink: Ink{Fill: white, Stroke: soft, Width: 0.8}})
 		p.text(middle, l.Y+12, PartCore, true, 12.5, 650, l.Text)
 	case "screw", "note":
 		p.text(middle, l.Y+12, "", true, 12.5, 400, l.Text)

@@ -130,6 +130,7 @@ type Tape struct {
 type Label struct {
 	Rect
 	Text, Class string
+	End         circuit.End // of the core whose letters it holds, in a box from the front
 }
 
 // Sign is a mark of a drawing as its legend shows it.

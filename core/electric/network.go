@@ -76,29 +76,42 @@ type edge struct {
 	position int
 }
 
+// layout is what of a compiled circuit depends on its cables and devices alone, however their ends
+// are joined: networks of circuits that differ in nothing but joins share it.
+type layout struct {
+	nodes    []circuit.End
+	index    map[circuit.End]int
+	runs     []run // cores with both ends in boxes
+	stubs    []int // nodes of cores that run on to where nobody knows
+	grounds  []int // nodes that are for ground only: its colours, ground terminals
+	contacts []contact
+	smart    []smart
+	loads    []lamp
+	sockets  []lamp
+	feeds    []supply
+}
+
+// run is a core between two boxes.
+type run struct{ from, to, cable int }
+
 // Network is a circuit compiled for simulation. It is immutable and may be shared: solving
 // borrows scratch space of its own from a pool.
 type Network struct {
+	*layout
 	doc   *circuit.Circuit
 	Volts float64 // nominal volts of the supply
 
-	nodes   []circuit.End
-	index   map[circuit.End]int
 	point   []int // node → point
 	class   []int // node → class
 	classes int
 	points  int
 
-	contacts []contact
-	lamps    []lamp
+	lamps    []lamp // in the sockets, some taken out
 	strings  []lamp // lamps between one pair of conductors taken together, without those that are out
 	supplies []supply
-	smart    []smart
 	cores    []edge
-	loads    []lamp
 	bar      []int  // by supply: which bar its neutral is on
 	stub     []bool // by class: it runs on into a cable whose far end nobody knows
-	grounds  []int  // nodes that are for ground only: its colours, ground terminals
 
 	under   Conditions
 	scratch sync.Pool // of *scratch
@@ -135,52 +148,80 @@ func New(c *circuit.Circuit) *Network { return NewUnder(c, Conditions{}) }
 
 // NewUnder compiles a valid document under conditions. Names in them that the
 // document lacks are passed over.
-func NewUnder(c *circuit.Circuit, under Conditions) *Network {
+func NewUnder(c *circuit.Circuit, under Conditions) *Network { return compile(newLayout(c), c, under) }
+
+// Rejoined compiles a document that differs from the one of this network in nothing but its joins,
+// under conditions: for who asks about many ways of joining the same ends.
+func (n *Network) Rejoined(c *circuit.Circuit, under Conditions) *Network {
+	return compile(n.layout, c, under)
+}
+
+func compile(l *layout, c *circuit.Circuit, under Conditions) *Network {
 	compilations.Add(1)
-	n := &Network{doc: c, Volts: practice.Volts(c), under: under}
-	n.addNodes()
+	n := &Network{layout: l, doc: c, Volts: practice.Volts(c), under: under}
 	n.joinNodes()
-	n.addDevices()
+	n.lamps, n.supplies = slices.Clone(l.sockets), slices.Clone(l.feeds)
+	for i := range n.lamps {
+		n.lamps[i].out = slices.Contains(under.LampsOut, c.Devices[n.lamps[i].device].ID)
+	}
+	for i := range n.supplies {
+		n.supplies[i].off = slices.Contains(under.BreakersOff, c.Devices[n.supplies[i].device].ID)
+	}
 	n.bar = n.bars()
 	n.stub = make([]bool, n.classes)
-	for i, e := range n.nodes {
-		if isCore(e) && c.Cable(e.Owner).Stub() {
-			n.stub[n.class[i]] = true
-		}
+	for _, i := range l.stubs {
+		n.stub[n.class[i]] = true
 	}
 	n.strings = n.bundled()
 	n.scratch.New = func() any { return &scratch{newSolver(n), newFlow(n)} }
 	return n
 }
 
-func (n *Network) add(e circuit.End) {
-	if isCore(e) && circuit.GroundColour(e.Part) || !isCore(e) && e.Part == "ground" {
-		n.grounds = append(n.grounds, len(n.nodes))
-	}
-	n.index[e] = len(n.nodes)
-	n.nodes = append(n.nodes, e)
+func newLayout(c *circuit.Circuit) *layout {
+	l := &layout{}
+	l.addNodes(c)
+	l.addDevices(c)
+	return l
 }
 
-func (n *Network) addNodes() {
+func (l *layout) add(e circuit.End) int {
+	if isCore(e) && circuit.GroundColour(e.Part) || !isCore(e) && e.Part == "ground" {
+		l.grounds = append(l.grounds, len(l.nodes))
+	}
+	l.index[e] = len(l.nodes)
+	l.nodes = append(l.nodes, e)
+	return len(l.nodes) - 1
+}
+
+func (l *layout) addNodes(c *circuit.Circuit) {
 	size := 0
-	for _, k := range n.doc.Cables {
+	for _, k := range c.Cables {
 		size += 2 * len(k.Cores)
 	}
-	size += mostTerminals * len(n.doc.Devices)
-	n.index, n.nodes = make(map[circuit.End]int, size), make([]circuit.End, 0, size)
-	for _, k := range n.doc.Cables {
+	size += mostTerminals * len(c.Devices)
+	l.index, l.nodes = make(map[circuit.End]int, size), make([]circuit.End, 0, size)
+	for i, k := range c.Cables {
+		first := len(l.nodes)
 		for _, box := range k.Ends {
 			if box == nil {
 				continue
 			}
 			for _, core := range k.Cores {
-				n.add(circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
+				at := l.add(circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
+				if k.Stub() {
+					l.stubs = append(l.stubs, at)
+				}
+			}
+		}
+		if !k.Stub() {
+			for core := range k.Cores {
+				l.runs = append(l.runs, run{first + core, first + len(k.Cores) + core, i})
 			}
 		}
 	}
-	for _, d := range n.doc.Devices {
-		for _, t := range n.doc.Terminals(d) {
-			n.add(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
+	for _, d := range c.Devices {
+		for _, t := range c.Terminals(d) {
+			l.add(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}})
 		}
 	}
 }
@@ -208,16 +249,11 @@ func (n *Network) joinNodes() {
 	}
 	n.point, n.points = points.Dense()
 	classes := sets.New(n.points)
-	for i, k := range n.doc.Cables {
-		if k.Stub() {
-			continue
-		}
-		for _, core := range k.Cores {
-			a := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[0])]
-			b := n.point[n.node(circuit.Ref{Owner: k.ID, Part: core}, *k.Ends[1])]
-			classes.Unite(a, b)
-			n.cores = append(n.cores, edge{a: a, b: b, cable: i})
-		}
+	n.cores = make([]edge, len(n.runs))
+	for i, r := range n.runs {
+		a, b := n.point[r.from], n.point[r.to]
+		classes.Unite(a, b)
+		n.cores[i] = edge{a: a, b: b, cable: r.cable}
 	}
 	var byPoint []int
 	byPoint, n.classes = classes.Dense()
@@ -269,29 +305,29 @@ func (n *Network) split(j circuit.Join) [][]circuit.Ref {
 	return [][]circuit.Ref{j.Of}
 }
 
-func (n *Network) addDevices() {
-	for i, d := range n.doc.Devices {
-		at := func(t string) int { return n.terminal(d.ID, t) }
+func (l *layout) addDevices(c *circuit.Circuit) {
+	for i, d := range c.Devices {
+		at := func(t string) int { return l.terminal(d.ID, t) }
 		switch d.Type {
 		case circuit.TypeSupply:
-			n.supplies = append(n.supplies, supply{i, at("hot"), at("neutral"), at("ground"), slices.Contains(n.under.BreakersOff, d.ID)})
+			l.feeds = append(l.feeds, supply{i, at("hot"), at("neutral"), at("ground"), false})
 		case circuit.TypeLamp:
-			n.lamps = append(n.lamps, lamp{i, at("l"), at("n"), lampWatts(d), slices.Contains(n.under.LampsOut, d.ID)})
+			l.sockets = append(l.sockets, lamp{i, at("l"), at("n"), lampWatts(d), false})
 		case circuit.TypeReceptacle:
-			n.loads = append(n.loads, lamp{i, at("l"), at("n"), smallLoadWatts, false})
+			l.loads = append(l.loads, lamp{i, at("l"), at("n"), smallLoadWatts, false})
 		case circuit.TypeSinglePole:
-			n.contacts = append(n.contacts, contact{d.ID, i, false, [2][][2]int{{{at("a"), at("b")}}, nil}})
+			l.contacts = append(l.contacts, contact{d.ID, i, false, [2][][2]int{{{at("a"), at("b")}}, nil}})
 		case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:
-			n.contacts = append(n.contacts, contact{d.ID, i, false,
+			l.contacts = append(l.contacts, contact{d.ID, i, false,
 				[2][][2]int{{{at("common"), at("t1")}}, {{at("common"), at("t2")}}}})
 		case circuit.TypeFourWay:
 			a1, a2, b1, b2 := at("a1"), at("a2"), at("b1"), at("b2")
-			n.contacts = append(n.contacts, contact{d.ID, i, false, [2][][2]int{{{a1, b1}, {a2, b2}}, {{a1, b2}, {a2, b1}}}})
+			l.contacts = append(l.contacts, contact{d.ID, i, false, [2][][2]int{{{a1, b1}, {a2, b2}}, {{a1, b2}, {a2, b1}}}})
 		case circuit.TypeSmart:
-			n.addSmart(i, d)
+			l.addSmart(c, i, d)
 		}
 	}
-	n.addLinks()
+	l.addLinks(c)
 }
 
 // bundled takes lamps that hang between the same two conductors together: they share nothing but
@@ -326,8 +362,8 @@ func lampWatts(d circuit.Device) float64 {
 	return watts * float64(count)
 }
 
-func (n *Network) terminal(device, terminal string) int {
-	return n.index[circuit.End{Ref: circuit.Ref{Owner: device, Part: terminal}}]
+func (l *layout) terminal(device, terminal string) int {
+	return l.index[circuit.End{Ref: circuit.Ref{Owner: device, Part: terminal}}]
 }
 
 // Doc returns the document that the network was compiled from.

@@ -13,8 +13,9 @@ import (
 )
 
 // behaviour is all that a circuit does, told without regard to any order.
-func behaviour(c *circuit.Circuit) string {
-	n := electric.New(c)
+func behaviour(c *circuit.Circuit) string { return does(electric.New(c)) }
+
+func does(n *electric.Network) string {
 	r := electric.Explore(n)
 	var states []string
 	for _, s := range r.States {
@@ -70,6 +71,35 @@ func TestOrderMeansNothing(t *testing.T) {
 			if got := behaviour(other); got != want {
 				t.Fatalf("house %d: listed otherwise it does\n%s\nand not\n%s", i, got, want)
 			}
+		}
+	}
+}
+
+// TestRejoined: a circuit that differs from another in its joins, compiled on what the two have in
+// common, does what it does compiled anew, under conditions too; and the other does not change.
+func TestRejoined(t *testing.T) {
+	rng := rand.New(rand.NewPCG(83, 84))
+	for i := range 60 {
+		c := circuittest.House(rng, 2+i%4)
+		circuittest.MoreLamps(rng, c)
+		n, before := electric.New(c), behaviour(c)
+		for range 3 {
+			other := c.Clone()
+			circuittest.Miswire(rng, other, 1+i%3)
+			under := electric.Conditions{LampsOut: []string{"lamp1"}}
+			if i%2 == 0 {
+				under = electric.Conditions{}
+			}
+			if i%4 == 1 {
+				under.Lifted = []circuit.End{{Ref: other.Joins[0].Of[0]}}
+				under.BreakersOff = []string{"supply"}
+			}
+			if got, want := does(n.Rejoined(other, under)), does(electric.NewUnder(other, under)); got != want {
+				t.Fatalf("house %d: rejoined it does\n%s\nand not\n%s", i, got, want)
+			}
+		}
+		if does(n) != before {
+			t.Fatalf("house %d has changed", i)
 		}
 	}
 }

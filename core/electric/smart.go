@@ -31,31 +31,31 @@ type link struct {
 	via string
 }
 
-func (n *Network) addSmart(i int, d circuit.Device) {
-	m := n.doc.Models[d.Model]
+func (l *layout) addSmart(c *circuit.Circuit, i int, d circuit.Device) {
+	m := c.Models[d.Model]
 	at := func(t string) int {
 		if t == "" {
 			return -1
 		}
-		return n.terminal(d.ID, t)
+		return l.terminal(d.ID, t)
 	}
 	s := smart{device: i, throughLoad: m.DrawsThroughLoad(), pulse: -1, button: m.Button != nil}
 	relays := map[string]int{}
 	for _, r := range m.Switches {
-		relays[r.ID] = len(n.contacts)
-		c := contact{key: relayKey(d.ID, r.ID), device: i, smart: true}
+		relays[r.ID] = len(l.contacts)
+		relay := contact{key: relayKey(d.ID, r.ID), device: i, smart: true}
 		for k, throw := range r.Throws {
 			position := k
 			if len(r.Throws) == 1 {
 				position = 1 // open at 0, closed at 1
 			}
-			c.closed[position] = [][2]int{{at(r.Pole), at(throw)}}
+			relay.closed[position] = [][2]int{{at(r.Pole), at(throw)}}
 		}
-		n.contacts = append(n.contacts, c)
+		l.contacts = append(l.contacts, relay)
 	}
 	contactOf := func(relay string) int {
-		if c, ok := relays[relay]; ok {
-			return c
+		if at, ok := relays[relay]; ok {
+			return at
 		}
 		return -1
 	}
@@ -82,18 +82,18 @@ func (n *Network) addSmart(i int, d circuit.Device) {
 			s.signals = append(s.signals, s.pulse)
 		}
 	}
-	n.smart = append(n.smart, s)
+	l.smart = append(l.smart, s)
 }
 
 // addLinks runs after all devices are known.
-func (n *Network) addLinks() {
+func (l *layout) addLinks(c *circuit.Circuit) {
 	byID := map[string]int{}
-	for i, s := range n.smart {
-		byID[n.doc.Devices[s.device].ID] = i
+	for i, s := range l.smart {
+		byID[c.Devices[s.device].ID] = i
 	}
-	for _, l := range n.doc.Links {
-		from := &n.smart[byID[l.From]]
-		from.links = append(from.links, link{byID[l.To], l.Via})
+	for _, x := range c.Links {
+		from := &l.smart[byID[x.From]]
+		from.links = append(from.links, link{byID[x.To], x.Via})
 	}
 }
 

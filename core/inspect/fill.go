@@ -9,8 +9,12 @@ import (
 	"ambivia/core/practice"
 )
 
-// cubicCm is one cubic inch in cubic centimetres.
-const cubicCm = 16.387
+// Measures of boxes: a cubic inch in cubic centimetres, as stamped volumes are reckoned with, and an inch in
+// millimetres.
+const (
+	CubicInch = 16.387
+	Inch      = 25.4
+)
 
 // allowance is the volume that each conductor of a gauge counts for in a box,
 // in cubic inches: the rule of North American practice.
@@ -51,7 +55,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 	if b.VolumeCm3 == nil {
 		return Fill{Missing: "the box's volume is not recorded"}
 	}
-	f.Volume = *b.VolumeCm3 / cubicCm
+	f.Volume = *b.VolumeCm3 / CubicInch
 	largest, grounds, entered := 0.0, 0, map[string]int{}
 	for _, k := range c.Cables {
 		if !k.In(box) {

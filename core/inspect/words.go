@@ -3,6 +3,8 @@ package inspect
 import (
 	"fmt"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
@@ -104,5 +106,15 @@ func Capitalize(s string) string {
 	if s == "" {
 		return s
 	}
-	return strings.ToUpper(s[:1]) + s[1:]
+	first, size := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(first)) + s[size:]
+}
+
+// Uncapitalize writes a sentence as it stands after a colon.
+func Uncapitalize(s string) string {
+	if s == "" {
+		return s
+	}
+	first, size := utf8.DecodeRuneInString(s)
+	return string(unicode.ToLower(first)) + s[size:]
 }

@@ -103,7 +103,7 @@ func (s *sheets) summary(p *procedure.Procedure) {
 	rows = [][]string{
 		{"Boxes opened", fmt.Sprint(m.BoxesTouched)}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%d; %d; %d", m.EndsMoved, m.Remarked, m.Capped)},
 		{"Walks to the " + s.say.Word("panel"), fmt.Sprint(m.Walks)}, {"Minutes, about", fmt.Sprintf("%.0f", m.Minutes)},
-		{"Price of the devices", fmt.Sprintf("%g", m.Price)}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m.StandbyWatts, m.StandbyYear)},
+		{"Price of the devices", s.info.money(m.Price)}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m.StandbyWatts, m.StandbyYear)},
 	}
 	s.table([]column{{head: "What", share: 0.5}, {head: "How much", share: 0.5, bold: true}}, rows)
 	s.heading("Proved by simulation, on the circuit as recorded")
@@ -207,13 +207,13 @@ func (s *sheets) materials(p *procedure.Procedure) {
 		}
 		price := ""
 		if x.Price != nil {
-			price = fmt.Sprintf("%g", *x.Price)
+			price = s.info.money(*x.Price)
 			total += *x.Price
 		}
 		rows = append(rows, []string{name, fmt.Sprint(x.Count), x.What, x.Note, price})
 	}
-	rows = append(rows, []string{"", "", "Price of the devices together", "", fmt.Sprintf("%g", total)})
-	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.38}, {head: "Note", share: 0.26}, {head: "Price", share: 0.09}}, rows)
+	rows = append(rows, []string{"", "", "Price of the devices together", "", s.info.money(total)})
+	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.37}, {head: "Note", share: 0.25}, {head: "Price", share: 0.11}}, rows)
 	s.heading("Room in the boxes")
 	for _, r := range p.Rooms() {
 		s.room(80)

@@ -108,6 +108,55 @@ func TestOrder(t *testing.T) {
 	}
 }
 
+// TestPocket: one sheet, folded once, holds every gate and every conductor that is joined, in the largest
+// text that fits; where there is too much for it, it says how much it leaves out.
+func TestPocket(t *testing.T) {
+	for _, controls := range []int{2, 3, 10} {
+		p := planOf(t, circuittest.Chain(controls), retrofit.MainAux)
+		for _, size := range []Size{A4, Letter} {
+			var b bytes.Buffer
+			if err := Pocket(&b, p, today, size); err != nil {
+				t.Fatal(err)
+			}
+			streams := inside(t, b.Bytes())
+			if sheets := bytes.Count(b.Bytes(), []byte("/Type /Page\n")); sheets != 1 {
+				t.Errorf("%d controls, %s: %d sheets", controls, size, sheets)
+			}
+			more, missing := holds(streams, "see the work order"), 0
+			for _, x := range p.Steps {
+				for _, wire := range x.Wires {
+					if x.Phase == procedure.Joining && wire.Letters != "" && !holds(streams, wire.Letters+" of "+wire.Cable) {
+						missing++
+					}
+				}
+			}
+			for _, x := range p.Steps {
+				if words := strings.Join(strings.Fields(x.Text)[:2], " "); len(x.Wires) == 0 && x.Phase != procedure.Lifting && !holds(streams, words) {
+					missing++
+				}
+			}
+			if missing > 0 && !more || controls == 2 && more {
+				t.Errorf("%d controls, %s: %d conductors and steps are not on it, it says so: %t", controls, size, missing, more)
+			}
+			if !holds(streams, "Mains kills.") {
+				t.Errorf("%d controls, %s: no cautions", controls, size)
+			}
+		}
+	}
+}
+
+// TestMoney: prices are written in what the person says, whole ones without hundredths.
+func TestMoney(t *testing.T) {
+	for want, of := range map[string]Info{"39": {}, "EUR 39": {Currency: "EUR"}} {
+		if got := of.money(39); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+	if got := (Info{Currency: "GBP"}).money(12.5); got != "GBP 12.50" {
+		t.Errorf("%q", got)
+	}
+}
+
 // TestCut: a drawing of any size is cut between its boxes, so that no sheet splits one; every
 // box is on exactly one sheet, and at the smallest scale each part fits, but for a box that
 // is larger than a sheet by itself.

@@ -11,6 +11,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"math"
 	"strings"
 	"time"
 
@@ -44,11 +45,25 @@ func (s Size) points() (w, h float64) {
 	return 595.28, 841.89
 }
 
-// Info is what the title block says. Revision is 0 where there is none.
+// Info is what the title block says. Revision is 0 where there is none. Currency is what prices are
+// in, as ISO 4217 writes it; "" for plain numbers.
 type Info struct {
 	Job, Circuit string
 	Revision     int
 	Date         time.Time
+	Currency     string
+}
+
+// money writes a price: in whole numbers where it is one, else to the hundredth.
+func (i Info) money(price float64) string {
+	text := fmt.Sprintf("%.2f", price)
+	if price == math.Trunc(price) {
+		text = fmt.Sprintf("%.0f", price)
+	}
+	if i.Currency == "" {
+		return text
+	}
+	return i.Currency + " " + text
 }
 
 // Measures of a sheet, in points.

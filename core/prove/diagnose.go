@@ -71,22 +71,20 @@ type Bench struct {
 	right    *machine
 	suspects []*maker
 	kinds    map[string]int
-	tested   setups // of the right work
 }
 
 // maker is a mistake with the circuit that it makes.
 type maker struct {
-	m      Mistake
-	doc    *circuit.Circuit
-	x      *machine
-	tested setups
+	m    Mistake
+	x    *machine
+	read *sample
 }
 
 // NewBench makes one for an option, or for the circuit as recorded where that is nil. The error is
 // the context's.
 func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Bench, error) {
-	b := &Bench{work: of(c, o), kinds: map[string]int{}, tested: setups{}}
-	b.right = newMachine(b.doc)
+	b := &Bench{work: of(c, o), kinds: map[string]int{}}
+	b.right = newMachine(b.read.net)
 	if len(b.right.net.MechanicalBits()) > mostSwitches {
 		return nil, errTooMany
 	}
@@ -98,11 +96,10 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
-		if b.kinds[m.Kind]++; b.sameAsRight(m) {
-			continue
+		b.kinds[m.Kind]++
+		if wrong := b.wrong(m); !b.sameAsRight(m, wrong) {
+			b.suspects = append(b.suspects, &maker{m, newMachine(wrong), newSample(wrong)})
 		}
-		doc := b.make(m)
-		b.suspects = append(b.suspects, &maker{m, doc, newMachine(doc), setups{}})
 	}
 	return b, nil
 }
@@ -114,12 +111,12 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		return nil, err
 	}
 	out := &Diagnosis{Mistakes: []Suspect{}, Boxes: []string{}}
-	whole := w.explains(right, w.doc, seen, b.tested)
+	whole := explains(right, w.read, seen)
 	out.Right = len(whole) > 0
 	type suspect struct {
-		x  *machine
-		at []electric.State
-		m  Mistake
+		x    *machine
+		at   []electric.State
+		read *sample
 	}
 	var suspects []suspect
 	sum := 0.0
@@ -128,13 +125,13 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 			return nil, ctx.Err()
 		}
 		m, x := made.m, made.x
-		ends := w.explains(x, made.doc, seen, made.tested)
+		ends := explains(x, made.read, seen)
 		if len(ends) == 0 {
 			continue
 		}
 		odds := usual[m.Kind] / float64(b.kinds[m.Kind]) * w.plausible(m) * float64(len(ends)) / float64(len(x.starts()))
 		sum += odds
-		suspects = append(suspects, suspect{x, ends, m})
+		suspects = append(suspects, suspect{x, ends, made.read})
 		out.Mistakes = append(out.Mistakes, Suspect{m, w.boxOf(m.Ends[0]), w.text(m), odds})
 	}
 	order := make([]int, len(suspects))
@@ -142,11 +139,11 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		order[i] = i
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(out.Mistakes[b].Odds, out.Mistakes[a].Odds) })
-	sorted := make([]Suspect, 0, len(order))
+	sorted, reads := make([]Suspect, 0, len(order)), make([]*sample, 0, len(order))
 	for _, i := range order {
 		s := out.Mistakes[i]
 		s.Odds = math.Round(s.Odds/sum*1e4) / 1e4
-		sorted = append(sorted, s)
+		sorted, reads = append(sorted, s), append(reads, suspects[i].read)
 	}
 	out.Mistakes = sorted
 	switch {
@@ -182,7 +179,7 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		}
 	}
 	if out.Next == nil && len(order) > 0 {
-		out.Next = w.nextReading(sorted, seen)
+		out.Next = w.nextReading(sorted, reads, seen)
 	}
 	return out, ctx.Err()
 }
@@ -191,25 +188,20 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 const mostMetered = 10
 
 // nextReading is the reading that tells the suspects apart best, nil where none does that was not
-// made yet: readings that tell the likeliest from each of the others, and from right work.
-func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
+// made yet: readings that tell the likeliest from each of the others, and from right work. What each
+// suspect makes of the circuit is given with it.
+func (w *work) nextReading(suspects []Suspect, made []*sample, seen Seen) *Next {
 	var best *Next
 	most := 1e-9
 	if len(suspects) == 1 {
 		most = -1 // it is to be confirmed
 	}
-	shown := w.shower()
-	made := make([]*circuit.Circuit, len(suspects))
-	for i, s := range suspects {
-		made[i] = w.make(s.Mistake)
-	}
-	first := made[0]
 	for i, s := range suspects[:min(len(suspects), mostMetered)] {
-		against, ends := w.doc, s.Ends
+		against, ends := w.read, s.Ends
 		if i > 0 {
 			against, ends = made[i], slices.Concat(suspects[0].Ends, s.Ends)
 		}
-		test, _, ok := w.tell(first, against, ends, false)
+		test, _, ok := w.tell(made[0], against, ends, false)
 		if !ok || slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool {
 			return o.Power == test.Power && slices.Equal(o.At, test.At) && slices.Equal(o.Lifted, test.Lifted)
 		}) {
@@ -217,45 +209,17 @@ func (w *work) nextReading(suspects []Suspect, seen Seen) *Next {
 		}
 		by := map[string]float64{}
 		for n, other := range suspects {
-			by[shown(made[n], test)] += other.Odds
+			by[made[n].shows(test)] += other.Odds
 		}
 		if gain := spread(by); gain > most {
 			most = gain
 			best = &Next{Test: &test, Text: "Read this next, it tells most of them apart."}
-			if right := shown(w.doc, test); right != "" {
+			if right := w.read.shows(test); right != "" {
 				best.Right, best.Text = right, best.Text+" "+w.reading(test, right)+" where the work is right."
 			}
 		}
 	}
 	return best
-}
-
-// shower says what a test shows in a circuit, "" where nobody can say. It keeps what it worked out:
-// the same few circuits are asked about again and again.
-func (w *work) shower() func(c *circuit.Circuit, o circuit.Observation) string {
-	type setup struct {
-		c      *circuit.Circuit
-		lifted string
-	}
-	live := map[*circuit.Circuit]func(a, b circuit.End) (float64, bool){}
-	dead := map[setup]func(a, b circuit.End) string{}
-	return func(c *circuit.Circuit, o circuit.Observation) string {
-		if o.Power == "on" {
-			if live[c] == nil {
-				live[c] = w.volts(c)
-			}
-			volts, ok := live[c](o.At[0], o.At[1])
-			if !ok {
-				return ""
-			}
-			return fmt.Sprint(volts)
-		}
-		key := setup{c, fmt.Sprint(o.Lifted)}
-		if dead[key] == nil {
-			dead[key] = w.surely(c, o.Lifted, false)
-		}
-		return dead[key](o.At[0], o.At[1])
-	}
 }
 
 // spread is how evenly sights share the odds: nought where all show the same.
@@ -298,7 +262,7 @@ func (w *work) check(right *machine, seen Seen) error {
 
 // explains lists the states in which a circuit ends that shows what was seen, one for each
 // starting position that does.
-func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen, tested setups) []electric.State {
+func explains(x *machine, read *sample, seen Seen) []electric.State {
 	var out []electric.State
 	for _, s := range x.starts() {
 		fits := x.looks(s, seen.Lamps[0])
@@ -313,7 +277,7 @@ func (w *work) explains(x *machine, doc *circuit.Circuit, seen Seen, tested setu
 			if !fits {
 				break
 			}
-			fits = w.couldRead(doc, tested.on(doc, o), x.net, s, o)
+			fits = read.couldRead(s, o)
 		}
 		if fits {
 			out = append(out, s)
@@ -339,78 +303,6 @@ func (m *machine) looks(s electric.State, lamps map[string]string) bool {
 		}
 		if how != is {
 			return false
-		}
-	}
-	return true
-}
-
-// setups are one circuit as it is while readings are made, by what is done for them: the same is done
-// again and again while a person goes on reading.
-type setups map[string]*electric.Network
-
-// on is the circuit as it is while a reading is made.
-func (t setups) on(doc *circuit.Circuit, o circuit.Observation) *electric.Network {
-	key := fmt.Sprint(o.Power == "on", o.Lifted, o.LampsOut)
-	if t[key] == nil {
-		t[key] = underTest(doc, o)
-	}
-	return t[key]
-}
-
-func underTest(doc *circuit.Circuit, o circuit.Observation) *electric.Network {
-	under := electric.Conditions{LampsOut: o.LampsOut}
-	for _, r := range o.Lifted {
-		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
-	}
-	if o.Power != "on" {
-		for _, d := range doc.Devices {
-			if d.Type == circuit.TypeSupply {
-				under.BreakersOff = append(under.BreakersOff, d.ID)
-			}
-		}
-	}
-	return electric.NewUnder(doc, under)
-}
-
-// couldRead reports whether a reading may come so, as far as that is known: what floats, or hangs
-// on loads, may come any way.
-func (w *work) couldRead(doc *circuit.Circuit, n, right *electric.Network, s electric.State, o circuit.Observation) bool {
-	keys := right.Keys(s)
-	for _, id := range o.Flipped {
-		keys[id] = 3 - keys[id] // positions are 1 and 2
-	}
-	at, ok := n.StateOf(keys)
-	if !ok {
-		at = s
-	}
-	solved := n.Solve(at)
-	switch o.Instrument {
-	case circuit.Continuity:
-		if len(o.At) != 2 || o.Reading == nil {
-			return true
-		}
-		if solved.Together(o.At[0], o.At[1]) {
-			return o.Reading != "open"
-		}
-		// A beep may come through a load, or through contacts and electronics that nobody sees.
-		return o.Reading != "closed" || len(o.LampsOut) < len(n.LampIDs()) || w.surely(doc, o.Lifted, false)(o.At[0], o.At[1]) != "open"
-	case circuit.TwoPole, circuit.Multimeter:
-		volts, number := o.Reading.(float64)
-		if len(o.At) != 2 || !number {
-			return true
-		}
-		x, known := solved.Volts(o.At[0])
-		y, also := solved.Volts(o.At[1])
-		return !known || !also || math.Abs(math.Abs(x-y)-volts) < n.Volts/3
-	case circuit.NonContact:
-		if len(o.At) != 1 {
-			return true
-		}
-		switch solved.At(o.At[0]) {
-		case electric.Live:
-			return o.Reading != "quiet"
-		case electric.Return, electric.Ground:
-			return o.Reading != "live"
 		}
 	}
 	return true

@@ -61,7 +61,7 @@ func TestDiagnose(t *testing.T) {
 		}
 		var m Mistake
 		for {
-			if m = mistakes[rng.IntN(len(mistakes))]; !w.sameAsRight(m) {
+			if m = mistakes[rng.IntN(len(mistakes))]; !w.sameAsRight(m, w.wrong(m)) {
 				break
 			}
 		}
@@ -70,8 +70,8 @@ func TestDiagnose(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		wrong := w.make(m)
-		x := newMachine(wrong)
+		x := newMachine(w.wrong(m))
+		wrong := newSample(x.net)
 		from := rng.IntN(len(x.starts()))
 		presses := slices.Clone(proof.Presses)
 		var readings []circuit.Observation
@@ -81,7 +81,7 @@ func TestDiagnose(t *testing.T) {
 		hangs := func(x Mistake) string {
 			key := fmt.Sprint(x)
 			if circuits[key] == "" {
-				circuits[key] = conductors(electric.New(w.make(x)), ends, same)
+				circuits[key] = conductors(w.wrong(x), ends, same)
 			}
 			return circuits[key]
 		}
@@ -116,11 +116,11 @@ func TestDiagnose(t *testing.T) {
 			}
 			if d.Next.Test != nil {
 				reading := *d.Next.Test
-				switch shown := w.shower()(wrong, reading); {
+				switch shown := wrong.shows(reading); {
 				case shown == "": // nobody can say what it shows
 					reading.Reading = circuit.Unclear
 				case reading.Power == "on":
-					volts, _ := w.volts(wrong)(reading.At[0], reading.At[1])
+					volts, _ := wrong.volts(reading.At[0], reading.At[1])
 					reading.Reading = volts
 				default:
 					reading.Reading = shown
@@ -146,11 +146,11 @@ func TestRightAndTwoMistakes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	d, err := Diagnose(context.Background(), c, nil, watch(newMachine(c), 1, p.Presses))
+	d, err := Diagnose(context.Background(), c, nil, watch(newMachine(electric.New(c)), 1, p.Presses))
 	if err != nil || !d.Right {
 		t.Errorf("right work: %+v, %v", d, err)
 	}
-	impossible := watch(newMachine(c), 1, append(slices.Clone(p.Presses), "s1", "s2", "s1", "s2"))
+	impossible := watch(newMachine(electric.New(c)), 1, append(slices.Clone(p.Presses), "s1", "s2", "s1", "s2"))
 	for i := range impossible.Lamps { // lit and dark in turn whatever is pressed, but once
 		impossible.Lamps[i]["lamp1"] = []string{"dark", "lit"}[i%2]
 	}

@@ -1,7 +1,6 @@
 package prove
 
 import (
-	"ambivia/core/circuit"
 	"ambivia/core/electric"
 )
 
@@ -25,8 +24,8 @@ type move struct {
 	control string
 }
 
-func newMachine(c *circuit.Circuit) *machine {
-	return &machine{electric.New(c), map[electric.State]sight{}, map[move]electric.State{}}
+func newMachine(n *electric.Network) *machine {
+	return &machine{n, map[electric.State]sight{}, map[move]electric.State{}}
 }
 
 func (m *machine) shows(s electric.State) sight {

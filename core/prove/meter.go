@@ -96,8 +96,7 @@ func described(m circuit.Model, names map[string]string) string {
 
 // sameAsRight reports whether a mistake leaves each end joined to what it belongs to, but for
 // which of two like ends stands where.
-func (w *work) sameAsRight(m Mistake) bool {
-	wrong := electric.New(w.make(m))
+func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
 	var ends []circuit.End
 	for _, e := range w.all {
 		if e.Part != "ground" && !(e.Box != "" && circuit.GroundColour(e.Part)) {
@@ -106,7 +105,7 @@ func (w *work) sameAsRight(m Mistake) bool {
 	}
 	itself := func(e circuit.End) circuit.End { return e }
 	if w.right == "" {
-		w.right = conductors(electric.New(w.doc), ends, itself)
+		w.right = conductors(w.read.net, ends, itself)
 	}
 	right := w.right
 	if conductors(wrong, ends, itself) == right {
@@ -143,135 +142,14 @@ func (w *work) sameAsRight(m Mistake) bool {
 	return false
 }
 
-// surely is what continuity between two ends shows with the power off and every lamp out, however
-// switches and relays stand: "closed", "open", or "" where that depends, or electronics may pass something.
-func (w *work) surely(c *circuit.Circuit, lifted []circuit.Ref, rest bool) func(a, b circuit.End) string {
-	under := electric.Conditions{}
-	for _, r := range lifted {
-		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
-	}
-	for _, d := range c.Devices {
-		switch d.Type {
-		case circuit.TypeLamp:
-			under.LampsOut = append(under.LampsOut, d.ID)
-		case circuit.TypeSupply:
-			under.BreakersOff = append(under.BreakersOff, d.ID)
-		}
-	}
-	n := electric.NewUnder(c, under)
-	may := map[int][]int{} // conductors that contacts or electronics may join
-	for _, d := range c.Devices {
-		for _, pair := range mayJoin(c, d, rest) {
-			x, y := n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[0]}}), n.Class(circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: pair[1]}})
-			may[x], may[y] = append(may[x], y), append(may[y], x)
-		}
-	}
-	return func(a, b circuit.End) string {
-		x, y := n.Class(a), n.Class(b)
-		if x < 0 || y < 0 {
-			return ""
-		}
-		if x == y {
-			return "closed"
-		}
-		met := map[int]bool{x: true}
-		for todo := []int{x}; len(todo) > 0; todo = todo[1:] {
-			for _, k := range may[todo[0]] {
-				if !met[k] {
-					met[k] = true
-					todo = append(todo, k)
-				}
-			}
-		}
-		if met[y] {
-			return ""
-		}
-		return "open"
-	}
-}
-
-// mayJoin lists the pairs of screws that a device may join: by a contact as it may stand, or
-// through what is in it. With rest its relays are at nought, as before anything was pressed.
-func mayJoin(c *circuit.Circuit, d circuit.Device, rest bool) [][2]string {
-	switch d.Type {
-	case circuit.TypeSinglePole:
-		return [][2]string{{"a", "b"}}
-	case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:
-		return [][2]string{{"common", "t1"}, {"common", "t2"}}
-	case circuit.TypeFourWay:
-		return [][2]string{{"a1", "b1"}, {"a1", "b2"}, {"a2", "b1"}, {"a2", "b2"}}
-	case circuit.TypeReceptacle: // whatever is plugged in
-		return [][2]string{{"l", "n"}}
-	case circuit.TypeSmart:
-		m := c.Models[d.Model]
-		out := slices.Clone(m.Supply)
-		for _, r := range m.Switches {
-			throws := r.Throws
-			if rest { // open, or on the first of two
-				throws = throws[:len(throws)-1]
-			}
-			for _, t := range throws {
-				out = append(out, [2]string{r.Pole, t})
-			}
-		}
-		for _, in := range m.Inputs {
-			if in.To != "" {
-				out = append(out, [2]string{in.Terminal, in.To})
-			}
-		}
-		return out
-	}
-	return nil
-}
-
-// positions lists how switches and relays may stand.
-func positions(n *electric.Network) []electric.State {
-	out := []electric.State{0}
-	for i, bit := range n.Bits() {
-		if i == mostBits {
-			break
-		}
-		for _, s := range out {
-			out = append(out, s|bit)
-		}
-	}
-	return out
-}
-
-// volts is what a two-pole tester shows between two ends with the power on, however switches
-// stand; ok is false where that depends, nobody can tell, or the breaker trips.
-func (w *work) volts(c *circuit.Circuit) func(a, b circuit.End) (volts float64, ok bool) {
-	n := electric.New(c)
-	var solved []*electric.Solution
-	for _, s := range positions(n) {
-		solved = append(solved, n.Solve(s))
-	}
-	return func(a, b circuit.End) (float64, bool) {
-		first := 0.0
-		for i, s := range solved {
-			x, known := s.Volts(a)
-			y, also := s.Volts(b)
-			if v := math.Abs(x - y); !known || !also || s.Tripped || i > 0 && v != first {
-				return 0, false
-			} else if i == 0 {
-				first = v
-			}
-		}
-		return first, true
-	}
-}
-
-// mostBits bounds the positions of switches for which a reading is looked at.
-const mostBits = 10
-
 // meter finds a reading that shows a mistake: continuity, with the power off, between an end of
 // it and another; where that cannot be, volts.
-func (w *work) meter(m Mistake) (Metered, bool) {
-	when := ""
-	test, right, ok := w.tell(w.doc, w.make(m), m.Ends, false)
+func (w *work) meter(m Mistake, wrong *electric.Network) (Metered, bool) {
+	when, read := "", newSample(wrong)
+	test, right, ok := w.tell(w.read, read, m.Ends, false)
 	if !ok {
 		when = " Before anything is pressed."
-		test, right, ok = w.tell(w.doc, w.make(m), m.Ends, true)
+		test, right, ok = w.tell(w.read, read, m.Ends, true)
 	}
 	if !ok {
 		return Metered{}, false
@@ -298,7 +176,7 @@ func (w *work) reading(o circuit.Observation, shown any) string {
 
 // tell finds a reading at some ends that tells two circuits apart for certain, and what it shows
 // in the first: however relays stand or, with rest, while they are at nought.
-func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End, rest bool) (test circuit.Observation, shown any, ok bool) {
+func (w *work) tell(one, two *sample, ends []circuit.End, rest bool) (test circuit.Observation, shown any, ok bool) {
 	lamps := []string{}
 	var screws []circuit.Ref
 	for _, d := range w.doc.Devices {
@@ -344,7 +222,7 @@ func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End, rest bool) (t
 		}
 	}
 	for _, lifted := range liftings {
-		first, second := w.surely(one, lifted, rest), w.surely(two, lifted, rest)
+		first, second := one.surely(lifted, rest), two.surely(lifted, rest)
 		for _, e := range ends {
 			for _, f := range others {
 				if e == f || slices.Contains(lifted, e.Ref) && e.Box == "" || slices.Contains(lifted, f.Ref) && f.Box == "" {
@@ -356,11 +234,10 @@ func (w *work) tell(one, two *circuit.Circuit, ends []circuit.End, rest bool) (t
 			}
 		}
 	}
-	first, second := w.volts(one), w.volts(two)
 	for _, e := range ends {
 		for _, f := range w.against(box, others) {
-			a, ok := first(e, f)
-			b, also := second(e, f)
+			a, ok := one.volts(e, f)
+			b, also := two.volts(e, f)
 			if e != f && ok && also && math.Abs(a-b) >= w.say.Volts/2 {
 				return circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{e, f}}, a, true
 			}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/electric"
 )
 
 // Kinds of mistake.
@@ -144,7 +145,12 @@ func (w *work) make(m Mistake) *circuit.Circuit {
 	return &c
 }
 
-// where is what of a mistake's text stands for a box.
+// wrong is that circuit compiled.
+func (w *work) wrong(m Mistake) *electric.Network {
+	return w.read.net.Rejoined(w.make(m), electric.Conditions{})
+}
+
+// text says a mistake in a sentence.
 func (w *work) text(m Mistake) string {
 	name := func(e circuit.End) string { return w.say.End(e) }
 	switch m.Kind {

@@ -58,7 +58,8 @@ type work struct {
 	doc   *circuit.Circuit
 	ends  []circuit.End
 	all   []circuit.End // of the circuit, ground with them
-	right string        // what stands together where nothing is wrong; see sameAsRight
+	read  *sample       // the circuit where nothing is wrong
+	right string        // what stands together there; see sameAsRight
 	say   inspect.Terms
 }
 
@@ -107,7 +108,8 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 		}
 	}
 	w.say = inspect.TermsFor(w.doc)
-	w.all = electric.New(w.doc).Ends()
+	w.read = newSample(electric.New(w.doc))
+	w.all = w.read.net.Ends()
 	return w
 }
 
@@ -136,11 +138,11 @@ func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Pro
 		switch {
 		case revealed[i]:
 			out.Mistakes.Revealed++
-		case w.sameAsRight(m):
+		case w.sameAsRight(m, s.wrong[i].net):
 			out.Mistakes.SameAsRight++
 		default:
 			out.Mistakes.Meter++
-			if x, ok := w.meter(m); ok {
+			if x, ok := w.meter(m, s.wrong[i].net); ok {
 				out.Meter = append(out.Meter, x)
 			}
 		}

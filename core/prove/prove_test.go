@@ -116,17 +116,18 @@ func TestRandomPlans(t *testing.T) {
 			}
 		}
 		for _, x := range p.Meter {
+			wrongly := newSample(electric.New(w.make(x.Mistake)))
 			if x.Test.Power == "on" {
-				right, ok := w.volts(w.doc)(x.Test.At[0], x.Test.At[1])
-				wrong, also := w.volts(w.make(x.Mistake))(x.Test.At[0], x.Test.At[1])
+				right, ok := w.read.volts(x.Test.At[0], x.Test.At[1])
+				wrong, also := wrongly.volts(x.Test.At[0], x.Test.At[1])
 				if !ok || !also || x.Right != right || wrong == right {
 					t.Errorf("%s: %s shows %g and %g V", name, x.Text, right, wrong)
 				}
 				continue
 			}
 			rest := strings.Contains(x.Text, "Before anything is pressed.")
-			wrong := w.surely(w.make(x.Mistake), x.Test.Lifted, rest)
-			right := w.surely(w.doc, x.Test.Lifted, rest)
+			wrong := wrongly.surely(x.Test.Lifted, rest)
+			right := w.read.surely(x.Test.Lifted, rest)
 			if a, b := right(x.Test.At[0], x.Test.At[1]), wrong(x.Test.At[0], x.Test.At[1]); a != x.Right || a == b {
 				t.Errorf("%s: %s shows %q and %q", name, x.Text, a, b)
 			}

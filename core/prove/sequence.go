@@ -54,7 +54,7 @@ const mostSwitches = 6
 var errTooMany = errors.New("devices: more than six mechanical switches are not proved at once; the positions in which they may stand at the start are too many")
 
 func newSearch(ctx context.Context, w *work, mistakes []Mistake) (*search, error) {
-	s := &search{doc: w.doc, right: newMachine(w.doc), sets: map[string]*knowledge{}}
+	s := &search{doc: w.doc, right: newMachine(w.read.net), sets: map[string]*knowledge{}}
 	s.controls = inWalkingOrder(w.doc, s.right.net.Controls())
 	if len(s.right.net.MechanicalBits()) > mostSwitches {
 		return nil, errTooMany
@@ -65,7 +65,7 @@ func newSearch(ctx context.Context, w *work, mistakes []Mistake) (*search, error
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
-		x := newMachine(w.make(m))
+		x := newMachine(w.wrong(m))
 		s.wrong = append(s.wrong, x)
 		s.can = append(s.can, map[node]bool{})
 		for _, from := range starts {

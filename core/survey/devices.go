@@ -47,7 +47,12 @@ func (e SetDevice) apply(w *writer) (string, error) {
 	if e.Load != "" {
 		d.Load = e.Load
 	}
-	return "Device " + d.Label() + " described", nil
+	err := clearFacts(e.Clear, map[string]func(){
+		"name":     func() { d.Name = "" },
+		"load":     func() { d.Load = "" },
+		"dimmable": func() { d.Dimmable = nil },
+	})
+	return "Device " + d.Label() + " described", err
 }
 
 // setType changes what a device is said to be. Wires stay under their screws, so

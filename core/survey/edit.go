@@ -109,7 +109,27 @@ func (e SetCircuit) apply(w *writer) (string, error) {
 			w.Circuit.Confirm = ""
 		}
 	}
-	return "Circuit described", nil
+	err := clearFacts(e.Clear, map[string]func(){
+		"colours": func() { w.Circuit.Colours = "" },
+		"breakerLabel": func() {
+			if w.Supply != nil {
+				w.Supply.BreakerLabel = ""
+			}
+		},
+	})
+	return "Circuit described", err
+}
+
+// clearFacts makes facts unknown again, by name; the error names one that cannot be.
+func clearFacts(names []string, known map[string]func()) error {
+	for i, name := range names {
+		forget := known[name]
+		if forget == nil {
+			return refuse(circuit.CodeUnknownID, fmt.Sprintf("clear[%d]", i), "%q is nothing that can be cleared here", name)
+		}
+		forget()
+	}
+	return nil
 }
 
 func (e AddBox) apply(w *writer) (string, error) {
@@ -204,7 +224,11 @@ func (e SetBox) apply(w *writer) (string, error) {
 	if e.Material != "" {
 		b.Material = e.Material
 	}
-	return "Box " + b.Label() + " described", nil
+	err = clearFacts(e.Clear, map[string]func(){
+		"name":     func() { b.Name = "" },
+		"material": func() { b.Material = "" },
+	})
+	return "Box " + b.Label() + " described", err
 }
 
 func (e RemoveBox) apply(w *writer) (string, error) {

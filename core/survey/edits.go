@@ -17,7 +17,8 @@ type Edit interface {
 	apply(w *writer) (string, error)
 }
 
-// SetCircuit describes the circuit at large. What is not given stays; a number that is 0 is not known any more.
+// SetCircuit describes the circuit at large. What is not given stays; a number that is 0, and what Clear
+// names by its field, is not known any more.
 type SetCircuit struct {
 	Name         string   `json:"name,omitempty"`
 	Practice     string   `json:"practice,omitempty"`
@@ -27,6 +28,7 @@ type SetCircuit struct {
 	BreakerLabel string   `json:"breakerLabel,omitempty"`
 	Controls     *int     `json:"controls,omitempty"`
 	Confirm      string   `json:"confirm,omitempty"`
+	Clear        []string `json:"clear,omitempty"`
 }
 
 func (SetCircuit) op() string { return opSetCircuit }
@@ -51,6 +53,7 @@ type SetBox struct {
 	VolumeCm3 *float64 `json:"volumeCm3,omitempty"`
 	DepthMm   *float64 `json:"depthMm,omitempty"`
 	Material  string   `json:"material,omitempty"`
+	Clear     []string `json:"clear,omitempty"`
 }
 
 func (SetBox) op() string { return opSetBox }
@@ -118,6 +121,7 @@ type SetDevice struct {
 	DepthMm  *float64 `json:"depthMm,omitempty"`
 	Unmarked *bool    `json:"unmarked,omitempty"`
 	Dimmable *bool    `json:"dimmable,omitempty"`
+	Clear    []string `json:"clear,omitempty"`
 }
 
 func (SetDevice) op() string { return opSetDevice }

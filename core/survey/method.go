@@ -24,8 +24,13 @@ func method(c *circuit.Circuit, say inspect.Terms, r *inspect.Report) []string {
 	out = append(out, m.middle()...)
 	out = append(out, m.neutrals()...)
 	out = append(out, m.onward()...)
-	works := slices.ContainsFunc(r.Controls, func(x inspect.Control) bool { return x.Works })
-	if n := len(r.Controls); n > 0 && r.Verdict == inspect.Works && works {
+	return out
+}
+
+// works says first what matters most: that the circuit does what it should.
+func works(r *inspect.Report) []string {
+	out := []string{}
+	if n := len(r.Controls); n > 0 && r.Verdict == inspect.Works && slices.ContainsFunc(r.Controls, func(x inspect.Control) bool { return x.Works }) {
 		out = append(out, fmt.Sprintf("It works: each of %d controls switches its light from each of %d states.", n, r.States))
 	}
 	return out

@@ -19,6 +19,8 @@ type Reading struct {
 	Ready      bool            `json:"ready"` // the record is sound: a plan can be chosen
 	Strip      []Stop          `json:"strip"` // the boxes in the order that power meets them
 	Report     *inspect.Report `json:"report"`
+	// Findings are those of the report, like ones in one line.
+	Findings []inspect.Alike `json:"findings"`
 	// Terminals lists the screws of each device by its id.
 	Terminals map[string][]string `json:"terminals"`
 	// Usual lists by id the usual boxes that may come next: at the far end of
@@ -52,7 +54,7 @@ func Read(k *inspect.Compiled) *Reading {
 			r.Understood = append(r.Understood, stop.Label+": "+stop.Holds+".")
 		}
 	}
-	r.Understood = append(method(c, say, r.Report), r.Understood...)
+	r.Understood = append(append(works(r.Report), method(c, say, r.Report)...), r.Understood...)
 	r.Ready = r.Report.Verdict == inspect.Works && len(r.Report.Controls) > 0
 	r.Next = next(c, say, r)
 	r.Terminals = map[string][]string{}
@@ -60,6 +62,7 @@ func Read(k *inspect.Compiled) *Reading {
 		r.Terminals[d.ID] = c.Terminals(d)
 	}
 	r.Usual, r.Like = usualNext(c), twins(c)
+	r.Findings = inspect.FindingsAlike(c, r.Report.Findings)
 	r.Cables = practice.For(c).Cables
 	r.Suggestions = suggest(c, say)
 	return r

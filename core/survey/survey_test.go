@@ -79,10 +79,12 @@ func TestUsualBoxes(t *testing.T) {
 		"three controls":   {usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"), usual("lamp-beyond", "k3"), usual("lamp-end", "k4")},
 		"five controls":    {usual("panel", ""), usual("feed-here", "k1"), usual("middle", "k2"), usual("middle", "k3"), usual("middle", "k4"), usual("lamp-beyond", "k5"), usual("lamp-end", "k6")},
 		"rose":             {usual("panel", ""), usual("rose", "k1"), usual("strapped-here", "k2"), usual("dead-end", "k4")},
+		"rose, three":      {usual("panel", ""), usual("rose", "k1"), usual("strapped-here", "k2"), usual("middle-strapped", "k4"), usual("strapped-end", "k5")},
+		"lamp fed, three":  {usual("panel", ""), usual("feed-at-lamp", "k1"), usual("loop-here", "k2"), usual("middle-three", "k3"), usual("loop-end", "k4")},
 		"feed at the lamp": {usual("panel", ""), usual("feed-at-lamp", "k1"), usual("loop-here", "k2"), usual("loop-end", "k3")},
 		"chain of lights":  {usual("panel", ""), usual("junction", "k1"), usual("feed-onward", "k2"), usual("lamp-beyond", "k3"), usual("lamp-chain", "k5"), usual("lamp-end", "k6"), usual("outlet", "k4")},
 	}
-	states := map[string]int{"three controls": 8, "five controls": 32}
+	states := map[string]int{"three controls": 8, "rose, three": 8, "lamp fed, three": 8, "five controls": 32}
 	says := map[string]string{"three controls": "lamp beyond", "five controls": "lamp beyond", "rose": "strapped", "opposite ends": "lamp beyond", "both at one end": "dead end", "feed at the lamp": "the last switch is a dead end", "chain of lights": "lamp beyond"}
 	for name, edits := range ways {
 		for _, p := range practice.All() {
@@ -109,6 +111,9 @@ func TestNext(t *testing.T) {
 		r := survey.Read(inspect.Compile(c))
 		if !strings.Contains(r.Next, want[i]) || r.Ready != (i == len(want)-1) {
 			t.Errorf("step %d: %q, ready %v; want %q", i, r.Next, r.Ready, want[i])
+		}
+		if r.Understood == nil || r.Findings == nil || r.Strip == nil || r.Suggestions == nil {
+			t.Errorf("step %d: a list without anything in it travels as none: %+v", i, r)
 		}
 		if i < len(steps) {
 			c = enter(t, c, steps[i])
@@ -449,6 +454,28 @@ func TestNumbersTakenBack(t *testing.T) {
 		}
 		if stays {
 			t.Errorf("%T: a number stays", edit.set)
+		}
+	}
+}
+
+// TestCleared: what is no number can be made unknown again by its name, and nothing else can.
+func TestCleared(t *testing.T) {
+	yes := true
+	c := enter(t, circuittest.Straight(),
+		survey.SetBox{Box: "foot", Name: "Foot", Material: "metal"},
+		survey.SetDevice{Device: "lamp1", Name: "Lamp", Load: "led", Dimmable: &yes},
+		survey.SetCircuit{Colours: "old", BreakerLabel: "9"},
+		survey.SetBox{Box: "foot", Clear: []string{"name", "material"}},
+		survey.SetDevice{Device: "lamp1", Clear: []string{"name", "load", "dimmable"}},
+		survey.SetCircuit{Clear: []string{"colours", "breakerLabel"}})
+	b, d := c.Box("foot"), c.Device("lamp1")
+	if b.Name != "" || b.Material != "" || d.Name != "" || d.Load != "" || d.Dimmable != nil || c.Colours != "" || c.Supply.BreakerLabel != "" {
+		t.Errorf("something stays: %+v, %+v, %q, %+v", b, d, c.Colours, c.Supply)
+	}
+	for _, edit := range []survey.Edit{survey.SetBox{Box: "foot", Clear: []string{"gangs"}}, survey.SetCircuit{Clear: []string{"practice"}}, survey.SetDevice{Device: "lamp1", Clear: []string{"name", "type"}}} {
+		var p *circuit.Error
+		if _, _, err := survey.Apply(c, edit); !errors.As(err, &p) || !strings.HasPrefix(p.Problems[0].Place, "clear[") {
+			t.Errorf("%+v: %v", edit, err)
 		}
 	}
 }

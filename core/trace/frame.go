@@ -53,6 +53,10 @@ const maxNets = 32
 
 // frameOf makes a pattern ready; nil where what can be seen contradicts it.
 func (v *view) frameOf(p *pattern, routes [][]carrier) (*frame, error) {
+	if p.number == 0 {
+		v.numbered++
+		p.number = v.numbered
+	}
 	f := &frame{pattern: p}
 	for l, k := range p.kinds {
 		f.first = append(f.first, int8(len(f.kinds)))

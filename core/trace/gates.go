@@ -73,6 +73,64 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 	return need
 }
 
+// GateAsk is what a person confirms in one go: gates of one kind together.
+type GateAsk struct {
+	Title string   `json:"title"`
+	Lines []string `json:"lines"`
+}
+
+// Asks puts gates into what is asked, on one card: where several boxes are proved dead one after the
+// other, the tester is proved before the first and after the last.
+func Asks(c *circuit.Circuit, gates []GateNeed) []GateAsk {
+	say := inspect.TermsFor(c)
+	out := []GateAsk{}
+	var dead []GateNeed
+	for _, g := range gates {
+		if g.Gate == circuit.GateProvedDead {
+			dead = append(dead, g)
+		}
+	}
+	for _, g := range gates {
+		switch {
+		case g.Gate != circuit.GateProvedDead || len(dead) == 1:
+			out = append(out, GateAsk{g.Text, g.Confirm})
+		case g.Box == dead[0].Box:
+			ask := GateAsk{"Prove each box dead", []string{g.Confirm[0]}}
+			for _, of := range dead {
+				ask.Lines = append(ask.Lines, say.Box(of.Box)+": "+inspect.Uncapitalize(of.Confirm[1]))
+			}
+			ask.Lines = append(ask.Lines, g.Confirm[2])
+			out = append(out, ask)
+		}
+	}
+	return out
+}
+
+// Passed says what was confirmed already and holds: that the breaker is off, and which boxes were proved
+// dead since; or that the power may be on.
+func Passed(c *circuit.Circuit) []string {
+	say := inspect.TermsFor(c)
+	out := []string{}
+	off := c.LastGate(circuit.GateBreakerOff)
+	switch {
+	case c.LastGate(circuit.GatePowerOn) > off:
+		return append(out, breakers(c, say)+" may be on: what is bare is capped, nobody is near")
+	case c.BreakerOn() || off < 0:
+		return out
+	}
+	out = append(out, breakers(c, say)+" off, locked and labelled")
+	var dead []string
+	for _, g := range c.Gates[off+1:] {
+		if name := say.Box(g.Box); g.Gate == circuit.GateProvedDead && !slices.Contains(dead, name) {
+			dead = append(dead, name)
+		}
+	}
+	if len(dead) > 0 {
+		out = append(out, "Proved dead: "+strings.Join(dead, ", "))
+	}
+	return out
+}
+
 // conductorsIn lists the core ends in a box, in the order of the record.
 func conductorsIn(c *circuit.Circuit, box string) []circuit.End {
 	var out []circuit.End

@@ -79,6 +79,8 @@ type network struct {
 // joined is what hangs together in a network. What is certainly one conductor is one in
 // strong; what a lamp or another load may join besides, or a part of a net whose way nobody
 // knows while a screw is lifted that holds two of its cores, in weak.
+//
+// Once it is built, both say of each node in one step what it hangs together with.
 type joined struct {
 	strong  forest
 	weak    forest
@@ -129,8 +131,8 @@ func (n *network) join(f *frame, combination int, s *setup, a assignment) {
 		n.build(combination, a)
 		return
 	}
-	key := joint{f.pattern, combination &^ f.irrelevant(s), s}
-	if n.joined = n.kept.joined[key]; n.joined == nil {
+	key := joint(f.number, combination&^f.irrelevant(s))
+	if n.joined = s.joined[key]; n.joined == nil {
 		n.joined = &joined{}
 		n.build(combination, a)
 		n.keep(key)
@@ -158,12 +160,12 @@ func (n *network) build(combination int, a assignment) {
 	for _, group := range s.ties {
 		first := -1
 		for _, p := range group {
-			x := n.place(p, nets, a.of(p))
+			x := n.unresolved(p, nets, a.of(p))
 			if x.node < 0 {
 				continue
 			}
 			if x.nobody {
-				n.nobodies = append(n.nobodies, int16(x.node))
+				n.nobodies = append(n.nobodies, root(n.strong, x.node))
 			}
 			if first < 0 {
 				first = x.node
@@ -189,7 +191,7 @@ func (n *network) meet() {
 			n.lost |= 1 << net
 			continue
 		}
-		at := root(n.strong, n.node(int8(net)))
+		at := n.strong[n.node(int8(net))]
 		i := slices.IndexFunc(n.together, func(m meeting) bool { return m.node == at })
 		if i < 0 {
 			i = len(n.together)
@@ -202,9 +204,9 @@ func (n *network) meet() {
 // base joins up what does not depend on how the switches stand.
 func (n *network) base(turned int, nets []int8) {
 	f, s := n.f, n.s
-	key := joint{f.pattern, turned, s}
+	key := joint(f.number, turned)
 	if n.kept != nil {
-		if known := n.kept.bases[key]; known != nil {
+		if known := s.bases[key]; known != nil {
 			n.split = known.split
 			copy(n.strong, known.strong)
 			return
@@ -229,7 +231,7 @@ func (n *network) base(turned int, nets []int8) {
 		n.unite(u[0], u[1])
 	}
 	if n.kept != nil {
-		n.kept.keepBase(key, &joined{strong: append([]int16{}, n.strong...), split: n.split})
+		n.keepBase(key, &joined{strong: append([]int16{}, n.strong...), split: n.split})
 	}
 }
 
@@ -348,7 +350,7 @@ type spot struct {
 func (n *network) place(p probe, nets []int8, free int8) spot {
 	out := n.unresolved(p, nets, free)
 	if out.node >= 0 {
-		out.node = int(root(n.strong, out.node))
+		out.node = int(n.strong[out.node])
 	}
 	return out
 }

@@ -40,6 +40,7 @@ const (
 // nobody has seen only crosses the travelers or does not, which a pattern leaves open
 // anyway: so the patterns of the switches that are seen hold for any number of others.
 type pattern struct {
+	number    int         // among those of a record, from 1; 0 before it is made ready
 	labels    [][]label   // by switch and canonical terminal
 	unseen    int         // how many of the switches, the last ones, nobody recorded: ends of chains
 	nodes     [][]int     // by switch: its canonical terminals, as far as they are seen

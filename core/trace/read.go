@@ -24,7 +24,7 @@ func (n *network) tied(p spot) tied {
 	case p.node < 0:
 		return unknownTie
 	}
-	line, back := n.source(root(n.strong, p.node))
+	line, back := n.source(n.strong[p.node])
 	switch {
 	case line && back: // two supplies meet here
 		return unknownTie
@@ -35,7 +35,7 @@ func (n *network) tied(p spot) tied {
 	case n.split != 0:
 		return unknownTie
 	}
-	switch n.hangs[root(n.weak, p.node)] {
+	switch n.hangs[n.weak[p.node]] {
 	case 0:
 		return floats
 	case hangsOnReturn:
@@ -75,7 +75,7 @@ func (n *network) volts(loads bool, x, y spot) outcome {
 		return anything
 	}
 	a, b := n.tied(x), n.tied(y)
-	same := x.node >= 0 && y.node >= 0 && root(n.strong, x.node) == root(n.strong, y.node)
+	same := x.node >= 0 && y.node >= 0 && n.strong[x.node] == n.strong[y.node]
 	switch {
 	case same && (loads || a <= tiedReturn): // a meter that does not load shows ghost volts even there
 		return first
@@ -107,11 +107,11 @@ func (n *network) beep(x, y spot) outcome {
 		return first | second
 	case x.node < 0 || y.node < 0:
 		return first | second
-	case root(n.strong, x.node) == root(n.strong, y.node):
+	case n.strong[x.node] == n.strong[y.node]:
 		return first
 	case n.bundled(x) && n.bundled(y):
 		return first | second // a spare core runs through its cable: the two may be one
-	case root(n.weak, x.node) == root(n.weak, y.node):
+	case n.weak[x.node] == n.weak[y.node]:
 		return first | second
 	}
 	return second
@@ -123,7 +123,7 @@ func (n *network) bundled(p spot) bool {
 		return true
 	}
 	for _, node := range n.nobodies {
-		if p.node >= 0 && root(n.strong, int(node)) == root(n.strong, p.node) {
+		if p.node >= 0 && n.strong[node] == n.strong[p.node] {
 			return true
 		}
 	}
@@ -140,9 +140,9 @@ func (n *network) beepToGround(x, y spot) outcome {
 	if p.node < 0 {
 		return first | second
 	}
-	r := root(n.weak, p.node)
+	r := n.weak[p.node]
 	for i := range n.supplies {
-		if r == root(n.weak, int(n.sources[i][0])) || r == root(n.weak, int(n.sources[i][1])) {
+		if r == n.weak[n.sources[i][0]] || r == n.weak[n.sources[i][1]] {
 			return first | second
 		}
 	}
@@ -163,8 +163,8 @@ func (n *network) look(lamp int) outcome {
 			out |= first
 			continue
 		}
-		a := root(n.strong, n.terminal(l, 0, n.f.first[n.f.lampL[i]]))
-		b := root(n.strong, n.terminal(l, 1, n.f.first[n.f.lampN[i]]))
+		a := n.strong[n.terminal(l, 0, n.f.first[n.f.lampL[i]])]
+		b := n.strong[n.terminal(l, 1, n.f.first[n.f.lampN[i]])]
 		aLine, aBack := n.source(a)
 		bLine, bBack := n.source(b)
 		if aLine && bBack || aBack && bLine {

@@ -80,8 +80,11 @@ type Next struct {
 	// it costs.
 	Live    bool   `json:"live"`
 	Instead string `json:"instead,omitempty"`
-	// Gates are what must be confirmed before.
-	Gates []GateNeed `json:"gates"`
+	// Gates are what must be confirmed before, Asks the same as it is asked; Passed is what was
+	// confirmed and holds.
+	Gates  []GateNeed `json:"gates"`
+	Asks   []GateAsk  `json:"asks"`
+	Passed []string   `json:"passed"`
 	// Confirms: it is asked only to show whether one of the readings was false.
 	Confirms bool `json:"confirms"`
 }
@@ -255,7 +258,8 @@ func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
 	default:
 		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
-	n.Prepare, n.Gates = t.prepareSteps(say, test), Gates(t.doc, test)
+	n.Prepare, n.Gates, n.Passed = t.prepareSteps(say, test), Gates(t.doc, test), Passed(t.doc)
+	n.Asks = Asks(t.doc, n.Gates)
 	return n
 }
 

@@ -10,45 +10,41 @@ import (
 // what hangs together under one in a combination is asked for again and again.
 type kept struct {
 	setups map[string]*setup
-	joined map[joint]*joined
-	bases  map[joint]*joined // by how the travelers lie: what does not depend on how switches stand
+	joined int // networks that setups keep
+	bases  int // and what they keep of such
 
 	proposals map[proposals][]proposal
-	proposed  int                 // tests in those
-	shown     map[sight][]outcome // by column of the setup; 0 where that was not worked out yet
-	cells     int                 // of those
-	given     map[string]int      // assignments, numbered
+	proposed  int              // tests in those
+	cells     int              // of the rows that setups keep
+	given     map[worldKey]int // worlds, numbered by what they are
 
 	colours [][isStrap + 1]float64 // by class and kind of net
 	made    int                    // readings, numbered
 }
 
-// joint is one combination of a pattern under a setup, without what changes nothing there.
-type joint struct {
-	p           *pattern
-	combination int
-	s           *setup
+// worldKey is what a world is: its pattern, by number, and what conductors are on, a byte each.
+type worldKey struct {
+	pattern int
+	nets    string
 }
 
-// sight is one combination of one world under a setup, without what changes nothing there: what a
-// test shows in it depends on nothing else, and worlds stay while readings come in.
-type sight struct {
-	joint
-	given int
-}
+// joint names one combination of a pattern or a world, without what changes nothing under a setup.
+func joint(number, combination int) uint64 { return uint64(number)<<maxBits | uint64(combination) }
 
-// row is what tests under a setup show in one combination of a world; its columns are those that
-// [setup.columnOf] gave.
+// row is what tests under a setup show in one combination of a world, which depends on nothing else,
+// and worlds stay while readings come in. Its columns are those that [setup.columnOf] gave.
 func (k *kept) row(w *world, combination int, s *setup) []outcome {
-	key := sight{joint{w.f.pattern, combination, s}, w.given}
-	row := k.shown[key]
+	key := joint(w.given, combination)
+	row := s.shown[key]
 	if more := len(s.columns) - len(row); more > 0 {
 		if k.cells += more; k.cells > mostSeen {
-			clear(k.shown)
+			for _, any := range k.setups {
+				clear(any.shown)
+			}
 			k.cells = len(s.columns)
 		}
 		row = append(row, make([]outcome, more)...)
-		k.shown[key] = row
+		s.shown[key] = row
 	}
 	return row
 }
@@ -56,16 +52,17 @@ func (k *kept) row(w *world, combination int, s *setup) []outcome {
 // mostSeen bounds what is kept of what tests show, a byte each.
 const mostSeen = 8_000_000
 
-// number numbers assignments.
-func (k *kept) number(nets assignment) int {
-	key := make([]byte, len(nets))
-	for i, n := range nets {
-		key[i] = byte(n)
+// number numbers worlds.
+func (k *kept) number(w *world) int {
+	nets := make([]byte, len(w.nets))
+	for i, n := range w.nets {
+		nets[i] = byte(n)
 	}
-	n, ok := k.given[string(key)]
+	key := worldKey{w.f.number, string(nets)}
+	n, ok := k.given[key]
 	if !ok {
 		n = len(k.given)
-		k.given[string(key)] = n
+		k.given[key] = n
 	}
 	return n
 }
@@ -95,11 +92,14 @@ func (k *kept) next() int {
 	return k.made
 }
 
-func (k *kept) keepBase(key joint, of *joined) {
-	if len(k.bases) >= mostKept/4 {
-		clear(k.bases)
+func (n *network) keepBase(key uint64, of *joined) {
+	if n.kept.bases++; n.kept.bases > mostKept/4 {
+		for _, s := range n.setups {
+			clear(s.bases)
+		}
+		n.kept.bases = 1
 	}
-	k.bases[key] = of
+	n.s.bases[key] = of
 }
 
 // mostKept bounds what is kept of networks; each takes a few hundred bytes.
@@ -107,16 +107,18 @@ const mostKept = 60_000
 
 func newKept() *kept {
 	return &kept{
-		setups: map[string]*setup{}, joined: map[joint]*joined{}, bases: map[joint]*joined{},
-		proposals: map[proposals][]proposal{}, shown: map[sight][]outcome{}, given: map[string]int{},
+		setups: map[string]*setup{}, proposals: map[proposals][]proposal{}, given: map[worldKey]int{},
 	}
 }
 
-func (n *network) keep(key joint) {
-	if len(n.kept.joined) >= mostKept {
-		clear(n.kept.joined)
+func (n *network) keep(key uint64) {
+	if n.kept.joined++; n.kept.joined > mostKept {
+		for _, s := range n.setups {
+			clear(s.joined)
+		}
+		n.kept.joined = 1
 	}
-	n.kept.joined[key] = n.joined
+	n.s.joined[key] = n.joined
 }
 
 // setup is what a person has done when a test is made, ready for simulation.
@@ -130,6 +132,10 @@ type setup struct {
 	idle     int // bits of switches that can change nothing while those wires are off
 	tiesFree bool
 	columns  map[column]int // of tests that were proposed under it
+
+	joined map[uint64]*joined   // by joint of a pattern
+	bases  map[uint64]*joined   // the same by how the travelers lie: what does not depend on how switches stand
+	shown  map[uint64][]outcome // by joint of a world, then column; 0 where that was not worked out yet
 }
 
 // prepare reads the conditions of a test. Tests made with everything standing the same way
@@ -145,7 +151,8 @@ func (t *Tracer) prepare(o circuit.Observation) *setup {
 }
 
 func (v *view) setup(o circuit.Observation) *setup {
-	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes)), columns: map[column]int{}}
+	s := &setup{on: o.Power == "on", split: make([]bool, len(v.classes)), columns: map[column]int{},
+		joined: map[uint64]*joined{}, bases: map[uint64]*joined{}, shown: map[uint64][]outcome{}}
 	lifted := make([]bool, len(v.nodes))
 	for _, r := range o.Lifted {
 		if n, ok := v.terminal[r]; ok {

@@ -16,40 +16,55 @@ type candidate struct {
 	tally []tally   // by world
 }
 
-// tally counts the combinations of a world by what a test may show in them, and by what it
-// shows for certain.
-type tally struct {
-	all       uint8
-	may, firm [3]uint8
-}
+// tally counts the combinations of a world: all of them, those in which a test may show each of three
+// things, and those in which it shows it for certain. Each count is a byte, so that all are added to
+// at once.
+type tally uint64
+
+// Where the counts of a tally begin, in bits.
+const (
+	countAll  = 0
+	countMay  = 8
+	countFirm = 32
+)
+
+// tallies is what one combination adds, by what a test may show in it.
+var tallies = func() (out [tripped << 1]tally) {
+	for o := range out {
+		out[o] = 1 << countAll
+		for bit := range 3 {
+			if o>>bit&1 == 1 {
+				out[o] |= 1 << (countMay + 8*bit)
+				if o&(o-1) == 0 {
+					out[o] |= 1 << (countFirm + 8*bit)
+				}
+			}
+		}
+	}
+	return out
+}()
+
+func (t tally) count(from int) float64 { return float64(uint8(t >> from)) }
 
 // share is in what share of the combinations of a world a test may show something.
 func (t *candidate) share(world, bit int) float64 {
-	return float64(t.tally[world].may[bit]) / float64(t.tally[world].all)
+	of := t.tally[world]
+	return of.count(countMay+8*bit) / of.count(countAll)
 }
 
 // firmShare is in what share it shows that for certain.
 func (t *candidate) firmShare(world, bit int) float64 {
-	return float64(t.tally[world].firm[bit]) / float64(t.tally[world].all)
+	of := t.tally[world]
+	return of.count(countFirm+8*bit) / of.count(countAll)
 }
 
 // count takes some combinations of a world into account in which a test may show the same.
 func (t *candidate) count(world int, o outcome, combinations uint8) {
 	t.shows[world] |= o
-	n := &t.tally[world]
-	n.all += combinations
-	certain := o&(o-1) == 0
-	if certain {
+	if o&(o-1) == 0 {
 		t.sure[world] |= o
 	}
-	for b := range n.may {
-		if o>>b&1 == 1 {
-			n.may[b] += combinations
-			if certain {
-				n.firm[b] += combinations
-			}
-		}
-	}
+	t.tally[world] += tallies[o] * tally(combinations)
 }
 
 // state is a state of breaker and wires, with what can be told there.

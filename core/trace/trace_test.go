@@ -260,7 +260,19 @@ func TestGates(t *testing.T) {
 	if got := names(Gates(c, test)); got != "breaker-off, proved-dead foot, proved-dead head" {
 		t.Errorf("before the first test: %s", got)
 	}
+	passed := func(want ...string) {
+		t.Helper()
+		if got := Passed(c); !slices.Equal(got, want) {
+			t.Errorf("what is held confirmed: %q, not %q", got, want)
+		}
+	}
+	asks := Asks(c, Gates(c, test)) // the tester is proved before the first box and after the last
+	if len(asks) != 2 || len(asks[1].Lines) != 4 || !strings.Contains(asks[1].Lines[1], "foot: every conductor") || !strings.HasPrefix(asks[1].Lines[3], "Tester proved again") {
+		t.Errorf("on one card: %+v", asks)
+	}
+	passed()
 	c.Gates = []circuit.Gate{{Gate: circuit.GateBreakerOff}, {Gate: circuit.GateProvedDead, Box: "foot"}}
+	passed("Breaker 7 off, locked and labelled", "Proved dead: foot")
 	if got := names(Gates(c, test)); got != "proved-dead head" {
 		t.Errorf("with one box proved: %s", got)
 	}
@@ -273,6 +285,7 @@ func TestGates(t *testing.T) {
 	if got := names(Gates(c, live)); got != "" {
 		t.Errorf("the power is on already: %s", got)
 	}
+	passed("Breaker 7 may be on: what is bare is capped, nobody is near")
 	if got := names(Gates(c, test)); got != "breaker-off, proved-dead foot, proved-dead head" {
 		t.Errorf("after power: %s", got)
 	}

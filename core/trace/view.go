@@ -53,6 +53,7 @@ type view struct {
 	custom            practice.Practice
 	recordedLamps     int
 	closedSwitchBoxes int // that may hold a switch of these lights
+	numbered          int // patterns that were made ready
 }
 
 // class is one conductor as far as it can be seen.

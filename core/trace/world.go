@@ -197,7 +197,7 @@ func (t *Tracer) worldOf(f *frame, c int, list []constraint, masks []uint32, d d
 		}
 		w.weight *= t.suits(f, class, n) / best
 	}
-	w.given = t.kept.number(w.nets)
+	w.given = t.kept.number(w)
 	w.combinations = t.combinationsOf(w, c, list, d)
 	return w
 }

@@ -10,6 +10,8 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/inspect"
+	"ambivia/core/practice"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
 )
@@ -40,6 +42,13 @@ func main() {
 	constant("What a customer may say of one switch.", "switchReports", pairs(trace.SwitchReports))
 	constant("The practitioners' ways of tracing.", "conventions", pairs(trace.Conventions))
 	constant("What a conductor may be marked as.", "markRoles", survey.MarkRoles)
+	constant("Cubic centimetres in a cubic inch.", "cubicInch", inspect.CubicInch)
+	constant("Millimetres in an inch.", "inch", inspect.Inch)
+	var practices []string
+	for _, p := range practice.All() {
+		practices = append(practices, p.ID)
+	}
+	constant("The wiring practices.", "practiceIds", practices)
 	var empty, quantities, abilities [][2]string
 	for _, x := range survey.Empty {
 		empty = append(empty, [2]string{x.Kind, x.Text})

@@ -67,7 +67,8 @@ export interface paths {
         delete: operations["deleteJob"];
         options?: never;
         head?: never;
-        patch: operations["renameJob"];
+        /** Another name, or put away among those that are over */
+        patch: operations["changeJob"];
         trace?: never;
     };
     "/jobs/{job}/copy": {
@@ -842,15 +843,17 @@ export interface paths {
             query?: {
                 /** @description The practice's own paper where nothing is said */
                 size?: "a4" | "letter";
+                /** @description What prices are in, as ISO 4217 has it; plain numbers where nothing is said */
+                currency?: string;
             };
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels";
+                sheet: "order" | "drawings" | "planned" | "labels" | "pocket";
             };
             cookie?: never;
         };
-        /** The work order of the chosen plan, the drawings as found or as planned, or labels, as PDF */
+        /** The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, as PDF */
         get: operations["paper"];
         put?: never;
         post?: never;
@@ -976,6 +979,11 @@ export interface components {
         NewJob: {
             name: string;
         };
+        JobChange: {
+            name?: string;
+            /** @description It is over and stands apart from those that are worked on */
+            archived?: boolean;
+        };
         Revision: {
             id: components["schemas"]["Id"];
             number: number;
@@ -1010,6 +1018,7 @@ export interface components {
             circuits: number;
             /** Format: date-time */
             created: string;
+            archived: boolean;
         };
         ImportedJob: {
             job: components["schemas"]["Job"];
@@ -1021,6 +1030,7 @@ export interface components {
             name: string;
             /** Format: date-time */
             created: string;
+            archived: boolean;
             circuits: components["schemas"]["CircuitSummary"][];
         };
         CircuitSummary: {
@@ -1063,6 +1073,8 @@ export interface components {
             ready: boolean;
             strip: components["schemas"]["Stop"][];
             report: components["schemas"]["Report"];
+            /** @description Those of the report, like ones in one line */
+            findings: components["schemas"]["Alike"][];
             terminals: {
                 [key: string]: string[];
             };
@@ -1076,6 +1088,13 @@ export interface components {
             };
             cables: components["schemas"]["CablePreset"][];
             suggestions: components["schemas"]["Suggestion"][];
+        };
+        Alike: {
+            /** @enum {string} */
+            severity: "error" | "warning" | "note";
+            text: string;
+            /** @description Their places in the report */
+            of: number[];
         };
         Suggestion: {
             box: string;
@@ -1142,6 +1161,8 @@ export interface components {
              * @enum {string}
              */
             confirm?: "always" | "free" | "never";
+            /** @description What is not known any more */
+            clear?: ("colours" | "breakerLabel")[];
         };
         AddBox: {
             /**
@@ -1170,6 +1191,8 @@ export interface components {
             depthMm?: number;
             /** @enum {string} */
             material?: "metal" | "plastic";
+            /** @description What is not known any more */
+            clear?: ("name" | "material")[];
         };
         RemoveBox: {
             /**
@@ -1244,6 +1267,8 @@ export interface components {
             depthMm?: number;
             unmarked?: boolean;
             dimmable?: boolean;
+            /** @description What is not known any more */
+            clear?: ("name" | "load" | "dimmable")[];
         };
         RemoveDevice: {
             /**
@@ -1583,7 +1608,15 @@ export interface components {
             prepare: string[];
             live: boolean;
             instead?: string;
+            /** @description What must be confirmed before */
             gates: components["schemas"]["GateNeed"][];
+            /** @description What must be confirmed before, as it is asked on one card */
+            asks: {
+                title: string;
+                lines: string[];
+            }[];
+            /** @description What was confirmed already and holds */
+            passed: string[];
         };
         Outcome: {
             reading: components["schemas"]["ReadingValue"];
@@ -2223,7 +2256,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    renameJob: {
+    changeJob: {
         parameters: {
             query?: never;
             header?: never;
@@ -2234,7 +2267,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewJob"];
+                "application/json": components["schemas"]["JobChange"];
             };
         };
         responses: {
@@ -3472,11 +3505,13 @@ export interface operations {
             query?: {
                 /** @description The practice's own paper where nothing is said */
                 size?: "a4" | "letter";
+                /** @description What prices are in, as ISO 4217 has it; plain numbers where nothing is said */
+                currency?: string;
             };
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels";
+                sheet: "order" | "drawings" | "planned" | "labels" | "pocket";
             };
             cookie?: never;
         };

@@ -27,6 +27,15 @@ export const conventions = [["A","both commons lifted"],["B","all left connected
 /** What a conductor may be marked as. */
 export const markRoles = ["line","load","traveler","neutral","signal"] as const;
 
+/** Cubic centimetres in a cubic inch. */
+export const cubicInch = 16.387 as const;
+
+/** Millimetres in an inch. */
+export const inch = 25.4 as const;
+
+/** The wiring practices. */
+export const practiceIds = ["na","uk","au","in","eu"] as const;
+
 /** Boxes that are added empty. */
 export const emptyBoxes = [["switch","Empty switch box"],["fixture","Empty box of a light"],["junction","Empty junction box"]] as const;
 

@@ -3,23 +3,35 @@ import "@fontsource/source-serif-4/latin-600.css";
 import "../styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { setNonce } from "get-nonce";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { keepAsking } from "../api/away";
 import { noAnswer } from "../api/client";
-import { BinPage } from "../features/jobs/BinPage";
-import { CircuitPage } from "../features/circuit/CircuitPage";
-import { ComparePage } from "../features/choose/ComparePage";
-import { DevicesPage } from "../features/devices/DevicesPage";
-import { HistoryPage } from "../features/jobs/HistoryPage";
 import { JobPage } from "../features/jobs/JobPage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { ErrorBoundary } from "./ErrorBoundary";
+import { Waiting } from "../ui/Notice";
 import { NotHere } from "../ui/Shell";
+import { Toasts } from "../ui/Toasts";
 import { nonce } from "../ui/nonce";
 import { applyTheme } from "../ui/theme";
+
+// The first screen comes alone; the others are fetched while it is read.
+const later = {
+  circuit: () => import("../features/circuit/CircuitPage"),
+  compare: () => import("../features/choose/ComparePage"),
+  devices: () => import("../features/devices/DevicesPage"),
+  history: () => import("../features/jobs/HistoryPage"),
+  bin: () => import("../features/jobs/BinPage"),
+};
+const CircuitPage = lazy(() => later.circuit().then((m) => ({ default: m.CircuitPage })));
+const ComparePage = lazy(() => later.compare().then((m) => ({ default: m.ComparePage })));
+const DevicesPage = lazy(() => later.devices().then((m) => ({ default: m.DevicesPage })));
+const HistoryPage = lazy(() => later.history().then((m) => ({ default: m.HistoryPage })));
+const BinPage = lazy(() => later.bin().then((m) => ({ default: m.BinPage })));
+window.addEventListener("load", () => setTimeout(() => void later.circuit().catch(() => undefined), 1500));
 
 applyTheme();
 setNonce(nonce);
@@ -44,19 +56,23 @@ if (root) {
       <QueryClientProvider client={queries}>
         <Tooltip.Provider delayDuration={400}>
           <BrowserRouter>
-            <ErrorBoundary>
-              <Routes>
-                <Route path="/" element={<JobsPage />} />
-                <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
-                <Route path="/bin" element={<BinPage />} />
-                <Route path="/devices" element={<DevicesPage />} />
-                <Route path="/jobs/:job" element={<JobPage />} />
-                <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
-                <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
-                <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
-                <Route path="*" element={<NotHere />} />
-              </Routes>
-            </ErrorBoundary>
+            <Toasts>
+              <ErrorBoundary>
+                <Suspense fallback={<Waiting what="Opening" />}>
+                  <Routes>
+                    <Route path="/" element={<JobsPage />} />
+                    <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
+                    <Route path="/bin" element={<BinPage />} />
+                    <Route path="/devices" element={<DevicesPage />} />
+                    <Route path="/jobs/:job" element={<JobPage />} />
+                    <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
+                    <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
+                    <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
+                    <Route path="*" element={<NotHere />} />
+                  </Routes>
+                </Suspense>
+              </ErrorBoundary>
+            </Toasts>
           </BrowserRouter>
         </Tooltip.Provider>
       </QueryClientProvider>

@@ -7,7 +7,7 @@ export function Hint(props: { text: string; children: ReactNode }) {
     <Tooltip.Root>
       <Tooltip.Trigger asChild>{props.children}</Tooltip.Trigger>
       <Tooltip.Portal>
-        <Tooltip.Content className="z-20 max-w-64 bg-(--ink) px-2 py-1 text-sm text-(--paper)" sideOffset={4} collisionPadding={8}>
+        <Tooltip.Content className="z-20 max-w-64 bg-ink px-2 py-1 text-sm text-paper" sideOffset={4} collisionPadding={8}>
           {props.text}
         </Tooltip.Content>
       </Tooltip.Portal>

@@ -13,10 +13,10 @@ export function Share(props: { label: string; from: string; to: string; share: n
         value={[props.share]}
         onValueChange={([next = 0]) => props.set(next)}
       >
-        <Slider.Track className="h-px grow bg-(--ink)">
-          <Slider.Range className="absolute h-px bg-(--ink)" />
+        <Slider.Track className="h-px grow bg-ink">
+          <Slider.Range className="absolute h-px bg-ink" />
         </Slider.Track>
-        <Slider.Thumb aria-label={props.label} className="block h-7 w-3 border border-(--ink) bg-(--sheet)" />
+        <Slider.Thumb aria-label={props.label} className="block h-7 w-3 border border-ink bg-sheet" />
       </Slider.Root>
       <span aria-hidden>{props.to}</span>
     </span>

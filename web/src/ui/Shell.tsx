@@ -51,7 +51,7 @@ export function Shell(props: {
         id="main"
         tabIndex={-1}
         inert={away}
-        className={[props.bench && "flex min-h-0 flex-1 flex-col", away && "stale"].filter(Boolean).join(" ") || undefined}
+        className={`${props.bench ? "flex min-h-0 flex-1 flex-col" : "min-h-[calc(100dvh-3.5rem)]"} ${away ? "stale" : ""}`}
       >
         {props.children}
       </main>

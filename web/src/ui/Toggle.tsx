@@ -8,9 +8,9 @@ export function Toggle(props: { on: boolean; set: (on: boolean) => void; childre
       <Switch.Root
         checked={props.on}
         onCheckedChange={props.set}
-        className="inline-flex h-6 w-11 flex-none cursor-pointer items-center border-[1.5px] border-(--ink) bg-(--sheet) p-0.5 data-[state=checked]:bg-(--ink)"
+        className="inline-flex h-6 w-11 flex-none cursor-pointer items-center border-[1.5px] border-ink bg-sheet p-0.5 data-[state=checked]:bg-ink"
       >
-        <Switch.Thumb className="block size-4 bg-(--ink) data-[state=checked]:translate-x-5 data-[state=checked]:bg-(--paper)" />
+        <Switch.Thumb className="block size-4 bg-ink data-[state=checked]:translate-x-5 data-[state=checked]:bg-paper" />
       </Switch.Root>
       {props.children}
     </label>

@@ -19,6 +19,12 @@ const currencies: [string, string][] = [
   ["USD", "US dollars"],
 ];
 
+const unitNames: [string, string][] = [
+  ["practice", "as they are stamped"],
+  ["metric", "in cm³ and mm"],
+  ["inch", "in in³ and inches"],
+];
+
 const dates = ["here", "iso", "day", "month"] as const;
 const dateNames: Record<Settings["dates"], string> = {
   here: "as this machine does",
@@ -67,6 +73,12 @@ export function Who() {
                 value={settings.dates}
                 options={dates.map((d): [string, string] => [d, dateNames[d]])}
                 set={(d) => setSettings({ dates: among(dates, d) ?? "here" })}
+              />
+              <Choice
+                label="Boxes measured"
+                value={settings.units}
+                options={unitNames}
+                set={(u) => setSettings({ units: among(["practice", "metric", "inch"], u) ?? "practice" })}
               />
               <Choice
                 label="New circuits in"

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { cubicInch, inch } from "../api/terms.gen";
 
 /** What a person has set on this machine. */
 export type Settings = {
@@ -10,10 +11,12 @@ export type Settings = {
   dates: "here" | "iso" | "day" | "month";
   /** The wiring practice of new circuits; empty where nobody set one. */
   practice: string;
+  /** In what boxes are measured: as the practice stamps them, or as the person has it. */
+  units: "practice" | "metric" | "inch";
 };
 
 const key = "ambivia-settings";
-const usual: Settings = { letters: true, currency: "", dates: "here", practice: "" };
+const usual: Settings = { letters: true, currency: "", dates: "here", practice: "", units: "practice" };
 const watchers = new Set<() => void>();
 let now = read();
 
@@ -74,5 +77,24 @@ export function useDates() {
       case "month":
         return `${m}/${d}/${y}${clock}`;
     }
+  };
+}
+
+/** One measure of a box: its unit, and how it is shown and taken. */
+export type Measure = { unit: string; shown: (value: number | undefined) => number | undefined; taken: (value: number) => number };
+
+const inUnits = (unit: string, size: number): Measure => ({
+  unit,
+  shown: (value) => (value === undefined ? undefined : Math.round((value / size) * 100) / 100),
+  taken: (value) => value * size,
+});
+
+/** How boxes are measured: by the setting, and where none is by the practice, which stamps them in inches or not. */
+export function useMeasures(stampedInInches: boolean): { volume: Measure; length: Measure } {
+  const { units } = useSettings();
+  const inches = units === "inch";
+  return {
+    volume: inches || (units === "practice" && stampedInInches) ? inUnits("in³", cubicInch) : inUnits("cm³", 1),
+    length: inches ? inUnits("in", inch) : inUnits("mm", 1),
   };
 }

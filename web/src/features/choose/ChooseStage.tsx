@@ -39,7 +39,7 @@ export function ChooseStage(props: {
         <p className="empty">There is nothing to plan on yet: record two switches and the lamp first.</p>
       )}
       {faulty && (
-        <section className="block">
+        <section className="chapter">
           <h2>Nothing is planned on a circuit that is not sound</h2>
           <ul className="understood">
             {reasons.map((r) => (
@@ -70,7 +70,7 @@ export function ChooseStage(props: {
           />
         )}
         {shown && props.bench && (
-          <section aria-label={`In full: ${shown.title}`} className="my-4 border-t-2 border-(--ink) pt-3">
+          <section aria-label={`In full: ${shown.title}`} className="my-4 border-t-2 border-ink pt-3">
             <h2 className="mb-2">{shown.title}</h2>
             <OptionCard option={shown} />
           </section>

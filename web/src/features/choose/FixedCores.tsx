@@ -3,6 +3,8 @@ import type { Schemas } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { coreText } from "../circuit/Core";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
 
 type Fixed = Schemas["FixedCore"];
 
@@ -19,11 +21,15 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
     return `${coreText(part)} of ${cable}`;
   };
   return (
-    <details className="fixed-cores" open={props.fixed.length > 0 || undefined}>
-      <summary className="min-h-11 py-2">
-        Which core carries what{" "}
-        <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
-      </summary>
+    <Fold
+      open={props.fixed.length > 0}
+      title={
+        <>
+          Which core carries what{" "}
+          <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
+        </>
+      }
+    >
       <ul>
         {props.fixed.map((f) => (
           <li key={f.core} className="row items-center">
@@ -39,28 +45,8 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
         ))}
       </ul>
       <div className="row items-end">
-        <label className="field inline">
-          <span>Core</span>
-          <select className="input" value={core} onChange={(e) => setCore(e.target.value)}>
-            <option value="">choose one</option>
-            {cores.map((c) => (
-              <option key={c} value={c}>
-                {say(c)}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="field inline">
-          <span>shall carry</span>
-          <select className="input" value={role} onChange={(e) => setRole(e.target.value)}>
-            <option value="">choose one</option>
-            {props.roles.map((r) => (
-              <option key={r} value={r}>
-                {word(r)}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice above label="Core" value={core} options={cores.map((c) => [c, say(c)])} set={setCore} />
+        <Choice above label="shall carry" value={role} options={props.roles.map((r) => [r, word(r)])} set={setRole} />
         <button
           type="button"
           className="button"
@@ -73,6 +59,6 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
           Fix it
         </button>
       </div>
-    </details>
+    </Fold>
   );
 }

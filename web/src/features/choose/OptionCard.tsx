@@ -39,7 +39,7 @@ export function OptionCard({ option }: { option: Option }) {
 function Metric(props: { label: string; children: React.ReactNode }) {
   return (
     <div className="flex flex-col-reverse">
-      <dt className="text-sm text-(--soft)">{props.label}</dt>
+      <dt className="text-sm text-soft">{props.label}</dt>
       <dd className="font-semibold">{props.children}</dd>
     </div>
   );
@@ -73,7 +73,7 @@ function Wished({ option }: { option: Option }) {
   return (
     <ul className="flex flex-wrap gap-x-4" aria-label="Wishes met">
       {option.wishes.map((w) => (
-        <li key={w.wish} className={w.met ? "inline-flex items-center gap-1" : "inline-flex items-center gap-1 text-(--soft)"}>
+        <li key={w.wish} className={w.met ? "inline-flex items-center gap-1" : "inline-flex items-center gap-1 text-soft"}>
           {w.met ? <Check aria-hidden size={16} /> : <X aria-hidden size={16} />}
           <span className="sr-only">{w.met ? "met: " : "not met: "}</span>
           {w.text}

@@ -18,8 +18,8 @@ export function Mark({ is, children }: { is: boolean; children?: string }) {
 export function OptionDetails({ option }: { option: Option }) {
   const { change, busy, word } = useWork();
   return (
-    <div className="details">
-      <div className="weigh">
+    <div className="border-l border-soft pl-4 [&_caption]:pt-2.5 [&_caption]:pb-1 [&_caption]:text-left [&_caption]:font-serif [&_caption]:font-semibold [&_h3]:pt-2.5 [&_h3]:pb-1 [&_td_svg]:mr-1 [&_td_svg]:inline [&_td_svg]:align-[-2px]">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(18rem,1fr))] gap-x-8 gap-y-1">
         <ul aria-label="For it">
           {option.pros?.map((p) => (
             <li key={p}>+ {p}</li>
@@ -83,10 +83,13 @@ export function OptionDetails({ option }: { option: Option }) {
       </ul>
       {option.alternatives && option.alternatives.length > 0 && (
         <section>
-          <h4>Wired just so, with other devices</h4>
-          <ul className="more">
+          <h3>Wired just so, with other devices</h3>
+          <ul>
             {option.alternatives.map((a) => (
-              <li key={a.kit} className="option-head">
+              <li
+                key={a.kit}
+                className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 border-l border-rule py-2 pl-3.5 not-first:border-t [&>span:first-child]:flex-[1_1_18rem]"
+              >
                 <span>{a.text}</span>
                 <button
                   type="button"
@@ -102,8 +105,8 @@ export function OptionDetails({ option }: { option: Option }) {
         </section>
       )}
       <section>
-        <h4>Why each core</h4>
-        <ul className="cores-why">
+        <h3>Why each core</h3>
+        <ul className="[&>li]:py-1">
           {option.conductors?.map((c) => {
             const [cable = "", core = ""] = c.core.split(".");
             return (
@@ -115,7 +118,7 @@ export function OptionDetails({ option }: { option: Option }) {
         </ul>
       </section>
       <section>
-        <h4>What was proved ({option.checks?.length} checks)</h4>
+        <h3>What was proved ({option.checks?.length} checks)</h3>
         <Checks option={option} />
       </section>
     </div>

@@ -9,6 +9,7 @@ import { Board } from "../drawing/Board";
 import { Fitted } from "../drawing/Picture";
 import { useWork } from "../circuit/work";
 import { ChooseButton } from "./OptionCard";
+import { Pair } from "../drawing/Pair";
 
 /** The drawings of an option: as it is today and as it would be, in the same places. */
 function useDrawings(option: Option) {
@@ -33,6 +34,7 @@ export function OptionBoard({ option }: { option: Option }) {
         <Share label="How much of today’s wiring is drawn over it" from="with it" to="today" share={share} set={setShare} />
       </div>
       <Notice error={today.error ?? then.error} />
+      {!then.data && <div className="min-h-0 flex-1 bg-sheet" />}
       {then.data && (
         <Current stale={then.isPlaceholderData} what="drawn anew" fill>
           <Board
@@ -44,10 +46,10 @@ export function OptionBoard({ option }: { option: Option }) {
           />
         </Current>
       )}
-      <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-t border-(--rule) px-4 py-2">
+      <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-t border-rule px-4 py-2">
         <p className="min-w-0 flex-1 basis-60">
           <strong>{option.title}</strong>{" "}
-          <span className="text-(--soft)">
+          <span className="text-soft">
             {m?.boxesTouched} boxes, {m?.endsMoved} ends, {m?.minutes} minutes, {money(m?.price)}. ◇ is joined differently.
           </span>
         </p>
@@ -61,7 +63,7 @@ export function OptionBoard({ option }: { option: Option }) {
 export function OptionPair({ option }: { option: Option }) {
   const { today, then } = useDrawings(option);
   return (
-    <div className="pair stacked">
+    <Pair stacked>
       <Notice error={today.error ?? then.error} />
       {[
         { heading: "With it; ◇ is joined differently", picture: then.data },
@@ -70,10 +72,10 @@ export function OptionPair({ option }: { option: Option }) {
         <figure key={heading}>
           <figcaption>{heading}</figcaption>
           <div className="sheet" tabIndex={0} role="region" aria-label={`Drawing: ${heading}`}>
-            {picture && <Fitted picture={picture} />}
+            {picture ? <Fitted picture={picture} /> : <div className="h-108" />}
           </div>
         </figure>
       ))}
-    </div>
+    </Pair>
   );
 }

@@ -135,7 +135,7 @@ function Row(props: {
   const dims = `${o.places?.filter((p) => p.dims).length ?? 0} of ${o.places?.length ?? 0}`;
   return (
     <tr
-      className={`max-sm:flex max-sm:border-b max-sm:border-(--rule) ${props.lit || shown ? "bg-(--room)" : ""}`}
+      className={`max-sm:flex max-sm:border-b max-sm:border-rule ${props.lit || shown ? "bg-room" : ""}`}
       onMouseEnter={() => props.near(o.id)}
       onMouseLeave={() => props.near(undefined)}
     >
@@ -144,7 +144,7 @@ function Row(props: {
           <span className="sr-only">Compare: {o.title}</span>
         </Tick>
       </td>
-      <th scope="row" className="min-w-48 text-(--ink) max-sm:min-w-0 max-sm:flex-1 max-sm:border-0! [&]:font-normal">
+      <th scope="row" className="min-w-48 text-ink max-sm:min-w-0 max-sm:flex-1 max-sm:border-0! [&]:font-normal">
         <button
           type="button"
           data-option={o.id}
@@ -155,11 +155,11 @@ function Row(props: {
           {o.title}
           {circuit.choice?.option.id === o.id && <strong> · chosen</strong>}
         </button>
-        <span className="grid pb-1 text-(--soft) sm:hidden">
+        <span className="grid pb-1 text-soft sm:hidden">
           {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes ·
           {money(o.metrics?.price)}
         </span>
-        <span className="grid pb-1 text-(--soft) max-sm:hidden">{o.familyName}</span>
+        <span className="grid pb-1 text-soft max-sm:hidden">{o.familyName}</span>
       </th>
       <td className="max-sm:hidden">{dims}</td>
       <td className="max-sm:hidden">{o.metrics?.boxesTouched}</td>
@@ -212,24 +212,24 @@ function Plot(props: {
       <svg viewBox={`0 0 ${plot.w} ${plot.h}`} className="block w-full" aria-hidden>
         {across.map((v) => (
           <g key={v}>
-            <path d={`M${x(v)} ${plot.top}V${plot.h - plot.bottom}`} className="stroke-(--rule)" />
-            <text x={x(v)} y={plot.h - plot.bottom + 16} textAnchor="middle" fontSize={12} className="fill-(--soft)">
+            <path d={`M${x(v)} ${plot.top}V${plot.h - plot.bottom}`} className="stroke-rule" />
+            <text x={x(v)} y={plot.h - plot.bottom + 16} textAnchor="middle" fontSize={12} className="fill-soft">
               {v}
             </text>
           </g>
         ))}
         {up.map((v) => (
           <g key={v}>
-            <path d={`M${plot.left} ${y(v)}H${plot.w - plot.right}`} className="stroke-(--rule)" />
-            <text x={plot.left - 6} y={y(v) + 4} textAnchor="end" fontSize={12} className="fill-(--soft)">
+            <path d={`M${plot.left} ${y(v)}H${plot.w - plot.right}`} className="stroke-rule" />
+            <text x={plot.left - 6} y={y(v) + 4} textAnchor="end" fontSize={12} className="fill-soft">
               {v}
             </text>
           </g>
         ))}
-        <text x={plot.w - plot.right} y={plot.h - 4} textAnchor="end" fontSize={12} className="fill-(--ink)">
+        <text x={plot.w - plot.right} y={plot.h - 4} textAnchor="end" fontSize={12} className="fill-ink">
           minutes of work, about
         </text>
-        <text x={12} y={plot.top} fontSize={12} textAnchor="end" transform={`rotate(-90 12 ${plot.top})`} className="fill-(--ink)">
+        <text x={12} y={plot.top} fontSize={12} textAnchor="end" transform={`rotate(-90 12 ${plot.top})`} className="fill-ink">
           price
         </text>
         {props.options.map((o) => (
@@ -238,7 +238,7 @@ function Plot(props: {
             cx={x(o.metrics?.minutes ?? 0)}
             cy={y(o.metrics?.price ?? 0)}
             r={o.id === props.near ? 8 : 5}
-            className={o.id === props.near ? "cursor-pointer fill-(--ink)" : "cursor-pointer fill-(--sheet) stroke-(--ink) stroke-[1.6]"}
+            className={o.id === props.near ? "cursor-pointer fill-ink" : "cursor-pointer fill-sheet stroke-ink stroke-[1.6]"}
             onMouseEnter={() => props.setNear(o.id)}
             onMouseLeave={() => props.setNear(undefined)}
             onClick={() => props.show(o.id)}

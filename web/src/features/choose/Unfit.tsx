@@ -1,5 +1,6 @@
 import type { Option, Schemas } from "../../api/client";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
 
 /** Options that fail for the same reasons together. */
 function byReasons(options: Option[]): [string[], Option[]][] {
@@ -25,7 +26,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
               .flatMap((k) => k.cores.map((c) => `${k.id}.${c}@${n.a}`));
             const on = ends.length > 0 && ends.every((e) => pointed.includes(e));
             return (
-              <li key={n.a + n.b} className="border border-(--rule) bg-(--sheet) px-3 py-1">
+              <li key={n.a + n.b} className="border border-rule bg-sheet px-3 py-1">
                 <button
                   type="button"
                   aria-pressed={on}
@@ -38,7 +39,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
                   {n.bars.map((b) => (
                     <li key={b.family}>
                       {b.familyName}{" "}
-                      <span className="text-(--soft)">
+                      <span className="text-soft">
                         {b.colours ? `needs ${b.needs} of other colours` : `needs ${b.needs}`}
                         {b.fitting === 1 ? "; 1 other of the kind fits" : b.fitting > 1 ? `; ${b.fitting} others of the kind fit` : ""}
                       </span>
@@ -50,8 +51,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
           })}
         </ul>
       )}
-      <details className="mt-2">
-        <summary className="min-h-11 cursor-pointer py-2 underline underline-offset-3">Each of the {props.options.length} in words</summary>
+      <Fold className="mt-2" title={`Each of the ${props.options.length} in words`}>
         <ul className="options">
           {byReasons(props.options).map(([why, alike]) => (
             <li key={why.join()} className="option unfit">
@@ -66,7 +66,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
             </li>
           ))}
         </ul>
-      </details>
+      </Fold>
     </section>
   );
 }

@@ -1,9 +1,14 @@
-import { useId, useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { useWish, useWishes } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { FixedCores } from "./FixedCores";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
+import { Segments } from "../../ui/Segments";
+import { Tick } from "../../ui/Tick";
+import { among } from "../../ui/among";
 
 type Wanted = Schemas["Wishes"];
 type How = "must" | "nice" | "";
@@ -31,12 +36,19 @@ export function Wishes() {
     .filter(Boolean)
     .join(", ");
   return (
-    <details className="block wishes" open={told !== "" || undefined}>
-      <summary>
-        What is wanted <span className="quiet">{told || "nothing said: the least work stands first"}</span>
-      </summary>
+    <Fold
+      section
+      className="border-b border-rule py-1"
+      open={told !== ""}
+      title={
+        <>
+          What is wanted{" "}
+          <span className="font-sans text-base font-normal text-soft">{told || "nothing said: the least work stands first"}</span>
+        </>
+      }
+    >
       <Notice error={wish.error} />
-      <div className="wish-list">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(min(21rem,100%),1fr))] gap-x-8">
         {wishes.data.known.map((w) => (
           <OneWish
             key={w.id}
@@ -51,27 +63,28 @@ export function Wishes() {
             }}
           >
             {w.id === "colour" && of("colour") !== "" && (
-              <select className="input small" aria-label="Colour" value={now.colour} onChange={(e) => keep({ colour: e.target.value })}>
-                {wishes.data.colours.map((c) => (
-                  <option key={c}>{c}</option>
-                ))}
-              </select>
+              <Choice
+                quiet
+                label="Colour"
+                value={now.colour ?? ""}
+                options={wishes.data.colours.map((c) => [c, c])}
+                set={(colour) => keep({ colour })}
+              />
             )}
             {w.id === "radio" && of("radio") !== "" && (
-              <span className="ticks">
+              <span className="flex basis-full flex-wrap gap-x-4">
                 {wishes.data.radios.map((r) => (
-                  <label key={r.id} className="tick">
-                    <input
-                      type="checkbox"
-                      checked={now.radio?.includes(r.id) ?? false}
-                      onChange={(e) => {
-                        const left = (now.radio ?? []).filter((x) => x !== r.id);
-                        const next = e.target.checked ? [...left, r.id] : left;
-                        if (next.length > 0) keep({ radio: next });
-                      }}
-                    />
+                  <Tick
+                    key={r.id}
+                    checked={now.radio?.includes(r.id) ?? false}
+                    set={(so) => {
+                      const left = (now.radio ?? []).filter((x) => x !== r.id);
+                      const next = so ? [...left, r.id] : left;
+                      if (next.length > 0) keep({ radio: next });
+                    }}
+                  >
                     {r.text}
-                  </label>
+                  </Tick>
                 ))}
               </span>
             )}
@@ -81,13 +94,12 @@ export function Wishes() {
           </OneWish>
         ))}
       </div>
-      <div className="wish-numbers">
+      <div className="flex flex-wrap gap-x-8 gap-y-1 border-t border-rule py-1.5">
         <Amount label="Hours a day that the lamps burn" value={now.hoursPerDay} keep={(hoursPerDay) => keep({ hoursPerDay })} />
         <Amount label="Price of a kilowatt-hour" value={now.energyPrice} keep={(energyPrice) => keep({ energyPrice })} />
       </div>
       <FixedCores fixed={now.cores ?? []} roles={wishes.data.fixable} keep={(cores) => keep({ cores })} />
-      <details className="conventions">
-        <summary>Where practitioners disagree</summary>
+      <Fold title="Where practitioners disagree">
         <dl>
           {wishes.data.schools.map((s) => (
             <OneConvention
@@ -98,33 +110,27 @@ export function Wishes() {
             />
           ))}
         </dl>
-      </details>
-    </details>
+      </Fold>
+    </Fold>
   );
 }
 
-const ways: [How, string][] = [
-  ["", "—"],
+const ways: [How, ReactNode][] = [
+  [
+    "",
+    <>
+      —<span className="sr-only"> not wished</span>
+    </>,
+  ],
   ["nice", "nice"],
   ["must", "must"],
 ];
 
-function OneWish(props: { text: string; how: How; set: (how: How) => void; children?: React.ReactNode }) {
-  const name = useId();
+function OneWish(props: { text: string; how: How; set: (how: How) => void; children?: ReactNode }) {
   return (
-    <fieldset className="wish">
-      <legend>{props.text}</legend>
-      <span className="segments">
-        {ways.map(([how, label]) => (
-          <label key={how}>
-            <input type="radio" name={name} checked={props.how === how} onChange={() => props.set(how)} />
-            <span>
-              {label}
-              {how === "" && <span className="sr-only"> not wished</span>}
-            </span>
-          </label>
-        ))}
-      </span>
+    <fieldset className="wish flex min-h-13 min-w-0 flex-wrap items-center gap-x-3 border-t border-rule">
+      <legend className="float-left flex-[1_1_11rem] p-0">{props.text}</legend>
+      <Segments quiet label={props.text} value={props.how} options={ways} set={(how) => props.set(among(["must", "nice"], how) ?? "")} />
       {props.children}
     </fieldset>
   );
@@ -139,10 +145,10 @@ function Amount(props: { label: string; value: number | undefined; keep: (value:
     setText(undefined);
   };
   return (
-    <label className="amount">
+    <label className="amount inline-flex min-h-12 items-center gap-2.5">
       <span>{props.label}</span>
       <input
-        className="input small"
+        className="w-28"
         inputMode="decimal"
         value={text ?? (props.value ? String(props.value) : "")}
         onChange={(e) => setText(e.target.value)}
@@ -157,19 +163,15 @@ function OneConvention(props: { convention: Schemas["Convention"]; now: string; 
   const { convention, now } = props;
   const answer = convention.choices.find((c) => c.id === now);
   return (
-    <div className="convention">
+    <div className="border-t border-rule py-2">
       <dt>
-        <label>
-          {convention.asks}
-          <select className="input" value={now} onChange={(e) => props.keep(e.target.value)}>
-            {convention.choices.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.text}
-                {c.id === convention.default ? " (usual here)" : ""}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          above
+          label={convention.asks}
+          value={now}
+          options={convention.choices.map((c) => [c.id, c.text + (c.id === convention.default ? " (usual here)" : "")])}
+          set={props.keep}
+        />
       </dt>
       <dd>
         {answer?.consequence} {now === convention.default && <span className="quiet">Usual here because: {convention.why}</span>}

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Download, Redo2, Undo2 } from "lucide-react";
+import { Check, Download, Redo2, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -17,6 +17,7 @@ import { WorkContext, type Work } from "./work";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Cautions, NotHere, Shell, Trail } from "../../ui/Shell";
 import { fileName } from "../../ui/fileName";
+import { useToast } from "../../ui/Toasts";
 import { useKeys } from "../../ui/useKeys";
 import { among } from "../../ui/among";
 import { Hint } from "../../ui/Hint";
@@ -39,6 +40,7 @@ export function CircuitPage() {
   const practices = usePractices();
   const change = useChange(id);
   const once = useOnce();
+  const say = useToast();
   const wide = useWide();
 
   const data = circuit.data;
@@ -113,7 +115,14 @@ export function CircuitPage() {
       if (where || at) place({ ...(where ? { box: where } : {}), ...at });
       setPointed(ends);
     },
-    change: (next, then) => once(JSON.stringify(next), () => change.mutateAsync(next).then(then)),
+    change: (next, then) =>
+      once(JSON.stringify(next), () =>
+        change.mutateAsync(next).then((now) => {
+          const removed = next.do === "edit" && next.edit.op.startsWith("remove-");
+          say(removed ? { text: `${now.summary}.`, undo: () => change.mutate({ do: "undo" }) } : undefined);
+          then?.(now);
+        }),
+      ),
     busy: change.isPending,
     word: (name) => practice?.words[name] ?? name,
   };
@@ -126,8 +135,9 @@ export function CircuitPage() {
       <span aria-hidden>{i + 1}</span> {names[s]}
     </Link>
   ));
-  const next = (stage !== "wire" || !data.choice) && (
-    <p className="next" role="status">
+  const tested = stage === "trace" && trace.data?.next && !bench; // its card stands first
+  const next = (stage !== "wire" || !data.choice) && !tested && (
+    <p className={bench && stage === "trace" ? "next min-h-18" : "next"} role="status">
       {stage === "trace"
         ? said(trace.data)
         : stage === "survey" || !data.choice
@@ -194,6 +204,7 @@ export function CircuitPage() {
         }
         tools={
           <>
+            <SavedMark busy={change.isPending} failed={change.isError} />
             <Hint text={data.canUndo ? `Undo: ${data.summary} (Ctrl Z)` : "Nothing to undo"}>
               <button
                 type="button"
@@ -254,13 +265,17 @@ export function CircuitPage() {
                   of="found"
                   heading={stage === "choose" ? "Today" : "As recorded"}
                   board
+                  flagged={stage === "survey"}
                   probes={stage === "trace" ? trace.data?.next?.test.at : undefined}
+                  lifted={stage === "trace" ? trace.data?.next?.test.lifted : undefined}
                 />
               )}
               <section className="inspector" aria-label="Inspector" tabIndex={0}>
-                {next}
-                {trouble}
-                {content}
+                <div className="min-h-full">
+                  {next}
+                  {trouble}
+                  {content}
+                </div>
                 <Cautions />
               </section>
             </div>
@@ -281,9 +296,19 @@ export function CircuitPage() {
   );
 }
 
+/** Whether what was changed last is kept. */
+function SavedMark(props: { busy: boolean; failed: boolean }) {
+  return (
+    <span role="status" className="inline-flex items-center gap-1 px-1 text-sm text-soft max-sm:sr-only">
+      {!props.busy && !props.failed && <Check aria-hidden size={14} />}
+      {props.busy ? "Saving …" : props.failed ? "Not saved" : "Saved"}
+    </span>
+  );
+}
+
 /** How far tracing is, in one sentence. */
 function said(answer: ReturnType<typeof useTrace>["data"]): string {
-  if (!answer) return "";
+  if (!answer) return "Going through every circuit that fits …";
   if (answer.contradiction) return answer.contradiction.text;
   if (answer.done) return "Traced: every conductor that can be seen is certain.";
   if (answer.next) return answer.next.measure + ".";

@@ -1,5 +1,6 @@
 import { CircleAlert, Info, OctagonAlert } from "lucide-react";
-import type { Finding } from "../../api/client";
+import type { Finding, Schemas } from "../../api/client";
+import { Fold } from "../../ui/Fold";
 import { useWork } from "./work";
 
 const marks = {
@@ -8,28 +9,32 @@ const marks = {
   note: { Icon: Info, word: "To know" },
 } as const;
 
+/** How many facts stand in sight; the others are folded. */
+const inSight = 3;
+
 /** What was understood, and what is missing or odd. */
 export function Findings() {
   const { circuit } = useWork();
-  const { understood, report } = circuit.reading;
+  const { understood, report, findings } = circuit.reading;
   return (
-    <section className="block" aria-label="What was understood">
+    <section className="chapter" aria-label="What was understood">
       <h2>Understood</h2>
       {understood.length === 0 ? (
         <p className="quiet">Not enough is recorded yet to say what this circuit does.</p>
       ) : (
-        <ul className="understood">
-          {understood.map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </ul>
+        <Facts texts={understood.slice(0, inSight)} />
       )}
-      {report.findings.length > 0 && (
+      {understood.length > inSight && (
+        <Fold title={`${understood.length - inSight} more`}>
+          <Facts texts={understood.slice(inSight)} />
+        </Fold>
+      )}
+      {findings.length > 0 && (
         <>
           <h2>Missing or odd</h2>
           <ul className="findings">
-            {report.findings.map((f, i) => (
-              <FindingRow key={f.code + i} finding={f} />
+            {findings.map((alike) => (
+              <Alike key={alike.of.join()} alike={alike} findings={alike.of.flatMap((i) => report.findings[i] ?? [])} />
             ))}
           </ul>
         </>
@@ -38,31 +43,73 @@ export function Findings() {
   );
 }
 
-function FindingRow({ finding }: { finding: Finding }) {
-  const { point, pointed } = useWork();
-  const { Icon, word } = marks[finding.severity];
-  const meant = finding.at.some((end) => pointed.includes(end));
+function Facts({ texts }: { texts: string[] }) {
   return (
-    <li className={`finding ${finding.severity}`} aria-current={meant || undefined}>
+    <ul className="understood">
+      {texts.map((text) => (
+        <li key={text}>{text}</li>
+      ))}
+    </ul>
+  );
+}
+
+/** Findings of one kind in a line; each of several is a line of its own underneath, when it is asked for. */
+function Alike({ alike, findings }: { alike: Schemas["Alike"]; findings: Finding[] }) {
+  const { pointed } = useWork();
+  const { Icon, word } = marks[alike.severity];
+  const at = findings.flatMap((f) => f.at);
+  const [first] = findings;
+  const one = findings.length === 1;
+  return (
+    <li className={`finding ${alike.severity}`} aria-current={at.some((end) => pointed.includes(end)) || undefined}>
       <Icon aria-hidden size={18} className="shrink-0" />
-      <div>
+      <div className="min-w-0 flex-1">
         <p>
-          <strong>{word}:</strong> {finding.text}
+          <strong>{word}:</strong> {alike.text}
         </p>
-        {finding.lines && (
-          <ul className="count">
-            {finding.lines.map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ul>
+        {one && first && <Advice of={first} />}
+        {!one && (
+          <Fold title="Each of them">
+            <ul className="grid gap-2 pb-2">
+              {findings.map((f) => (
+                <li key={f.text} className="flex gap-2" aria-current={f.at.some((end) => pointed.includes(end)) || undefined}>
+                  <div className="min-w-0 flex-1">
+                    <p>{f.text}</p>
+                    <Advice of={f} />
+                  </div>
+                  {f.at.length > 0 && <Show ends={f.at} />}
+                </li>
+              ))}
+            </ul>
+          </Fold>
         )}
-        {finding.advice && <p className="quiet">{finding.advice}</p>}
       </div>
-      {finding.at.length > 0 && (
-        <button type="button" className="button small" onClick={() => point(finding.at)}>
-          Show
-        </button>
-      )}
+      {at.length > 0 && <Show ends={at} />}
     </li>
+  );
+}
+
+/** Points at ends, in the drawing and in their box. */
+function Show({ ends }: { ends: string[] }) {
+  const { point } = useWork();
+  return (
+    <button type="button" className="button small" onClick={() => point(ends)}>
+      Show
+    </button>
+  );
+}
+
+function Advice({ of }: { of: Finding }) {
+  return (
+    <>
+      {of.lines && (
+        <ul className="count">
+          {of.lines.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      {of.advice && <p className="quiet">{of.advice}</p>}
+    </>
   );
 }

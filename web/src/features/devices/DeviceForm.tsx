@@ -4,6 +4,9 @@ import { client, take, type Schemas } from "../../api/client";
 import { abilities, limitedLoads, quantities } from "../../api/terms.gen";
 import { Notice } from "../../ui/Notice";
 import { useOnce } from "../../ui/useOnce";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 
 type Device = Schemas["Device"];
 const slug = (name: string) =>
@@ -42,13 +45,14 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
   });
   return (
     <section
-      className="block device-form"
+      className="chapter my-4 border-[3px] border-double border-ink px-4 pt-3 pb-4"
       aria-label={from.own ? `Change ${from.device.name}` : `Copy ${from.device.name}`}
       ref={top}
       tabIndex={-1}
     >
       <h2>{from.own ? `Change ${from.device.name}` : `A copy of: ${from.device.name}`}</h2>
       <form
+        className="space-y-2.5"
         onSubmit={(e) => {
           e.preventDefault();
           const body = whole();
@@ -71,14 +75,17 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
               onChange={(e) => set({ id: e.target.value })}
             />
           </label>
-          <label className="field">
-            <span>Hub</span>
-            <select value={device.hub} onChange={(e) => set({ hub: e.target.value })}>
-              <option value="none">none</option>
-              <option value="optional">optional</option>
-              <option value="needed">needed</option>
-            </select>
-          </label>
+          <Choice
+            above
+            label="Hub"
+            value={device.hub}
+            options={[
+              ["none", "none"],
+              ["optional", "optional"],
+              ["needed", "needed"],
+            ]}
+            set={(hub) => set({ hub })}
+          />
         </div>
         <label className="field">
           <span>What it does, in a sentence</span>
@@ -107,21 +114,25 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
             />
           ))}
         </div>
-        <div className="ticks">
+        <div className="flex basis-full flex-wrap gap-x-4">
           {abilities.map(([key, label]) => (
-            <label key={key} className="tick">
-              <input type="checkbox" checked={device[key] === true} onChange={(e) => set({ [key]: e.target.checked })} />
+            <Tick key={key} checked={device[key] === true} set={(so) => set({ [key]: so })}>
               {label}
-            </label>
+            </Tick>
           ))}
         </div>
-        <details>
-          <summary>Behaviour: terminals, what each stands on, supply, switches, inputs</summary>
+        <Fold title="Behaviour: terminals, what each stands on, supply, switches, inputs">
           <label className="field">
             <span>As in the circuit file; see the format’s description</span>
-            <textarea rows={16} spellCheck={false} value={deep} onChange={(e) => setDeep(e.target.value)} />
+            <textarea
+              className="w-full rounded-[2px] border border-soft bg-sheet px-2.5 py-2 font-mono text-[0.88rem]"
+              rows={16}
+              spellCheck={false}
+              value={deep}
+              onChange={(e) => setDeep(e.target.value)}
+            />
           </label>
-        </details>
+        </Fold>
         {wrong && (
           <p className="notice" role="alert">
             {wrong}

@@ -9,6 +9,10 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
 
+/** A list of models: what each is on the left, what can be done with it on the right. */
+const models =
+  "[&>li]:flex [&>li]:flex-wrap [&>li]:justify-between [&>li]:gap-x-4 [&>li]:gap-y-1 [&>li]:border-t [&>li]:border-rule [&>li]:py-2 [&>li>.row]:items-start [&>li>div]:flex-[1_1_22rem]";
+
 type Known = Schemas["LibraryDevice"];
 
 /** The device models that planning draws on: the catalogue, and one's own. */
@@ -64,7 +68,7 @@ export function DevicesPage() {
         {devices.isPending && <Waiting what="Reading the models" />}
         <h2 className="section-title">Your own</h2>
         {devices.data && own.length === 0 && <p className="empty">None yet. Copy one from the catalogue below.</p>}
-        <ul className="models">
+        <ul className={models}>
           {own.map((d) => (
             <Model key={d.device.id} known={d}>
               <button type="button" className="tool" aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
@@ -114,7 +118,7 @@ export function DevicesPage() {
           return of.length === 0 ? null : (
             <section key={kind} aria-label={name}>
               <h2 className="section-title">{name}</h2>
-              <ul className="models">
+              <ul className={models}>
                 {of.map((d) => (
                   <Model key={d.device.id} known={d}>
                     <button type="button" className="button" onClick={() => setEdited(d)}>

@@ -1,7 +1,7 @@
 import { select } from "d3-selection";
 import { zoom, zoomIdentity, zoomTransform, type ZoomBehavior, type ZoomTransform } from "d3-zoom";
 import { Maximize, Minus, Plus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { Hint } from "../../ui/Hint";
 import { Picture, type Acts, type Seen } from "./Picture";
@@ -20,6 +20,8 @@ export function Board(props: {
   acts: Acts;
   /** One that lies over it from its left edge, as far as its share in percent goes. */
   over?: { picture: Schemas["Picture"]; share: number } | undefined;
+  /** Marks on top of it, in its own measure. */
+  flags?: ReactNode;
 }) {
   const { picture, seen } = props;
   const place = useRef<HTMLDivElement>(null);
@@ -99,7 +101,7 @@ export function Board(props: {
     <div className="relative flex min-h-0 flex-1">
       <div
         ref={place}
-        className="board flex-1 overflow-hidden bg-(--sheet)"
+        className="board flex-1 overflow-hidden bg-sheet"
         role="region"
         aria-label={`${props.label}: drawing`}
         tabIndex={0}
@@ -111,22 +113,24 @@ export function Board(props: {
         }}
       >
         <div ref={paper} className="relative w-fit origin-top-left">
-          <Picture picture={picture} seen={seen} acts={props.acts} />
+          <Picture picture={picture} seen={seen} acts={props.acts}>
+            {props.flags}
+          </Picture>
           {props.over && props.over.share > 0 && (
             <>
               <div
-                className="absolute inset-0 bg-(--sheet)"
+                className="absolute inset-0 bg-sheet"
                 aria-hidden={props.over.share < 50}
                 style={{ clipPath: `inset(0 ${100 - props.over.share}% 0 0)` }}
               >
                 <Picture picture={props.over.picture} />
               </div>
-              <div className="absolute inset-y-0 w-0.5 bg-(--ink)" style={{ left: `${props.over.share}%` }} />
+              <div className="absolute inset-y-0 w-0.5 bg-ink" style={{ left: `${props.over.share}%` }} />
             </>
           )}
         </div>
       </div>
-      <div className="absolute right-2 bottom-2 flex border border-(--rule) bg-(--sheet)" role="group" aria-label="Size of the drawing">
+      <div className="absolute right-2 bottom-2 flex border border-rule bg-sheet" role="group" aria-label="Size of the drawing">
         <Hint text="Smaller (−)">
           <button type="button" className="tool" aria-label="Smaller" onClick={keys["-"]}>
             <Minus aria-hidden size={18} />

@@ -1,5 +1,5 @@
 import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import type { CircuitFile, Schemas, Version } from "../../api/client";
 import { usePicture, usePress } from "../../api/queries";
 import { Current } from "../../ui/Current";
@@ -7,10 +7,13 @@ import { Notice } from "../../ui/Notice";
 import { Share } from "../../ui/Share";
 import { useKeys } from "../../ui/useKeys";
 import { upper } from "../survey/CircuitFacts";
-import { coreText } from "../circuit/Core";
 import { Board } from "./Board";
+import { coreText } from "../circuit/Core";
+import { Flags } from "./Flags";
+import { InWords, conductorText } from "./InWords";
 import { Fitted } from "./Picture";
 import { boxName, isCore, useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
 
 type Live = Schemas["Live"];
 type Under = Required<Schemas["Conditions"]>;
@@ -29,6 +32,10 @@ export function LiveDiagram(props: {
   before?: boolean;
   /** Ends at which a test is made. */
   probes?: string[] | undefined;
+  /** Findings are marked on it. */
+  flagged?: boolean;
+  /** Screws whose wires are off for it. */
+  lifted?: string[] | undefined;
 }) {
   const { circuit, box, point, pointed, word } = useWork();
   const drawing = usePicture(circuit.id, circuit.revision, { of: props.of, compare: props.compare ?? false });
@@ -80,6 +87,7 @@ export function LiveDiagram(props: {
   });
 
   const picture = drawing.data;
+  const off = useMemo(() => endsUnder(document, props.lifted ?? []), [document, props.lifted]);
 
   useEffect(() => {
     const room = frame.current?.querySelector<SVGElement>(`[data-box="${box ?? ""}"]`);
@@ -107,10 +115,10 @@ export function LiveDiagram(props: {
       point([end]);
       setFollows((now) => {
         if (!picture || conductor === undefined || (now?.of === picture && now.conductor === conductor)) return undefined;
-        return { of: picture, conductor, text: follow(picture, conductor) };
+        return { of: picture, conductor, text: `One conductor: ${conductorText(picture, conductor, word)}.` };
       });
     },
-    [picture, point],
+    [picture, point, word],
   );
   const acts = useMemo(() => ({ press: (device: string) => asking.current(device), pick }), [pick]);
   const nameOf = (id: string) => {
@@ -131,7 +139,7 @@ export function LiveDiagram(props: {
             </button>
           ))}
         </div>
-        <p className="lamps" role="status">
+        <p className="lamps min-h-7 min-w-44" role="status">
           {live?.tripped && "The breaker has tripped. "}
           {live?.lamps.map((l) => (
             <span key={l.device} className={l.lit ? "lamp-lit" : "lamp-dark"}>
@@ -149,14 +157,17 @@ export function LiveDiagram(props: {
       </div>
       <Notice error={drawing.error} />
       {props.board ? (
-        picture && (
+        !picture ? (
+          <div className="min-h-0 flex-1 bg-sheet" />
+        ) : (
           <Current stale={drawing.isPlaceholderData} what="drawn anew" fill>
             <Board
               picture={picture}
               label={props.heading}
-              seen={{ live, pointed: props.probes ?? pointed, followed, box }}
+              seen={{ live, pointed: props.probes ?? pointed, followed, box, lifted: off }}
               acts={acts}
               over={before.data && { picture: before.data, share }}
+              flags={props.flagged && <Flags picture={picture} findings={circuit.reading.report.findings} show={point} />}
             />
           </Current>
         )
@@ -170,7 +181,7 @@ export function LiveDiagram(props: {
         </div>
       )}
       {followed !== undefined && (
-        <p className="followed-line" role="status">
+        <p className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule px-6 py-2 max-sm:px-3.5" role="status">
           <span>{follows?.text}</span>
           <button type="button" className="button" onClick={() => setFollows(undefined)}>
             Show all again
@@ -190,6 +201,7 @@ export function LiveDiagram(props: {
           set={apply}
           seen={seenNow}
           states={props.of === "found" ? circuit.reading.report.states : undefined}
+          words={picture && live && <InWords picture={picture} live={live} />}
         />
       )}
     </section>
@@ -198,7 +210,7 @@ export function LiveDiagram(props: {
 
 /** What a person does for a while beside flipping switches: breaker, lamps, a
  * lifted wire. Nothing of it changes the record. */
-function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) => void; seen: number; states?: number }) {
+function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) => void; seen: number; states?: number; words: ReactNode }) {
   const { box, word } = useWork();
   const { under, document, set } = props;
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
@@ -246,23 +258,19 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
         </button>
       ))}
       {ends.length > 0 && (
-        <label className="field inline">
-          <span className="sr-only">Lift a wire of this box for a while</span>
-          <select value="" onChange={(e) => set({ ...under, lifted: [...under.lifted, e.target.value] })}>
-            <option value="" disabled>
-              Lift a wire …
-            </option>
-            {ends
-              .map((ref) => (isCore(document, ref) ? `${ref}@${box}` : ref))
-              .filter((end) => !under.lifted.includes(end))
-              .map((end) => (
-                <option key={end} value={end}>
-                  {say(end)}
-                </option>
-              ))}
-          </select>
-        </label>
+        <Choice
+          quiet
+          label="Lift a wire of this box for a while"
+          hint="Lift a wire …"
+          value=""
+          options={ends
+            .map((ref) => (isCore(document, ref) ? `${ref}@${box}` : ref))
+            .filter((end) => !under.lifted.includes(end))
+            .map((end) => [end, say(end)])}
+          set={(end) => set({ ...under, lifted: [...under.lifted, end] })}
+        />
       )}
+      {props.words}
       {props.states !== undefined && (
         <span className="quiet">
           {Math.min(props.seen, props.states)} of {props.states} states seen
@@ -272,19 +280,13 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
   );
 }
 
+/** The core ends that stand under some screws. */
+function endsUnder(document: CircuitFile | undefined, screws: string[]) {
+  if (!document || screws.length === 0) return undefined;
+  return document.joins
+    .filter((j) => j.of.some((ref) => screws.includes(ref)))
+    .flatMap((j) => j.of.filter((ref) => isCore(document, ref)).map((ref) => `${ref}@${j.box}`));
+}
+
 /** A conductor that is followed through one drawing. */
 type Followed = { of: Schemas["Picture"]; conductor: number; text: string };
-
-/** Says through which cables and to which screws a conductor goes. */
-function follow(picture: Schemas["Picture"], conductor: number) {
-  const marks = picture.marks.flatMap((m) => (m.kind === "group" ? [m, ...m.marks] : [m]));
-  const ends = marks.flatMap((m) => ("of" in m && m.of?.conductor === conductor && m.of.end ? [m.of.end] : []));
-  const said = new Set(
-    ends.map((end) => {
-      const [ref = ""] = end.split("@");
-      const [owner = "", part = ""] = ref.split(".");
-      return end.includes("@") ? `${coreText(part)} of ${owner}` : `screw ${part} of ${owner}`;
-    }),
-  );
-  return `One conductor: ${[...said].join(", ")}.`;
-}

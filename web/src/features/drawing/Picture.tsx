@@ -14,6 +14,8 @@ export type Seen = {
   followed?: number | undefined;
   /** The box that is picked. */
   box?: string | undefined;
+  /** Ends that are off their screws for a while. */
+  lifted?: string[] | undefined;
 };
 
 export type Acts = {
@@ -21,30 +23,39 @@ export type Acts = {
   pick?: ((end: string, conductor: number | undefined) => void) | undefined;
 };
 
-/** A drawing of the server's, mark by mark. Tints that are no insulation follow the theme. */
-export function Picture(props: { picture: PictureData; seen?: Seen; acts?: Acts; scale?: number }) {
+/** A drawing of the server's, mark by mark, or a part of it. Tints that are no insulation follow the theme. */
+export function Picture(props: {
+  picture: PictureData;
+  seen?: Seen;
+  acts?: Acts;
+  scale?: number;
+  crop?: { x: number; y: number; w: number; h: number };
+  children?: ReactNode;
+}) {
   const { picture, seen = {}, acts = {} } = props;
   const scale = props.scale ?? 1;
+  const { x, y, w, h } = props.crop ?? { x: 0, y: 0, w: picture.width, h: picture.height };
   return (
     <svg
       className={seen.followed === undefined ? "diagram" : "diagram following"}
-      viewBox={`0 0 ${picture.width} ${picture.height}`}
-      width={picture.width * scale}
-      height={picture.height * scale}
+      viewBox={`${x} ${y} ${w} ${h}`}
+      width={w * scale}
+      height={h * scale}
       role="group"
       aria-label={picture.title}
     >
       {picture.marks.map((mark, i) => (
         <One key={i} mark={mark} seen={seenOf(mark, seen)} acts={acts} />
       ))}
+      {props.children}
     </svg>
   );
 }
 
 /** What of all that is seen concerns one mark, so that the others stay as they are. */
-type SeenOne = { of?: string; pointed: boolean; followed: boolean; picked: boolean; live?: Live };
+type SeenOne = { of?: string; pointed: boolean; followed: boolean; picked: boolean; lifted: boolean; live?: Live };
 
-const nothing: SeenOne = { pointed: false, followed: false, picked: false };
+const nothing: SeenOne = { pointed: false, followed: false, picked: false, lifted: false };
 
 function seenOf(mark: Mark, seen: Seen): SeenOne {
   const of = "of" in mark ? mark.of : undefined;
@@ -56,6 +67,7 @@ function seenOf(mark: Mark, seen: Seen): SeenOne {
         pointed: seen.pointed?.includes(of?.end ?? "") ?? false,
         followed: seen.followed !== undefined && seen.followed === of?.conductor,
         picked: false,
+        lifted: seen.lifted?.includes(of?.end ?? "") ?? false,
       };
     case "room":
       return { ...nothing, picked: seen.box !== undefined && seen.box === of?.box };
@@ -69,7 +81,12 @@ const potential = (live: Live, of: Subject | undefined) =>
   of?.conductor === undefined ? "floating" : (live.conductors[of.conductor] ?? "floating");
 
 const alike = (a: SeenOne, b: SeenOne) =>
-  a.of === b.of && a.pointed === b.pointed && a.followed === b.followed && a.picked === b.picked && a.live === b.live;
+  a.of === b.of &&
+  a.pointed === b.pointed &&
+  a.followed === b.followed &&
+  a.picked === b.picked &&
+  a.lifted === b.lifted &&
+  a.live === b.live;
 
 const One = memo(
   function One({ mark, seen, acts }: { mark: Mark; seen: SeenOne; acts: Acts }) {
@@ -104,7 +121,9 @@ const One = memo(
         </g>
       );
     }
-    const name = ["wire", mark.part === "kept" && "kept", seen.pointed && "pointed", seen.followed && "followed"].filter(Boolean).join(" ");
+    const name = ["wire", mark.part === "kept" && "kept", seen.pointed && "pointed", seen.followed && "followed", seen.lifted && "lifted"]
+      .filter(Boolean)
+      .join(" ");
     return (
       <g
         className={name}

@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Copy, Download, Pencil } from "lucide-react";
+import { Archive, ArchiveRestore, Copy, Download, Pencil } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { asFile, client, take, type Schemas } from "../../api/client";
+import { practiceIds } from "../../api/terms.gen";
 import { useJob, usePractices } from "../../api/queries";
 import { DropFile } from "../../ui/DropFile";
 import { Hint } from "../../ui/Hint";
@@ -13,7 +14,9 @@ import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
 import { among } from "../../ui/among";
 import { fileName } from "../../ui/fileName";
+import { useToast } from "../../ui/Toasts";
 import { useSettings } from "../../ui/settings";
+import { Choice } from "../../ui/Choice";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -29,16 +32,39 @@ export function JobPage() {
   const practices = usePractices();
   const queries = useQueryClient();
   const go = useNavigate();
+  const say = useToast();
   const removeJob = useMutation({
     mutationFn: () => take(client.DELETE("/jobs/{job}", { params: { path: { job: id } } })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["jobs"] });
       void go("/");
+      say({ text: `${job.data?.name ?? "The job"} lies in the bin.`, undo: () => restoreJob.mutate() });
     },
   });
+  const restoreJob = useMutation({
+    mutationFn: () => take(client.POST("/jobs/{job}/restore", { params: { path: { job: id } } })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
+  });
   const removeCircuit = useMutation({
-    mutationFn: (circuit: string) => take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
+    mutationFn: ({ id: circuit }: { id: string; name: string }) =>
+      take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
+    onSuccess: (_, c) => say({ text: `${c.name} lies in the bin.`, undo: () => restoreCircuit.mutate(c.id) }),
     onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+  });
+  const restoreCircuit = useMutation({
+    mutationFn: (circuit: string) => take(client.POST("/circuits/{circuit}/restore", { params: { path: { circuit } } })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+  });
+  const archive = useMutation({
+    mutationFn: (archived: boolean) => take(client.PATCH("/jobs/{job}", { params: { path: { job: id } }, body: { archived } })),
+    onSuccess: (now) => {
+      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: ["job", id] });
+      say({
+        text: now.archived ? `${now.name} stands among those that are over.` : `${now.name} is worked on again.`,
+        undo: () => archive.mutate(!now.archived),
+      });
+    },
   });
   const copy = useMutation({
     mutationFn: () => take(client.POST("/jobs/{job}/copy", { params: { path: { job: id } } })),
@@ -49,44 +75,55 @@ export function JobPage() {
   });
   const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
   return (
-    <Shell
-      title={job.data?.name ?? "Job"}
-      trail={<Trail>{job.data?.name}</Trail>}
-      tools={
-        job.data && (
-          <>
-            <a
-              className="tool"
-              href={`/api/v1/jobs/${id}/archive`}
-              download={`${fileName(job.data.name)}.zip`}
-              aria-label="Export the whole job, with its history and photographs"
-            >
-              <Download aria-hidden size={18} />
-            </a>
-            <Rename id={id} name={job.data.name} />
-            <Hint text="Make a copy">
-              <button
-                type="button"
-                className="tool"
-                aria-label="Make a copy of this job"
-                disabled={copy.isPending}
-                onClick={() => copy.mutate()}
-              >
-                <Copy aria-hidden size={18} />
-              </button>
-            </Hint>
-            <Remove
-              what="this job"
-              warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`}
-              onRemove={() => removeJob.mutate()}
-            />
-          </>
-        )
-      }
-    >
+    <Shell title={job.data?.name ?? "Job"} trail={<Trail>{job.data?.name}</Trail>}>
       <section className="page">
-        <h1>{job.data?.name ?? "Job"}</h1>
-        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error ?? copy.error} />
+        <div className="flex flex-wrap items-start gap-x-4">
+          <h1 className="min-w-0 flex-1 basis-64">{job.data?.name ?? "Job"}</h1>
+          {job.data && (
+            <div className="flex flex-wrap">
+              <Hint text="Export the whole job">
+                <a
+                  className="tool"
+                  href={`/api/v1/jobs/${id}/archive`}
+                  download={`${fileName(job.data.name)}.zip`}
+                  aria-label="Export the whole job, with its history and photographs"
+                >
+                  <Download aria-hidden size={18} />
+                </a>
+              </Hint>
+              <Rename id={id} name={job.data.name} />
+              <Hint text={job.data.archived ? "Work on it again" : "It is over: put it away"}>
+                <button
+                  type="button"
+                  className="tool"
+                  aria-label={job.data.archived ? "Work on this job again" : "Put this job away: it is over"}
+                  disabled={archive.isPending}
+                  onClick={() => archive.mutate(job.data?.archived !== true)}
+                >
+                  {job.data.archived ? <ArchiveRestore aria-hidden size={18} /> : <Archive aria-hidden size={18} />}
+                </button>
+              </Hint>
+              <Hint text="Make a copy">
+                <button
+                  type="button"
+                  className="tool"
+                  aria-label="Make a copy of this job"
+                  disabled={copy.isPending}
+                  onClick={() => copy.mutate()}
+                >
+                  <Copy aria-hidden size={18} />
+                </button>
+              </Hint>
+              <Remove
+                what="this job"
+                warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`}
+                onRemove={() => removeJob.mutate()}
+              />
+            </div>
+          )}
+        </div>
+        {job.data?.archived && <p className="quiet">It is over.</p>}
+        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error ?? copy.error ?? archive.error} />
         {job.isPending && <Waiting what="Reading the job" />}
         {job.data?.circuits.length === 0 && (
           <p className="empty">
@@ -107,7 +144,7 @@ export function JobPage() {
                 <Remove
                   what={c.name}
                   warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`}
-                  onRemove={() => removeCircuit.mutate(c.id)}
+                  onRemove={() => removeCircuit.mutate(c)}
                 />
               </li>
             ))}
@@ -120,13 +157,11 @@ export function JobPage() {
   );
 }
 
-const known: Schemas["NewCircuit"]["practice"][] = ["na", "uk", "au", "in", "eu"];
-
 function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
   const [name, setName] = useState("");
   const [picked, setPractice] = useState<string>();
   const settings = useSettings();
-  const practice = among(known, picked ?? settings.practice) ?? "na";
+  const practice = among(practiceIds, picked ?? settings.practice) ?? practiceIds[0];
   const go = useNavigate();
   const create = useMutation({
     mutationFn: () => take(client.POST("/jobs/{job}/circuits", { params: { path: { job: props.job } }, body: { name, practice } })),
@@ -134,16 +169,7 @@ function NewCircuit(props: { job: string; practices: Schemas["Practice"][] }) {
   });
   return (
     <LineForm label="New circuit" placeholder="Sail loft stair" name={name} setName={setName} button="Make circuit" make={create}>
-      <label className="field">
-        <span>Practice</span>
-        <select value={practice} onChange={(e) => setPractice(e.target.value)}>
-          {props.practices.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Choice above label="Practice" value={practice} options={props.practices.map((p) => [p.id, p.name])} set={setPractice} />
     </LineForm>
   );
 }

@@ -5,6 +5,7 @@ import { asFile, client, take, type Schemas } from "../../api/client";
 import { useJobs } from "../../api/queries";
 import { Choice } from "../../ui/Choice";
 import { DropFile } from "../../ui/DropFile";
+import { Fold } from "../../ui/Fold";
 import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell } from "../../ui/Shell";
@@ -46,7 +47,6 @@ const orders: [string, string][] = [
 /** The jobs, searched by name and sorted. */
 function Index({ jobs }: { jobs: Schemas["Job"][] }) {
   const [wanted, setWanted] = useState("");
-  const written = useDates();
   const [order, setOrder] = useState("new");
   const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
   const found = jobs.filter((j) => words.every((w) => j.name.toLocaleLowerCase().includes(w)));
@@ -54,6 +54,7 @@ function Index({ jobs }: { jobs: Schemas["Job"][] }) {
     order === "name"
       ? found.sort((a, b) => a.name.localeCompare(b.name))
       : found.sort((a, b) => a.created.localeCompare(b.created) * (order === "old" ? 1 : -1));
+  const over = sorted.filter((j) => j.archived);
   return (
     <>
       {jobs.length >= many && (
@@ -65,23 +66,36 @@ function Index({ jobs }: { jobs: Schemas["Job"][] }) {
           <Choice label="Order" quiet value={order} options={orders} set={setOrder} />
         </div>
       )}
-      <ol className="index">
-        {sorted.map((job) => (
-          <li key={job.id}>
-            <Link to={`/jobs/${job.id}`}>{job.name}</Link>
-            <span className="leader" aria-hidden />
-            <span className="quiet">
-              {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since {written(job.created)}
-            </span>
-          </li>
-        ))}
-      </ol>
+      <List jobs={sorted.filter((j) => !j.archived)} />
       {sorted.length === 0 && (
         <p className="empty" role="status">
           No job is called so.
         </p>
       )}
+      {over.length > 0 && (
+        <Fold section open={words.length > 0} title={`${over.length} ${over.length === 1 ? "job is" : "jobs are"} over`}>
+          <List jobs={over} />
+        </Fold>
+      )}
     </>
+  );
+}
+
+function List({ jobs }: { jobs: Schemas["Job"][] }) {
+  const written = useDates();
+  if (jobs.length === 0) return null;
+  return (
+    <ol className="index">
+      {jobs.map((job) => (
+        <li key={job.id}>
+          <Link to={`/jobs/${job.id}`}>{job.name}</Link>
+          <span className="leader" aria-hidden />
+          <span className="quiet">
+            {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since {written(job.created)}
+          </span>
+        </li>
+      ))}
+    </ol>
   );
 }
 

@@ -4,6 +4,7 @@ import { useKeys } from "../../ui/useKeys";
 import { coreText } from "../circuit/Core";
 import { boxName, useWork } from "../circuit/work";
 import { UsualBoxes } from "./UsualBoxes";
+import { Choice } from "../../ui/Choice";
 
 /** Add a box: a usual one in one tap, or an empty one to fill by hand. */
 export function AddBox() {
@@ -37,7 +38,7 @@ export function AddBox() {
   const last = like[0];
   useKeys({ a: () => field.current?.focus(), e: last && !busy ? () => add({ like: last }) : undefined });
   return (
-    <section className="block" aria-label="Add a box">
+    <section className="chapter" aria-label="Add a box">
       <h2>Add a box</h2>
       <div className="fields">
         <label className="field">
@@ -45,17 +46,19 @@ export function AddBox() {
           <input ref={field} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} placeholder="Foot of the stair" />
         </label>
         {stubs.length > 0 && (
-          <label className="field">
-            <span>Reached by</span>
-            <select value={via} onChange={(e) => setPicked(e.target.value)}>
-              {stubs.map((k) => (
-                <option key={k.id} value={k.id}>
-                  cable {k.id} from {boxName(circuit, k.ends.find((b) => b !== null) ?? "")} ({k.cores.map(coreText).join(" ")})
-                </option>
-              ))}
-              <option value="">not known</option>
-            </select>
-          </label>
+          <Choice
+            above
+            label="Reached by"
+            value={via}
+            options={[
+              ...stubs.map((k): [string, string] => [
+                k.id,
+                `cable ${k.id} from ${boxName(circuit, k.ends.find((b) => b !== null) ?? "")} (${k.cores.map(coreText).join(" ")})`,
+              ]),
+              ["", "not known"],
+            ]}
+            set={setPicked}
+          />
         )}
       </div>
       <UsualBoxes key={via} cable={via} add={(b) => add({ preset: b.id })} />

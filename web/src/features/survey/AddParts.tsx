@@ -1,12 +1,12 @@
 import { Core } from "../circuit/Core";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
 
 /** Cables and devices to add to a box, one tap each. */
 export function AddParts(props: { box: string }) {
   const { circuit, change, word, busy, practice } = useWork();
   return (
-    <details className="parts">
-      <summary>Add a cable or device that is in this box</summary>
+    <Fold className="parts" title="Add a cable or device that is in this box">
       <h3>Cable, by what one sees of it</h3>
       <div className="row">
         {circuit.reading.cables.map((k) => (
@@ -40,6 +40,6 @@ export function AddParts(props: { box: string }) {
           </button>
         ))}
       </div>
-    </details>
+    </Fold>
   );
 }

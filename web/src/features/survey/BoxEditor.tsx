@@ -13,6 +13,7 @@ import { Photos } from "./Photos";
 import { Suggestions } from "./Suggestions";
 import { useDragJoin } from "./useDragJoin";
 import { isCore, useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
 
 /** One open box: its cables with their cores, its devices with their screws,
  * and what stands together. Pick two or more and join them. */
@@ -54,7 +55,7 @@ export function BoxEditor(props: { box: string }) {
   const devices = doc.devices.filter((d) => d.box === props.box);
   const screws = devices.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).map((t) => `${d.id}.${t}`));
   return (
-    <section className="block box-editor" aria-label={`Box: ${box.name ?? box.id}`}>
+    <section className="chapter box-editor" aria-label={`Box: ${box.name ?? box.id}`}>
       <div className="block-head">
         <h2>{box.name ?? box.id}</h2>
         <Remove
@@ -67,6 +68,7 @@ export function BoxEditor(props: { box: string }) {
       <BoxPicture
         box={props.box}
         picked={picked}
+        drag={drag}
         pick={(ref) => setPicked((now) => (now.includes(ref) ? now.filter((x) => x !== ref) : [...now, ref]))}
       />
       <ToggleGroup.Root
@@ -100,35 +102,19 @@ export function BoxEditor(props: { box: string }) {
         <button type="button" className="button" disabled={lifted.length === 0 || busy} onClick={lift}>
           <kbd aria-hidden>L</kbd> Lift
         </button>
-        <label className="field inline">
-          <span className="sr-only">Mark the picked cores as</span>
-          <select
-            value=""
-            disabled={picked.filter((ref) => isCore(doc, ref)).length === 0 || busy}
-            onChange={(e) => {
-              change({
-                do: "edit",
-                edit: {
-                  op: "mark",
-                  box: props.box,
-                  of: picked.filter((ref) => isCore(doc, ref)),
-                  as: e.target.value === "none" ? "" : e.target.value,
-                },
-              });
-              setPicked([]);
-            }}
-          >
-            <option value="" disabled>
-              Mark as …
-            </option>
-            {markRoles.map((r) => (
-              <option key={r} value={r}>
-                {word(r)}
-              </option>
-            ))}
-            <option value="none">no mark</option>
-          </select>
-        </label>
+        <Choice
+          quiet
+          label="Mark the picked cores as"
+          hint="Mark as …"
+          value=""
+          disabled={picked.filter((ref) => isCore(doc, ref)).length === 0 || busy}
+          options={[...markRoles.map((r): [string, string] => [r, word(r)]), ["none", "no mark"]]}
+          set={(as) => {
+            const of = picked.filter((ref) => isCore(doc, ref));
+            change({ do: "edit", edit: { op: "mark", box: props.box, of, as: as === "none" ? "" : as } });
+            setPicked([]);
+          }}
+        />
         <span className="quiet" role="status">
           {picked.length === 0
             ? "Drag a core onto its screw or neighbour; or pick what stands together. On a core, the keys 1 to 9 are the screws."

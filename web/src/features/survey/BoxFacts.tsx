@@ -1,49 +1,53 @@
 import type { CircuitFile, Edit } from "../../api/client";
 import { Measured, Saved } from "./CircuitFacts";
+import { useMeasures } from "../../ui/settings";
 import { useWork } from "../circuit/work";
-
-/** Cubic centimetres in a cubic inch. */
-const inch3 = 16.387;
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
+import { among } from "../../ui/among";
 
 /** What is to be said of the box itself: name, whether it was opened, size. */
 export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
   const { practice, change } = useWork();
   const { box } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-box", box: box.id, ...fields } });
-  const inches = practice?.countsFill === true;
-  const volume = box.volumeCm3 !== undefined && inches ? Math.round((box.volumeCm3 / inch3) * 100) / 100 : box.volumeCm3;
+  const { volume, length } = useMeasures(practice?.countsFill === true);
   return (
     <>
       <div className="fields">
-        <Saved label="Name" value={box.name ?? ""} onSave={(name) => edit({ name })} />
-        <label className="check">
-          <input type="checkbox" checked={box.opened ?? false} onChange={(e) => edit({ opened: e.target.checked })} />
+        <Saved label="Name" value={box.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
+        <Tick checked={box.opened ?? false} set={(opened) => edit({ opened })}>
           Opened: I have seen its inside
-        </label>
+        </Tick>
       </div>
       {box.kind !== "panel" && (
-        <details className="parts">
-          <summary>Size and material of the box</summary>
+        <Fold className="parts" title="Size and material of the box">
           <div className="fields">
             <Measured
-              label={inches ? "Stamped volume, in³" : "Volume, cm³"}
-              value={volume}
-              onSave={(v) => edit({ volumeCm3: inches ? v * inch3 : v })}
+              label={`${practice?.countsFill ? "Stamped volume" : "Volume"}, ${volume.unit}`}
+              value={volume.shown(box.volumeCm3)}
+              onSave={(v) => edit({ volumeCm3: volume.taken(v) })}
             />
-            <Measured label="Depth inside, mm" value={box.depthMm} onSave={(depthMm) => edit({ depthMm })} />
+            <Measured
+              label={`Depth inside, ${length.unit}`}
+              value={length.shown(box.depthMm)}
+              onSave={(v) => edit({ depthMm: length.taken(v) })}
+            />
             <Measured label="Gangs" value={box.gangs} onSave={(gangs) => edit({ gangs })} />
-            <label className="field">
-              <span>Material</span>
-              <select value={box.material ?? ""} onChange={(e) => edit({ material: e.target.value as "metal" })}>
-                <option value="" disabled>
-                  not noted
-                </option>
-                <option value="metal">metal</option>
-                <option value="plastic">plastic</option>
-              </select>
-            </label>
+            <Choice
+              above
+              label="Material"
+              value={box.material ?? ""}
+              options={[
+                ["", "not noted"],
+                ["metal", "metal"],
+                ["plastic", "plastic"],
+              ]}
+              set={(material) => edit(material === "" ? { clear: ["material"] } : { material: among(["metal", "plastic"], material) })}
+            />
           </div>
-        </details>
+        </Fold>
       )}
     </>
   );

@@ -3,6 +3,7 @@ import type { CircuitFile } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { Core, gaugeText } from "../circuit/Core";
 import { boxName, endClass, useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
 
 type Cable = CircuitFile["cables"][number];
 
@@ -22,33 +23,26 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
       <div className="cable-head">
         <strong>{cable.id}</strong>{" "}
         {open ? (
-          <label className="field inline">
-            <span className="sr-only">Where does cable {cable.id} go?</span>
-            <select
-              value=""
-              onChange={(e) => {
-                const [what, id] = e.target.value.split(":");
-                change({
-                  do: "edit",
-                  edit: what === "cable" ? { op: "join-stubs", cable: cable.id, other: id } : { op: "set-cable", cable: cable.id, to: id },
-                });
-              }}
-            >
-              <option value="" disabled>
-                goes on, unknown …
-              </option>
-              {others.map((k) => (
-                <option key={k.id} value={`cable:${k.id}`}>
-                  is the same cable as {k.id} in {boxName(circuit, k.ends.find((b) => b !== null) ?? "")}
-                </option>
-              ))}
-              {boxes.map((b) => (
-                <option key={b.id} value={`box:${b.id}`}>
-                  goes to {b.name ?? b.id}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Choice
+            quiet
+            label={`Where does cable ${cable.id} go?`}
+            hint="goes on, unknown …"
+            value=""
+            options={[
+              ...others.map((k): [string, string] => [
+                `cable:${k.id}`,
+                `is the same cable as ${k.id} in ${boxName(circuit, k.ends.find((b) => b !== null) ?? "")}`,
+              ]),
+              ...boxes.map((b): [string, string] => [`box:${b.id}`, `goes to ${b.name ?? b.id}`]),
+            ]}
+            set={(picked) => {
+              const [what, id] = picked.split(":");
+              change({
+                do: "edit",
+                edit: what === "cable" ? { op: "join-stubs", cable: cable.id, other: id } : { op: "set-cable", cable: cable.id, to: id },
+              });
+            }}
+          />
         ) : (
           <span>to {boxName(circuit, far ?? "")}</span>
         )}

@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { usePractices } from "../../api/queries";
 import { useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
+import { among } from "../../ui/among";
 
 /** Name, practice and supply of the circuit. */
 export function CircuitFacts() {
@@ -8,40 +10,39 @@ export function CircuitFacts() {
   const practices = usePractices();
   const doc = circuit.document;
   return (
-    <section className="block" aria-label="The circuit">
+    <section className="chapter" aria-label="The circuit">
       <h2>The circuit</h2>
       <div className="fields">
         <Saved label="Name" value={doc.name ?? ""} onSave={(name) => change({ do: "edit", edit: { op: "set-circuit", name } })} />
-        <label className="field">
-          <span>Practice</span>
-          <select value={doc.practice} onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", practice: e.target.value } })}>
-            {practices.data?.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          above
+          label="Practice"
+          value={doc.practice}
+          options={(practices.data ?? []).map((p) => [p.id, p.name])}
+          set={(id) => change({ do: "edit", edit: { op: "set-circuit", practice: id } })}
+        />
         {practice?.eras && (
-          <label className="field">
-            <span>Colours of the house</span>
-            <select
-              value={doc.colours ?? ""}
-              onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", colours: e.target.value as "old" } })}
-            >
-              <option value="" disabled>
-                not noted: both accepted
-              </option>
-              <option value="new">new colours</option>
-              <option value="old">old colours</option>
-              <option value="mixed">both, in one house</option>
-            </select>
-          </label>
+          <Choice
+            above
+            label="Colours of the house"
+            value={doc.colours ?? ""}
+            options={[
+              ["", "not noted: both accepted"],
+              ["new", "new colours"],
+              ["old", "old colours"],
+              ["mixed", "both, in one house"],
+            ]}
+            set={(to) => {
+              const colours = among(["new", "old", "mixed"], to);
+              change({ do: "edit", edit: { op: "set-circuit", ...(colours ? { colours } : { clear: ["colours"] }) } });
+            }}
+          />
         )}
         <Saved
           label={`${upper(word("breaker"))} label`}
           value={doc.supply?.breakerLabel ?? ""}
           onSave={(breakerLabel) => change({ do: "edit", edit: { op: "set-circuit", breakerLabel } })}
+          onClear={() => change({ do: "edit", edit: { op: "set-circuit", clear: ["breakerLabel"] } })}
         />
         <Measured
           label={`${upper(word("breaker"))}, amperes`}
@@ -64,11 +65,12 @@ export function CircuitFacts() {
 /** A word at the beginning of a label. */
 export const upper = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
-/** A field that saves itself when it is left or Enter is pressed. */
-export function Saved(props: { label: string; value: string; onSave: (value: string) => void }) {
+/** A field that saves itself when it is left or Enter is pressed; emptied, it is not known again where that can be. */
+export function Saved(props: { label: string; value: string; onSave: (value: string) => void; onClear?: () => void }) {
   const [draft, setDraft] = useState<string>();
   const save = () => {
-    if (draft !== undefined && draft.trim() !== "" && draft !== props.value) props.onSave(draft.trim());
+    if (draft !== undefined && draft.trim() === "" && props.value !== "") props.onClear?.();
+    else if (draft !== undefined && draft.trim() !== "" && draft !== props.value) props.onSave(draft.trim());
     setDraft(undefined);
   };
   return (

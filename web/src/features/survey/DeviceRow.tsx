@@ -2,7 +2,10 @@ import { ToggleGroup } from "radix-ui";
 import type { CircuitFile, Edit } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { Measured } from "./CircuitFacts";
+import { useMeasures } from "../../ui/settings";
 import { endClass, useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 
 type Device = CircuitFile["devices"][number];
 
@@ -10,6 +13,7 @@ type Device = CircuitFile["devices"][number];
 export function DeviceRow(props: { device: Device; joinText: (ref: string) => string; number: (screw: string) => number }) {
   const { circuit, change, word, pointed, practice } = useWork();
   const switches = practice?.switches ?? [];
+  const { length } = useMeasures(false);
   const { device } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
@@ -44,53 +48,45 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       </div>
       {switches.includes(device.type) && (
         <div className="fields">
-          <label className="field">
-            <span>Kind of switch</span>
-            <select value={device.type} onChange={(e) => edit({ type: e.target.value })}>
-              {switches.map((t) => (
-                <option key={t} value={t}>
-                  {word(t)}
-                </option>
-              ))}
-            </select>
-          </label>
-          <Measured label="Depth behind the plate, mm" value={device.depthMm} onSave={(depthMm) => edit({ depthMm })} />
-          <label className="check">
-            <input type="checkbox" checked={device.unmarked ?? false} onChange={(e) => edit({ unmarked: e.target.checked })} />
+          <Choice
+            above
+            label="Kind of switch"
+            value={device.type}
+            options={switches.map((t) => [t, word(t)])}
+            set={(type) => edit({ type })}
+          />
+          <Measured
+            label={`Depth behind the plate, ${length.unit}`}
+            value={length.shown(device.depthMm)}
+            onSave={(v) => edit({ depthMm: length.taken(v) })}
+          />
+          <Tick checked={device.unmarked ?? false} set={(unmarked) => edit({ unmarked })}>
             Its screws cannot be told apart
-          </label>
+          </Tick>
         </div>
       )}
       {device.type === "lamp" && (
         <div className="fields">
           <Measured label="Watts of one lamp" value={device.watts} onSave={(watts) => edit({ watts })} />
           <Measured label="Number of lamps" value={device.count} onSave={(count) => edit({ count })} />
-          <label className="field">
-            <span>Kind of lamp</span>
-            <select value={device.load ?? ""} onChange={(e) => edit({ load: e.target.value })}>
-              <option value="" disabled>
-                not known
-              </option>
-              {practice?.loads.map((l) => (
-                <option key={l} value={l}>
-                  {l}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="field">
-            <span>May be dimmed</span>
-            <select
-              value={device.dimmable === undefined ? "" : String(device.dimmable)}
-              onChange={(e) => edit({ dimmable: e.target.value === "true" })}
-            >
-              <option value="" disabled>
-                not known
-              </option>
-              <option value="true">yes</option>
-              <option value="false">no</option>
-            </select>
-          </label>
+          <Choice
+            above
+            label="Kind of lamp"
+            value={device.load ?? ""}
+            options={[["", "not known"], ...(practice?.loads ?? []).map((l): [string, string] => [l, l])]}
+            set={(load) => edit(load === "" ? { clear: ["load"] } : { load })}
+          />
+          <Choice
+            above
+            label="May be dimmed"
+            value={device.dimmable === undefined ? "" : String(device.dimmable)}
+            options={[
+              ["", "not known"],
+              ["true", "yes"],
+              ["false", "no"],
+            ]}
+            set={(so) => edit(so === "" ? { clear: ["dimmable"] } : { dimmable: so === "true" })}
+          />
         </div>
       )}
     </div>

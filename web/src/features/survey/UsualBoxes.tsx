@@ -28,6 +28,7 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
   const [all, setAll] = useState(false);
   const boxes = usual.data ?? [];
   if (usual.error) return <Notice error={usual.error} />;
+  if (usual.isPending) return <div className="h-108" />;
   if (boxes.length === 0) return null;
   const values = (of: (b: Box) => string) => [...new Set(boxes.map(of))].sort();
   const asked = (list: string[], name: (value: string) => string): [string, string][] => [
@@ -80,7 +81,7 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
             <button
               type="button"
               aria-disabled={busy}
-              className="grid cursor-pointer grid-rows-[1fr_auto] gap-1 border border-(--rule) bg-(--sheet) p-1.5 text-left text-sm leading-tight hover:border-(--ink)"
+              className="grid cursor-pointer grid-rows-[1fr_auto] gap-1 border border-rule bg-sheet p-1.5 text-left text-sm leading-tight hover:border-ink"
               onClick={() => !busy && props.add(b)}
             >
               <span className="flex items-end justify-center overflow-hidden" aria-hidden>

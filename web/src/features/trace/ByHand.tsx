@@ -6,6 +6,9 @@ import { Notice } from "../../ui/Notice";
 import { coreText } from "../circuit/Core";
 import { TestCard } from "./TestCard";
 import { boxName, useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
 
 type Test = Schemas["Observation"];
 
@@ -60,68 +63,51 @@ export function ByHand() {
       .map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })),
   );
   return (
-    <details className="block">
-      <summary>Another test, chosen by hand</summary>
+    <Fold section className="chapter" title="Another test, chosen by hand">
       <div className="fields">
-        <label className="field">
-          <span>{word("breaker")}</span>
-          <select
-            value={test.power}
-            disabled={usual[test.instrument] === "off"}
-            onChange={(e) => set({ power: e.target.value === "on" ? "on" : "off" })}
-          >
-            <option value="off">off</option>
-            <option value="on">on</option>
-          </select>
-        </label>
-        <label className="field">
-          <span>Instrument</span>
-          <select
-            value={test.instrument}
-            onChange={(e) => {
-              const instrument = instruments.find(([id]) => id === e.target.value)?.[0];
-              if (instrument) set({ instrument, power: usual[instrument] ?? test.power });
-            }}
-          >
-            {instruments.map(([id, text]) => (
-              <option key={id} value={id}>
-                {text}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          above
+          label={word("breaker")}
+          value={test.power}
+          disabled={usual[test.instrument] === "off"}
+          options={[
+            ["off", "off"],
+            ["on", "on"],
+          ]}
+          set={(power) => set({ power: power === "on" ? "on" : "off" })}
+        />
+        <Choice
+          above
+          label="Instrument"
+          value={test.instrument}
+          options={instruments.map(([id, text]) => [id, text])}
+          set={(picked) => {
+            const instrument = instruments.find(([id]) => id === picked)?.[0];
+            if (instrument) set({ instrument, power: usual[instrument] ?? test.power });
+          }}
+        />
       </div>
       {several && (
-        <label className="field">
-          <span>Which light</span>
-          <select value={test.light ?? ""} onChange={(e) => set({ light: e.target.value || undefined })}>
-            <option value="">choose …</option>
-            {lamps.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.name ?? d.id}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          above
+          label="Which light"
+          value={test.light ?? ""}
+          options={lamps.map((d) => [d.id, d.name ?? d.id])}
+          set={(light) => set({ light })}
+        />
       )}
       {[0, 1].slice(0, needed).map((i) => (
-        <label key={i} className="field">
-          <span>{needed === 1 ? "At" : i === 0 ? "Between" : "and"}</span>
-          <select
-            value={at[i]}
-            onChange={(e) => {
-              setAsked(undefined);
-              setAt((now) => now.map((x, n) => (n === i ? e.target.value : x)));
-            }}
-          >
-            <option value="">choose …</option>
-            {[...ends, ...(test.instrument === "continuity" ? sockets : [])].map((e) => (
-              <option key={e.end} value={e.end}>
-                {e.text}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          key={i}
+          above
+          label={needed === 1 ? "At" : i === 0 ? "Between" : "and"}
+          value={at[i] ?? ""}
+          options={[...ends, ...(test.instrument === "continuity" ? sockets : [])].map((e) => [e.end, e.text])}
+          set={(end) => {
+            setAsked(undefined);
+            setAt((now) => now.map((x, n) => (n === i ? end : x)));
+          }}
+        />
       ))}
       <Choices
         legend="Lifted and capped"
@@ -154,7 +140,7 @@ export function ByHand() {
           heading="Test by hand"
         />
       )}
-    </details>
+    </Fold>
   );
 }
 
@@ -163,10 +149,10 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
   const [lot, setLot] = useState<string[]>([]);
   const taken = props.on.flat();
   return (
-    <details className="choices">
-      <summary className="quiet flex min-h-11 cursor-pointer items-center">
-        Tied together for the test{props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}
-      </summary>
+    <Fold
+      className="choices mt-2.5 grid gap-1.5"
+      title={`Tied together for the test${props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}`}
+    >
       <Choices
         legend="One lot, in one connector"
         all={props.ends.filter((e) => !taken.includes(e.end)).map((e) => [e.end, e.text])}
@@ -189,21 +175,20 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
           Untie all
         </button>
       )}
-    </details>
+    </Fold>
   );
 }
 
 function Choices(props: { legend: string; all: [string, string][]; on: string[]; toggle: (id: string) => void }) {
   if (props.all.length === 0) return null;
   return (
-    <fieldset className="choices">
+    <fieldset className="mt-2.5 grid gap-1.5">
       <legend className="quiet">{props.legend}</legend>
-      <div className="row">
+      <div className="flex flex-wrap gap-x-5">
         {props.all.map(([id, text]) => (
-          <label key={id} className="check">
-            <input type="checkbox" checked={props.on.includes(id)} onChange={() => props.toggle(id)} />
+          <Tick key={id} checked={props.on.includes(id)} set={() => props.toggle(id)}>
             {text}
-          </label>
+          </Tick>
         ))}
       </div>
     </fieldset>

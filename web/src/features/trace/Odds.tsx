@@ -1,6 +1,7 @@
 import { Core } from "../circuit/Core";
 import type { Answer } from "./answer";
 import { boxName, useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
 
 /** Every conductor that can be seen, with what it may be and how likely. */
 export function Odds({ answer }: { answer: Answer }) {
@@ -9,22 +10,26 @@ export function Odds({ answer }: { answer: Answer }) {
   const here = (b: string) => answer.conductors.filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"));
   const facts = answer.cables;
   return (
-    <section className="block" aria-label="Every conductor">
+    <section className="chapter" aria-label="Every conductor">
       <h2>Every conductor</h2>
       {answer.worlds === 0 && <p className="quiet">Nothing can be said of any while readings or records clash.</p>}
       {boxes.map((b) => (
-        <div key={b} className={b === box ? "odds here" : "odds"}>
+        <div key={b} className={b === box ? "border-l-4 border-ink pl-3" : undefined}>
           <h3>
-            <button type="button" className="plain-link" aria-pressed={b === box} onClick={() => setBox(b)}>
+            <button
+              type="button"
+              className="min-h-11 cursor-pointer underline underline-offset-3"
+              aria-pressed={b === box}
+              onClick={() => setBox(b)}
+            >
               {boxName(circuit, b)}
             </button>
           </h3>
           <Rows conductors={here(b).filter((c) => c.odds.length > 1)} />
           {here(b).some((c) => c.odds.length === 1) && (
-            <details>
-              <summary className="min-h-11 cursor-pointer py-2">{here(b).filter((c) => c.odds.length === 1).length} certain</summary>
+            <Fold title={`${here(b).filter((c) => c.odds.length === 1).length} certain`}>
               <Rows conductors={here(b).filter((c) => c.odds.length === 1)} />
-            </details>
+            </Fold>
           )}
         </div>
       ))}
@@ -52,7 +57,7 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
   const { word, change, busy } = useWork();
   if (conductors.length === 0) return null;
   return (
-    <table>
+    <table className="min-w-0 [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top">
       <thead className="sr-only">
         <tr>
           <th scope="col">Core</th>
@@ -62,17 +67,17 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
       </thead>
       <tbody>
         {conductors.map((c) => (
-          <tr key={c.end} className={c.odds.length === 1 ? "certain" : "open"}>
-            <td className="whitespace-nowrap">
+          <tr key={c.end}>
+            <td className="w-22 whitespace-nowrap">
               <Core core={c.core} />
             </td>
-            <td className="whitespace-nowrap">{c.cable}</td>
-            <td className="w-full">
+            <td className="w-16 whitespace-nowrap text-soft">{c.cable}</td>
+            <td className={c.odds.length === 1 ? "w-full font-[650]" : "w-full text-soft"}>
               {c.odds.length === 1 ? (
                 word(c.odds[0]?.role ?? "")
               ) : (
                 <>
-                  <span className="mb-1 flex h-2.5 border border-(--ink)" aria-hidden>
+                  <span className="mb-1 flex h-2.5 border border-ink" aria-hidden>
                     {c.odds.map((o, i) => (
                       <span key={o.role} className={shades[Math.min(i, shades.length - 1)]} style={{ width: `${o.odds * 100}%` }} />
                     ))}
@@ -104,7 +109,7 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
 }
 
 /** Parts of a bar, the likeliest first: ink alone, since colours mean insulation. */
-const shades = ["bg-(--ink)", "bg-(--soft)/60", "border-l border-(--ink) bg-(--rule)", "border-l border-(--ink) bg-(--sheet)"];
+const shades = ["bg-ink", "bg-soft/60", "border-l border-ink bg-rule", "border-l border-ink bg-sheet"];
 
 /** What a conductor may be, the likeliest first; what is under one in a hundred comes last, together. */
 function mayBe(odds: { role: string; odds: number }[], word: (role: string) => string) {

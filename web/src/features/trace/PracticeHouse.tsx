@@ -22,7 +22,7 @@ export function PracticeHouse(props: { done: boolean }) {
   const sound = circuit.reading.ready && !circuit.house;
   if (!circuit.house && !sound) return null;
   return (
-    <section className="block" aria-label="Practice">
+    <section className="chapter" aria-label="Practice">
       <h2>Practice</h2>
       {circuit.house ? (
         <>

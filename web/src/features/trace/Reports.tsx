@@ -3,6 +3,8 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { switchReports } from "../../api/terms.gen";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
 
 type SwitchReport = Schemas["AddReport"]["says"];
 
@@ -13,23 +15,26 @@ export function Reports({ said }: { said: string[] }) {
   const switches = circuit.document.devices.filter((d) => practice?.switches.includes(d.type));
   const say = (says: SwitchReport, of?: string) => change({ do: "edit", edit: { op: "report", says, device: of } });
   return (
-    <details className="block">
-      <summary>
-        What the customer says{" "}
-        <span className="quiet">{said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}</span>
-      </summary>
+    <Fold
+      section
+      className="chapter"
+      title={
+        <>
+          What the customer says{" "}
+          <span className="font-sans text-base font-normal text-soft">
+            {said.length === 0 ? "nothing noted: each switch is taken to work" : `${said.length} noted`}
+          </span>
+        </>
+      }
+    >
       <div className="fields">
-        <label className="field">
-          <span>Which switch</span>
-          <select value={device} onChange={(e) => setDevice(e.target.value)}>
-            <option value="">choose …</option>
-            {switches.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.name ?? `${word(d.type)} ${d.id}`}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          above
+          label="Which switch"
+          value={device}
+          options={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])}
+          set={setDevice}
+        />
       </div>
       <div className="row">
         {switchReports.map(([says, text]) => (
@@ -67,6 +72,6 @@ export function Reports({ said }: { said: string[] }) {
           </li>
         ))}
       </ul>
-    </details>
+    </Fold>
   );
 }

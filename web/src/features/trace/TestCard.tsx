@@ -1,15 +1,23 @@
 import { useMutation } from "@tanstack/react-query";
-import { TriangleAlert } from "lucide-react";
+import { Check, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
+import { Probes } from "./Probes";
 import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
+import { Tick } from "../../ui/Tick";
+import { Choice } from "../../ui/Choice";
+import { Card, Large, Warning } from "./look";
 
 type Next = Schemas["NextTest"];
 
+/** One answer, large enough for a thumb in a glove. */
+const answer =
+  "answer flex cursor-pointer flex-col justify-center rounded-[2px] border-ink bg-paper px-3.5 py-2 text-left font-[650] hover:not-disabled:bg-room disabled:cursor-default disabled:border-dashed disabled:border-soft disabled:text-soft";
+
 /** One test: what must be confirmed before, what to do, and big answers. */
-export function TestCard(props: { next: Next; of: number; waiting?: boolean; heading?: string }) {
+export function TestCard(props: { next: Next; of: number; waiting?: boolean; heading?: string; pictured?: boolean }) {
   const { next } = props;
   const { circuit, change, busy, word } = useWork();
   const [volts, setVolts] = useState("");
@@ -22,7 +30,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
   };
   const ask = useMutation({
     mutationFn: () => take(client.POST("/circuits/{circuit}/ask", { params: { path: { circuit: circuit.id } }, body: next.test })),
-    onSuccess: (answer) => read(answer.reading),
+    onSuccess: (told) => read(told.reading),
   });
   const [yes, no] = next.outcomes;
   const keyed = !locked && props.heading === undefined; // of several tests on a page, keys answer the one proposed
@@ -33,46 +41,59 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
     h: circuit.house && keyed ? () => ask.mutate() : undefined,
   });
   return (
-    <section className="test-card" aria-label={props.heading ?? "The next test"} data-arriving={arriving || undefined}>
-      <p className="test-kind">
+    <Card label={props.heading ?? "The next test"} arriving={arriving}>
+      <p className="border-b border-rule pb-1 font-serif font-semibold">
         {props.heading ?? (next.confirms ? "Confirming reading" : "Next test")} · {next.live ? "live" : "dead"}
       </p>
       {next.live && (
-        <p className="live-warning">
+        <Warning>
           <TriangleAlert aria-hidden size={20} className="shrink-0" />
           <span>
             Parts are live for this test: the {word("breaker")} is on. {next.instead}
           </span>
-        </p>
+        </Warning>
       )}
-      {gates.length > 0 && <Gates gates={gates} />}
+      <Gates next={next} />
       {next.prepare.length > 0 && (
-        <ol className="prepare" aria-label="Before the reading">
+        <ol className="list-decimal pl-6 text-[1.08rem] [&>li]:py-0.5" aria-label="Before the reading">
           {next.prepare.map((step) => (
             <li key={step}>{step}</li>
           ))}
         </ol>
       )}
-      <p className="measure">{next.measure}</p>
-      <div className="answers" role="group" aria-label="What it showed">
+      {gates.length === 0 && props.pictured && <Probes at={next.test.at ?? []} />}
+      <Large>{next.measure}</Large>
+      <div className="grid grid-cols-2 gap-2.5 print:hidden" role="group" aria-label="What it showed">
         {next.outcomes.map((o, i) => (
-          <button key={String(o.reading)} type="button" className="answer" disabled={locked} onClick={() => read(o.reading)}>
+          <button
+            key={String(o.reading)}
+            type="button"
+            className={`${answer} min-h-21 border-2 text-[1.2rem]`}
+            disabled={locked}
+            onClick={() => read(o.reading)}
+          >
             <span>
               {props.heading === undefined && <kbd aria-hidden>{"YN"[i]}</kbd>} {o.words}
             </span>
-            <span className="quiet">
+            <Left of={props.of} worlds={o.worlds} />
+            <span className="text-[0.9rem] font-normal text-soft">
               {o.worlds === 0 ? "cannot be, by the record" : o.done ? "then all is certain" : `leaves ${o.worlds} of ${props.of}`}
             </span>
           </button>
         ))}
-        <button type="button" className="answer unclear" disabled={locked} onClick={() => read("unclear")}>
+        <button
+          type="button"
+          className={`${answer} col-span-full min-h-14 border text-[1.05rem]`}
+          disabled={locked}
+          onClick={() => read("unclear")}
+        >
           <span>{props.heading === undefined && <kbd aria-hidden>U</kbd>} cannot tell</span>
-          <span className="quiet">another test instead</span>
+          <span className="text-[0.9rem] font-normal text-soft">another test instead</span>
         </button>
       </div>
       {measuresVolts && (
         <form
-          className="line-form volts"
+          className="flex flex-wrap items-end gap-3"
           onSubmit={(e) => {
             e.preventDefault();
             const value = Number(volts.replace(",", "."));
@@ -105,7 +126,16 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
           Do not confirm
         </button>
       )}
-    </section>
+    </Card>
+  );
+}
+
+/** How much of what fits now would be left, as a bar. */
+function Left(props: { of: number; worlds: number }) {
+  return (
+    <span aria-hidden className="flex h-2 w-full border border-current">
+      <span className="bg-current" style={{ width: `${Math.min(1, props.worlds / Math.max(1, props.of)) * 100}%` }} />
+    </span>
   );
 }
 
@@ -119,36 +149,45 @@ function useArriving() {
   return arriving;
 }
 
-/** What a person confirms before a test; until then the answers are locked. */
-function Gates({ gates }: { gates: Next["gates"] }) {
+/** What a person confirms before a test, until when the answers are locked; and what was confirmed and holds. */
+function Gates({ next: { gates, asks, passed } }: { next: Next }) {
   const { change, busy } = useWork();
   const [live, setLive] = useState("");
   const conductors = gates.flatMap((g) => g.conductors ?? []);
-  const all = gates.flatMap((g) => g.confirm.map((c) => `${g.gate} ${g.box ?? ""} ${c}`));
+  const all = asks.flatMap((ask) => ask.lines.map((line) => `${ask.title} ${line}`));
   const [ticked, setTicked] = useState<string[]>([]);
+  const held = passed.length > 0 && (
+    <ul aria-label="Confirmed and still so" className="flex flex-wrap gap-x-4 text-soft">
+      {passed.map((text) => (
+        <li key={text} className="flex items-baseline gap-2">
+          <Check aria-hidden size={14} className="shrink-0 self-center" />
+          {text}
+        </li>
+      ))}
+    </ul>
+  );
+  if (gates.length === 0) return held;
   return (
-    <div className="gates">
-      {gates.map((g) => (
-        <fieldset key={g.gate + (g.box ?? "")}>
-          <legend>{g.text}</legend>
-          {g.confirm.map((c) => {
-            const key = `${g.gate} ${g.box ?? ""} ${c}`;
+    <div className="gates border border-ink px-3.5 pt-2.5 pb-3.5">
+      {held}
+      {asks.map((ask) => (
+        <fieldset key={ask.title}>
+          <legend className="pt-1.5 font-[650]">{ask.title}</legend>
+          {ask.lines.map((line) => {
+            const key = `${ask.title} ${line}`;
             return (
-              <label key={c} className="check">
-                <input
-                  type="checkbox"
-                  checked={ticked.includes(key)}
-                  onChange={() => setTicked((now) => (now.includes(key) ? now.filter((x) => x !== key) : [...now, key]))}
-                />
-                {c}
-              </label>
+              <div key={line}>
+                <Tick checked={ticked.includes(key)} set={(so) => setTicked((now) => (so ? [...now, key] : now.filter((x) => x !== key)))}>
+                  {line}
+                </Tick>
+              </div>
             );
           })}
         </fieldset>
       ))}
       <button
         type="button"
-        className="button strong wide"
+        className="button strong wide mt-2 justify-center"
         disabled={busy || all.some((key) => !ticked.includes(key))}
         onClick={() => change({ do: "edit", edit: { op: "gate", gates: gates.map((g) => ({ gate: g.gate, box: g.box })) } })}
       >
@@ -156,17 +195,14 @@ function Gates({ gates }: { gates: Next["gates"] }) {
       </button>
       {conductors.length > 0 && (
         <div className="row mt-3">
-          <label className="field">
-            <span>One is live with the power off</span>
-            <select value={live} onChange={(e) => setLive(e.target.value)}>
-              <option value="">choose which …</option>
-              {conductors.map((c) => (
-                <option key={c} value={c}>
-                  {c}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Choice
+            above
+            label="One is live with the power off"
+            hint="choose which …"
+            value={live}
+            options={conductors.map((c) => [c, c])}
+            set={setLive}
+          />
           <button
             type="button"
             className="button"

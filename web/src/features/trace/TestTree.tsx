@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { useFollowed, useTree, type Prefer } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
 
 type Node = Schemas["TestNode"];
 
@@ -17,8 +18,7 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
   const tree = useTree(circuit.id, circuit.revision, prefer, asked === key);
   const followed = useFollowed(circuit.id, circuit.revision, prefer, tree.isFetching);
   return (
-    <details className="block tree">
-      <summary>The whole way, before the first step</summary>
+    <Fold section className="chapter" title="The whole way, before the first step">
       {!tree.data && (
         <div className="row">
           <button type="button" className="button" disabled={tree.isFetching} onClick={() => setAsked(key)}>
@@ -43,7 +43,7 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
       )}
       <Notice error={tree.error} />
       {tree.data && (
-        <div className="print-tree">
+        <div>
           <p>
             <strong>
               At most {tree.data.worstWalks} {tree.data.worstWalks === 1 ? "walk" : "walks"} to the panel, {tree.data.meanWalks} in the
@@ -52,25 +52,25 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
             </strong>
           </p>
           {tree.data.cut && <p className="quiet">Some branches go on further than was followed here.</p>}
-          <button type="button" className="button no-print" onClick={() => window.print()}>
+          <button type="button" className="button print:hidden" onClick={() => window.print()}>
             <Printer aria-hidden size={18} /> Print
           </button>
           <TreeNode node={tree.data} />
         </div>
       )}
-    </details>
+    </Fold>
   );
 }
 
 function TreeNode({ node }: { node: Node }) {
   if (!node.text)
     return (
-      <p className="tree-end">{node.done ? "All is certain." : node.cut ? "Goes on." : "What is left stays open with these boxes open."}</p>
+      <p className="italic">{node.done ? "All is certain." : node.cut ? "Goes on." : "What is left stays open with these boxes open."}</p>
     );
   return (
-    <div className="tree-node">
+    <div>
       <p>{node.text}</p>
-      <ul>
+      <ul className="mt-[0.2rem] mb-[0.4rem] ml-[0.2rem] border-l border-soft pl-3.5">
         {node.branches?.map((b) => (
           <li key={b.words}>
             <strong>{b.words}</strong> <span className="quiet">leaves {b.then.worlds}</span>

@@ -5,14 +5,17 @@ import { conventions, inabilities } from "../../api/terms.gen";
 import type { Answer } from "./answer";
 import { among } from "../../ui/among";
 import { useWork } from "../circuit/work";
+import { Choice } from "../../ui/Choice";
+import { Tick } from "../../ui/Tick";
+import { Large, Warning } from "./look";
 
 /** What readings showed that changes how one works on. */
 export function TraceFindings({ answer }: { answer: Answer }) {
   return answer.findings.map((f) => (
-    <p key={f.code + f.at.join()} className="live-warning" role="alert">
+    <Warning key={f.code + f.at.join()} alert>
       <OctagonX aria-hidden size={20} className="shrink-0" />
       <span>{f.text}</span>
-    </p>
+    </Warning>
   ));
 }
 
@@ -20,55 +23,42 @@ export function TraceFindings({ answer }: { answer: Answer }) {
 export function TraceQuestions({ answer }: { answer: Answer }) {
   const { change, busy } = useWork();
   return (
-    <section className="block" aria-label="Before you test">
+    <section className="chapter" aria-label="Before you test">
       <div className="fields">
-        <label className="field">
-          <span>In how many places can the light be switched?</span>
-          <select
-            value={answer.controls ?? 0}
-            disabled={busy}
-            onChange={(e) => change({ do: "edit", edit: { op: "set-circuit", controls: Number(e.target.value) } })}
-          >
-            <option value={0}>not known</option>
-            {Array.from({ length: 10 }, (_, i) => (
-              <option key={i + 1} value={i + 1}>
-                {i + 1}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="field">
-          <span>Guard against one wrong reading</span>
-          <select
-            value={answer.confirm}
-            disabled={busy}
-            onChange={(e) =>
-              change({ do: "edit", edit: { op: "set-circuit", confirm: among(["always", "free", "never"], e.target.value) } })
-            }
-          >
-            <option value="free">where it takes no walk</option>
-            <option value="always">always</option>
-            <option value="never">never</option>
-          </select>
-        </label>
+        <Choice
+          above
+          label="In how many places can the light be switched?"
+          value={String(answer.controls ?? 0)}
+          disabled={busy}
+          options={[["0", "not known"], ...Array.from({ length: 10 }, (_, i): [string, string] => [String(i + 1), String(i + 1)])]}
+          set={(controls) => change({ do: "edit", edit: { op: "set-circuit", controls: Number(controls) } })}
+        />
+        <Choice
+          above
+          label="Guard against one wrong reading"
+          value={answer.confirm}
+          disabled={busy}
+          options={[
+            ["free", "where it takes no walk"],
+            ["always", "always"],
+            ["never", "never"],
+          ]}
+          set={(how) => change({ do: "edit", edit: { op: "set-circuit", confirm: among(["always", "free", "never"], how) } })}
+        />
       </div>
-      <fieldset className="ways">
+      <fieldset>
         <legend>I cannot do this</legend>
         {inabilities.map(([way, text]) => (
-          <label key={way} className="check">
-            <input
-              type="checkbox"
-              disabled={busy}
-              checked={answer.cannot.includes(way)}
-              onChange={(e) =>
-                change({
-                  do: "edit",
-                  edit: { op: "cannot", ways: e.target.checked ? [...answer.cannot, way] : answer.cannot.filter((w) => w !== way) },
-                })
-              }
-            />
+          <Tick
+            key={way}
+            disabled={busy}
+            checked={answer.cannot.includes(way)}
+            set={(so) =>
+              change({ do: "edit", edit: { op: "cannot", ways: so ? [...answer.cannot, way] : answer.cannot.filter((w) => w !== way) } })
+            }
+          >
             {text}
-          </label>
+          </Tick>
         ))}
       </fieldset>
     </section>
@@ -80,11 +70,11 @@ export function Assumed({ answer }: { answer: Answer }) {
   const { circuit, change, busy } = useWork();
   const accepted = circuit.document.accepted ?? [];
   return (
-    <section className="block" aria-label="Assumed">
+    <section className="chapter" aria-label="Assumed">
       {answer.openNext && (
         <>
           <h2>Open next</h2>
-          <p className="measure">{answer.openNext.text}</p>
+          <Large>{answer.openNext.text}</Large>
         </>
       )}
       <h2>Assumed, not measured</h2>
@@ -123,10 +113,21 @@ export function Walks({ answer, prefer, waiting }: { answer: Answer; prefer: Pre
   const { ahead, schools } = answer.ahead ? answer : { ahead: later.data?.ahead, schools: later.data?.schools ?? {} };
   if (!ahead || answer.done) return null;
   const said = (o: Schemas["Operations"]) => (o.worst === o.mean ? `${o.worst}` : `${o.worst} at worst, ${o.mean} in the mean`);
+  const ways: [string, string][] = [
+    ["as proposed here", said(ahead)],
+    ...conventions.map(([id, name]): [string, string] => [name, schools[id] ? said(schools[id]) : "does not settle it"]),
+  ];
   return (
-    <p className="quiet">
-      Still to come: {said(ahead)} {ahead.worst === 1 ? "walk" : "walks"} to the {word("panel")}.{" "}
-      {conventions.map(([s, name]) => `${name}: ${schools[s] ? said(schools[s]) : "does not settle it"}`).join(" · ")}
-    </p>
+    <section aria-label="Walks still to come" className="my-3">
+      <h2>Walks to the {word("panel")} still to come</h2>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4">
+        {ways.map(([way, walks], i) => (
+          <div key={way} className={`col-span-2 grid grid-cols-subgrid border-t border-rule py-1 ${i === 0 ? "font-semibold" : ""}`}>
+            <dt>{way}</dt>
+            <dd>{walks}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }

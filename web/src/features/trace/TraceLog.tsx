@@ -8,13 +8,16 @@ const clock = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-d
 export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] }) {
   const { change, busy } = useWork();
   return (
-    <section className="block" aria-label="Readings">
+    <section className="chapter" aria-label="Readings">
       <h2>Readings</h2>
       {props.log.length === 0 && <p className="quiet">None yet. Each stands here with its time, and can be taken back.</p>}
-      <ol className="trace-log">
+      <ol className="trace-log [counter-reset:reading]">
         {props.log.map((entry) => (
-          <li key={entry.index} className={props.clash.includes(entry.index) ? "clashes" : undefined}>
-            <div>
+          <li
+            key={entry.index}
+            className={`flex items-start gap-3 border-t border-rule py-2.5 [counter-increment:reading] before:min-w-[1.4rem] before:text-soft before:tabular-nums before:content-[counter(reading)] ${props.clash.includes(entry.index) ? "clashes border-l-6 border-l-ink pl-2.5" : ""}`}
+          >
+            <div className="flex-1">
               {props.clash.includes(entry.index) && <strong>Clashes: </strong>}
               <p>{entry.text}</p>
               <p>
@@ -25,7 +28,7 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
                   {entry.time ? ` · ${clock.format(new Date(entry.time))}` : ""}
                 </span>
               </p>
-              {entry.remark && <p className="remark">{entry.remark}</p>}
+              {entry.remark && <p className="italic">{entry.remark}</p>}
             </div>
             <button
               type="button"

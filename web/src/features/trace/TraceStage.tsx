@@ -13,6 +13,8 @@ import { Assumed, TraceFindings, TraceQuestions, Walks } from "./TraceFacts";
 import { TraceLog } from "./TraceLog";
 import { useWork } from "../circuit/work";
 import type { Answer } from "./answer";
+import { OneOf } from "../../ui/OneOf";
+import { Card, Large } from "./look";
 
 /** Find line, load, travelers and neutral: one test at a time, until all is certain. */
 export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
@@ -28,23 +30,28 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
       </div>
     );
   }
+  const preference = (
+    <div className={`flex flex-wrap items-center gap-x-6 ${props.bench ? "px-4 py-1" : "mb-2 px-6 max-sm:px-3.5"}`}>
+      <OneOf
+        label="What to spare"
+        value={props.prefer}
+        options={[
+          ["dead", "Dead tests first"],
+          ["trips", "Fewest walks"],
+        ]}
+        set={(p) => props.setPrefer(p === "trips" ? "trips" : "dead")}
+      />
+      {data && (
+        <p className="ml-auto text-soft">
+          {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks}{" "}
+          {data.walks === 1 ? "walk" : "walks"} to the {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
+        </p>
+      )}
+    </div>
+  );
   return (
     <div className="stage trace">
-      <fieldset className="prefer">
-        <legend className="sr-only">What to spare</legend>
-        {(["dead", "trips"] as const).map((p) => (
-          <label key={p} className="check">
-            <input type="radio" name="prefer" checked={props.prefer === p} onChange={() => props.setPrefer(p)} />
-            {p === "dead" ? "Dead tests first" : "Fewest walks"}
-          </label>
-        ))}
-        {data && (
-          <p className="quiet">
-            {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks}{" "}
-            {data.walks === 1 ? "walk" : "walks"} to the {word("panel")} so far{data.on ? `, ${word("breaker")} on` : ""}
-          </p>
-        )}
-      </fieldset>
+      {props.bench && preference}
       <Notice error={error} />
       {isFetching && <Working slow={!data || isPlaceholderData} />}
       {data && (
@@ -52,11 +59,20 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
           <div>
             <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
-            {data.next && <TestCard key={JSON.stringify(data.next.test)} next={data.next} of={data.worlds} waiting={isPlaceholderData} />}
+            {data.next && (
+              <TestCard
+                key={JSON.stringify(data.next.test)}
+                next={data.next}
+                of={data.worlds}
+                waiting={isPlaceholderData}
+                pictured={!props.bench}
+              />
+            )}
+            {!props.bench && preference}
             {data.look && (
-              <section className="block" aria-label="See for yourself">
+              <section className="chapter" aria-label="See for yourself">
                 <h2>See for yourself</h2>
-                <p className="measure">{data.look.text}</p>
+                <Large>{data.look.text}</Large>
                 {data.look.next && (
                   <TestCard
                     key={JSON.stringify(data.look.next.test)}
@@ -104,9 +120,9 @@ function Working(props: { slow: boolean }) {
       </p>
     );
   return (
-    <p className="working" role="status">
+    <p className="flex items-center gap-4" role="status">
       Going through every circuit that fits … {seconds} s
-      <button type="button" className="button small" onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
+      <button type="button" className="button" onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
         Stop
       </button>
     </p>
@@ -115,15 +131,15 @@ function Working(props: { slow: boolean }) {
 
 function Clash({ of }: { of: NonNullable<Answer["contradiction"]> }) {
   return (
-    <section className="test-card" aria-label="A contradiction" role="alert">
+    <Card label="A contradiction" alert>
       <h2>Something recorded or read is not so</h2>
       <p>{of.text}</p>
-      <p className="measure">{of.recheck}</p>
+      <Large>{of.recheck}</Large>
       {of.readings.length > 0 && <p className="quiet">The readings that clash are marked in the log; take back the one that you doubt.</p>}
       {of.records.map((r) => (
         <p key={r}>To look at again: {r}.</p>
       ))}
-    </section>
+    </Card>
   );
 }
 
@@ -131,7 +147,7 @@ function Done({ answer }: { answer: Answer }) {
   const { circuit, change, busy, word } = useWork();
   const open = circuit.document.cables.some((k) => k.ends.includes(null));
   return (
-    <section className="test-card" aria-label="Traced">
+    <Card label="Traced">
       <h2>Everything that can be seen is certain</h2>
       <p>
         {answer.worlds === 1
@@ -170,14 +186,14 @@ function Done({ answer }: { answer: Answer }) {
           It is the circuit of record. <Link to={`/circuits/${circuit.id}/choose`}>Choose what it will become</Link>.
         </p>
       )}
-    </section>
+    </Card>
   );
 }
 
 function Open({ answer }: { answer: Answer }) {
   const { word } = useWork();
   return (
-    <section className="test-card" aria-label="What stays open">
+    <Card label="What stays open">
       <h2>No test can settle what is left, with these boxes open</h2>
       <ul className="understood">
         {answer.open.map((o) => (
@@ -186,7 +202,7 @@ function Open({ answer }: { answer: Answer }) {
           </li>
         ))}
       </ul>
-      <p className="measure">{answer.settle}</p>
-    </section>
+      <Large>{answer.settle}</Large>
+    </Card>
   );
 }

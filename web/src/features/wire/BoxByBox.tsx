@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Core } from "../circuit/Core";
 import { boxName, useWork } from "../circuit/work";
 import { BoxFront } from "./BoxFront";
+import { Pair } from "../drawing/Pair";
 
 /** Each box that is worked in: from the front before and after, and each end that moves. The strip picks the box. */
 export function BoxByBox() {
@@ -18,7 +19,7 @@ export function BoxByBox() {
   if (!choice) return null;
   const boxes = circuit.document.boxes.filter((b) => choice.option.boxesTouched?.includes(b.id));
   return (
-    <section aria-label="Changes by box" className="changes pad" ref={at}>
+    <section aria-label="Changes by box" className="changes px-6 py-2.5 max-sm:px-3.5" ref={at}>
       <h2 className="section-title">Changes, box by box</h2>
       {boxes.map((b) => (
         <BoxChanges key={b.id} box={b.id} changes={choice.changes.filter((c) => c.box === b.id)} />
@@ -34,13 +35,13 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
   const into =
     circuit.choice?.document.devices.filter((d) => d.box === props.box && !circuit.document.devices.some((x) => x.id === d.id)) ?? [];
   return (
-    <section className="block" data-at={props.box}>
+    <section className="chapter" data-at={props.box}>
       <h3>{name}</h3>
       <p>
         {out.map((d) => `Out: ${d.name ?? word(d.type)} ${d.id}. `)}
         {into.map((d) => `In: ${d.name ?? d.model} ${d.id}. `)}
       </p>
-      <div className="pair">
+      <Pair>
         <figure>
           <figcaption>Before</figcaption>
           <BoxFront box={props.box} of="found" label={`${name} before, from the front`} />
@@ -49,7 +50,7 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
           <figcaption>After</figcaption>
           <BoxFront box={props.box} of="planned" label={`${name} after, from the front`} />
         </figure>
-      </div>
+      </Pair>
       <div className="scroll" tabIndex={0} role="region" aria-label={`Ends that move in ${name}`}>
         <table>
           <thead>

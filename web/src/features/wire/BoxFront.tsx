@@ -9,7 +9,7 @@ export function BoxFront(props: { box: string; of: Version; label: string }) {
   const { circuit, pointed, point } = useWork();
   const drawing = usePicture(circuit.id, circuit.revision, { of: props.of, box: props.box, compare: props.of === "planned" });
   const acts = useMemo(() => ({ pick: (end: string) => point([end]) }), [point]);
-  if (!drawing.data) return null;
+  if (!drawing.data) return <div className="front h-108" />; // about as high as most are
   return (
     <div className="front" role="region" aria-label={props.label} tabIndex={0}>
       <Picture picture={drawing.data} seen={{ pointed }} acts={acts} />

@@ -1,22 +1,25 @@
 import { useProcedure } from "../../api/queries";
 import { useWork } from "../circuit/work";
+import { useMoney } from "../../ui/settings";
 import { Notice, Waiting } from "../../ui/Notice";
 
 /** What to bring, the room in each box before and after, and the labels. */
 export function Materials() {
-  const { circuit } = useWork();
+  const { circuit, word } = useWork();
+  const money = useMoney();
   const procedure = useProcedure(circuit.id, circuit.revision);
   const data = procedure.data;
   const m = circuit.choice?.option.metrics;
   if (!data) return procedure.error ? <Notice error={procedure.error} /> : <Waiting what="Counting" />;
   const groups = [...new Set(data.materials.map((x) => x.group))];
   return (
-    <div className="pad materials">
-      <section aria-label="In numbers">
-        <h3>In numbers</h3>
+    <div className="px-6 py-2.5 max-sm:px-3.5">
+      <section className="pb-4" aria-label="In numbers">
+        <h2>In numbers</h2>
         <p>
-          {m?.boxesTouched} boxes opened, {m?.endsMoved} ends touched, {m?.walks} walk to the panel, about {m?.minutes} minutes. The devices
-          cost {m?.price}. Standby {m?.standbyWatts} W, {m?.standbyYear} kWh a year.
+          {m?.boxesTouched} {m?.boxesTouched === 1 ? "box" : "boxes"} opened, {m?.endsMoved} ends touched, {m?.walks}{" "}
+          {m?.walks === 1 ? "walk" : "walks"} to the {word("panel")}, about {m?.minutes} minutes. The devices cost {money(m?.price)}.
+          Standby {m?.standbyWatts} W, {m?.standbyYear} kWh a year.
         </p>
         <ul>
           {circuit.choice?.option.checks
@@ -26,10 +29,10 @@ export function Materials() {
             ))}
         </ul>
       </section>
-      <section aria-label="Materials">
+      <section className="pb-4" aria-label="Materials">
         <h3>Materials</h3>
-        <div className="scroll" tabIndex={0} role="region" aria-label="List of materials">
-          <table>
+        <div className="scroll" tabIndex={0} role="region" aria-label="List of">
+          <table className="w-full min-w-0! wrap-normal">
             <thead>
               <tr>
                 <th scope="col">Count</th>
@@ -52,7 +55,7 @@ export function Materials() {
                       <td>{x.count}</td>
                       <td>{x.what}</td>
                       <td>{x.note}</td>
-                      <td>{x.price ?? ""}</td>
+                      <td>{x.price === undefined ? "" : money(x.price)}</td>
                     </tr>
                   ))}
               </tbody>
@@ -60,13 +63,13 @@ export function Materials() {
           </table>
         </div>
       </section>
-      <section aria-label="Room in the boxes">
+      <section className="pb-4" aria-label="Room in the boxes">
         <h3>Room in the boxes</h3>
         {data.rooms.length === 0 && <p className="quiet">No box in the wall is worked in.</p>}
         {data.rooms.map((r) => (
           <div key={r.box} className="scroll" tabIndex={0} role="region" aria-label={`Room in ${r.where}`}>
             <table>
-              <caption>
+              <caption className="py-1.5 text-left font-[650]">
                 {r.where}: {r.verdict}. {r.note}
               </caption>
               {r.lines.length > 0 && (
@@ -93,9 +96,9 @@ export function Materials() {
           </div>
         ))}
       </section>
-      <section aria-label="Labels">
+      <section className="pb-4" aria-label="Labels">
         <h3>Labels for conductors</h3>
-        <ul className="labels">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-2.5 [&_strong]:text-[1.05rem] [&>li]:grid [&>li]:border [&>li]:border-dashed [&>li]:border-soft [&>li]:bg-sheet [&>li]:px-2.5 [&>li]:py-2 [&>li]:text-[0.85rem]">
           {data.labels.map((l) => (
             <li key={l.end}>
               <strong>{l.role}</strong>

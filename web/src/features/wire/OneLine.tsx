@@ -3,6 +3,7 @@ import { Fitted } from "../drawing/Picture";
 import { useWork } from "../circuit/work";
 import { Notice } from "../../ui/Notice";
 import { AsSvg } from "./Papers";
+import { Pair } from "../drawing/Pair";
 
 /** Drawings wider than this stand one above the other. */
 const narrow = 600;
@@ -16,7 +17,7 @@ export function OneLine() {
   return (
     <>
       <Notice error={before.error ?? after.error} />
-      <div className="row pad">
+      <div className="row px-6 py-2.5 max-sm:px-3.5">
         <AsSvg query="of=found&view=line" name="one line before">
           Before, SVG
         </AsSvg>
@@ -24,19 +25,19 @@ export function OneLine() {
           After, SVG
         </AsSvg>
       </div>
-      <div className={width > narrow ? "pair stacked pad" : "pair pad"}>
+      <Pair stacked={width > narrow} padded>
         {[
           { heading: "Before", picture: before.data },
           { heading: "After", picture: after.data },
         ].map(({ heading, picture }) => (
           <figure key={heading}>
             <figcaption>{heading}</figcaption>
-            <div className="sheet whole" tabIndex={0} role="region" aria-label={`${heading}, single line`}>
+            <div className="sheet max-h-none! border border-rule" tabIndex={0} role="region" aria-label={`${heading}, single line`}>
               {picture && <Fitted picture={picture} />}
             </div>
           </figure>
         ))}
-      </div>
+      </Pair>
     </>
   );
 }

@@ -1,5 +1,8 @@
 import { useState } from "react";
+import { useSettings } from "../../ui/settings";
 import { useWork } from "../circuit/work";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
 
 /** One drawing as a file that stands alone. */
 export function AsSvg(props: { query: string; name: string; children: string }) {
@@ -21,20 +24,28 @@ export function Papers({ chosen }: { chosen: boolean }) {
   const [asked, setSize] = useState<string>();
   const size = asked ?? practice?.paper ?? "a4";
   const at = `/api/v1/circuits/${circuit.id}`;
-  const pdf = (sheet: string) => `${at}/paper/${sheet}?size=${size}`;
+  const { currency } = useSettings();
+  const pdf = (sheet: string) => `${at}/paper/${sheet}?size=${size}${currency ? `&currency=${currency}` : ""}`;
   return (
-    <div className="papers" role="group" aria-label="On paper and as files">
-      <label>
-        <span className="sr-only">Paper</span>
-        <select className="input small" value={size} onChange={(e) => setSize(e.target.value)}>
-          <option value="a4">A4</option>
-          <option value="letter">Letter</option>
-        </select>
-      </label>
+    <div
+      className={`flex flex-wrap items-center gap-2 print:hidden ${chosen ? "" : "px-6 py-1.5"}`}
+      role="group"
+      aria-label="On paper and as files"
+    >
+      <Choice
+        quiet
+        label="Paper"
+        value={size}
+        options={[
+          ["a4", "A4"],
+          ["letter", "Letter"],
+        ]}
+        set={setSize}
+      />
       {chosen && <Document href={pdf("order")} strong name="Work order, PDF" />}
+      {chosen && <Document href={pdf("pocket")} name="For the pocket, PDF" />}
       {chosen ? (
-        <details className="other-papers">
-          <summary>Other documents</summary>
+        <Fold title="Other documents">
           <div className="row">
             <Document href={pdf("labels")} name="Labels, PDF" />
             <Document href={pdf("planned")} name="Drawings as planned, PDF" />
@@ -43,7 +54,7 @@ export function Papers({ chosen }: { chosen: boolean }) {
               Materials, CSV
             </a>
           </div>
-        </details>
+        </Fold>
       ) : (
         <Document href={pdf("drawings")} name="Drawings as found, PDF" />
       )}

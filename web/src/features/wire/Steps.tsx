@@ -7,6 +7,8 @@ import { useWork } from "../circuit/work";
 import { Notice, Waiting } from "../../ui/Notice";
 import { useKeys } from "../../ui/useKeys";
 import { BoxFront } from "./BoxFront";
+import { Fold } from "../../ui/Fold";
+import { Choice } from "../../ui/Choice";
 
 type Step = Schemas["Step"];
 
@@ -33,28 +35,26 @@ export function Steps({ bench }: { bench: boolean }) {
           <List key={`${circuit.revision} ${back}`} procedure={procedure.data} forth={back === undefined} bench={bench} />
         </Current>
       )}
-      <div className="row pad">
-        <label className="field inline">
-          <span>List</span>
-          <select value={back === undefined ? "" : "back"} onChange={(e) => setBack(e.target.value === "" ? undefined : total)}>
-            <option value="">the steps to the plan</option>
-            <option value="back">put it back</option>
-          </select>
-        </label>
+      <div className="row px-6 py-2.5 max-sm:px-3.5">
+        <Choice
+          label="List"
+          value={back === undefined ? "" : "back"}
+          options={[
+            ["", "the steps to the plan"],
+            ["back", "put it back"],
+          ]}
+          set={(to) => setBack(to === "" ? undefined : total)}
+        />
         {back !== undefined && (
-          <label className="field inline">
-            <span>after step</span>
-            <select value={back} onChange={(e) => setBack(Number(e.target.value))}>
-              {forth.data?.steps.map((s) => (
-                <option key={s.number} value={s.number}>
-                  {s.number}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Choice
+            label="after step"
+            value={String(back)}
+            options={(forth.data?.steps ?? []).map((s) => [String(s.number), String(s.number)])}
+            set={(to) => setBack(Number(to))}
+          />
         )}
       </div>
-      <p className="quiet pad">{forth.data?.known}</p>
+      <p className="quiet px-6 py-2.5 max-sm:px-3.5">{forth.data?.known}</p>
     </>
   );
 }
@@ -84,11 +84,11 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
               <li key={s.number} data-step={s.number}>
                 <button
                   type="button"
-                  className={s.kind === "gate" || s.kind === "on" || s.kind === "off" ? "step gate" : "step"}
+                  className={`step grid min-h-11 w-full cursor-pointer grid-cols-[2.4rem_1fr] gap-1.5 border-b border-rule py-2 pr-2 text-left aria-pressed:bg-room aria-pressed:outline-2 aria-pressed:-outline-offset-2 aria-pressed:outline-ink ${["gate", "on", "off"].includes(s.kind) ? "border-l-5 border-l-ink" : ""}`}
                   aria-pressed={s.number === at}
                   onClick={() => pick(s)}
                 >
-                  <span className="step-number">{s.number}</span>
+                  <span className="pr-2 text-right font-[650]">{s.number}</span>
                   <span>
                     {s.where && <strong>{s.where}. </strong>}
                     {s.text}
@@ -100,15 +100,17 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
       </section>
     ));
   return (
-    <div className={bench ? "grid gap-4 px-4 pb-4" : "steps"}>
-      <aside className="step-now" aria-label="The step that is picked">
+    <div className={`grid gap-4 ${bench ? "px-4 pb-4" : "px-6 pb-6 max-sm:px-3.5"}`}>
+      <aside className="step-now border border-rule bg-room px-4 py-3 print:hidden" aria-label="The step that is picked">
         {step && (
           <>
-            <h3>
+            <h2 className="text-base">
               Step {step.number} of {steps.length}
               {step.where ? ` · ${step.where}` : ""}
-            </h3>
-            <p role="status">{step.text}</p>
+            </h2>
+            <p role="status" className="pb-2 text-[1.15rem] leading-[1.45]">
+              {step.text}
+            </p>
             <div className="row">
               <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
                 <kbd aria-hidden>,</kbd> Step before
@@ -124,10 +126,7 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
           </>
         )}
       </aside>
-      <details>
-        <summary className="min-h-11 cursor-pointer py-2 underline underline-offset-3">All {steps.length} steps</summary>
-        {all}
-      </details>
+      <Fold title={`All ${steps.length} steps`}>{all}</Fold>
     </div>
   );
 }
@@ -138,7 +137,7 @@ function Facts({ step }: { step: Step }) {
   const wires = step.wires ?? [];
   if (wires.length === 0) return null;
   return (
-    <table className="step-wires">
+    <table className="mb-3 min-w-0">
       <thead>
         <tr>
           <th scope="col">Conductor</th>

@@ -25,7 +25,7 @@ export function WholeWiring({ bench }: { bench: boolean }) {
   const only = useOnly();
   return (
     <>
-      <div className="row pad">
+      <div className="row px-6 py-2.5 max-sm:px-3.5">
         <Tick checked={only} set={(on) => place({ only: on ? "changes" : undefined })}>
           Only what changes, the rest thin
         </Tick>
@@ -78,7 +78,7 @@ function Moved() {
             {circuit.choice?.changes
               .filter((c) => c.box === box)
               .map((c) => (
-                <li key={c.end} className="border-t border-(--rule)">
+                <li key={c.end} className="border-t border-rule">
                   <button
                     type="button"
                     className="min-h-11 w-full cursor-pointer text-left"

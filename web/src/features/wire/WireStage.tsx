@@ -35,13 +35,13 @@ export function WireStage({ bench }: { bench: boolean }) {
   }
   const see = sights.find(([id]) => id === search.get("see"))?.[0] ?? "wiring";
   const caution = (
-    <p className={bench ? "border-b border-(--rule) px-4 py-2 text-[0.92rem]" : "caution"}>
+    <p className={bench ? "border-b border-rule px-4 py-2 text-[0.92rem]" : "caution"}>
       {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
     </p>
   );
   const head = (
-    <div className="plan-head">
-      <h2>{circuit.choice.option.title}</h2>
+    <div className="flex flex-wrap justify-between gap-x-6 gap-y-2 px-6 py-2.5 max-sm:px-3.5">
+      <h2 className="flex-[1_1_22rem]">{circuit.choice.option.title}</h2>
       <Papers chosen />
     </div>
   );
@@ -49,15 +49,22 @@ export function WireStage({ bench }: { bench: boolean }) {
     <div className={bench ? "stage on-bench" : "stage"}>
       {bench && caution}
       <Tabs.Root value={see} onValueChange={(to) => place({ see: to === "wiring" ? undefined : to })}>
-        <Tabs.List className={bench ? "sights px-2!" : "sights"} aria-label="What to look at">
+        <Tabs.List
+          className={`sights flex flex-wrap border-b border-rule print:hidden ${bench ? "px-2" : "px-6 max-sm:px-3.5"}`}
+          aria-label="What to look at"
+        >
           {sights.map(([id, name]) => (
-            <Tabs.Trigger key={id} value={id}>
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              className="min-h-[46px] cursor-pointer border-b-[3px] border-transparent px-2.5 whitespace-nowrap aria-selected:border-ink aria-selected:font-[650]"
+            >
               {name}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
         {sights.map(([id, , Sight]) => (
-          <Tabs.Content key={id} value={id}>
+          <Tabs.Content key={id} value={id} className={bench ? "min-h-[75dvh]" : undefined}>
             <Sight bench={bench} />
           </Tabs.Content>
         ))}

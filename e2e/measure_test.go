@@ -1,0 +1,140 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+
+	"ambivia/core/circuittest"
+)
+
+// What a page may weigh over the wire, in bytes, and how far it may jump: the share of the screen times the
+// share of the way, as browsers count it.
+const (
+	firstLoad = 250_000
+	jobsPage  = 60_000
+	mostShift = 0.05
+)
+
+// weigh counts what comes over the wire from now on.
+func (b *tab) weigh() (bytes func() int64) {
+	var sum atomic.Int64
+	b.EnableDomain(proto.NetworkEnable{})
+	go b.EachEvent(func(e *proto.NetworkLoadingFinished) { sum.Add(int64(e.EncodedDataLength)) })()
+	return sum.Load
+}
+
+// TestBytes: the first page is light, and so is a job's after that.
+func TestBytes(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/nowhere", 1280, 800) // its events are heard from here on
+	b.see("There is nothing here")
+	if err := (proto.NetworkSetCacheDisabled{CacheDisabled: true}).Call(b); err != nil {
+		t.Fatal(err)
+	}
+	bytes := b.weigh()
+	b.MustNavigate(h.url("/")).MustWaitLoad()
+	b.see("Observatory guest house")
+	b.still()
+	first := bytes()
+	b.press("Observatory guest house")
+	b.see("West dome stair")
+	b.still()
+	job := bytes() - first
+	b.press("Chart room")
+	b.see("As recorded")
+	b.still()
+	circuit := bytes() - first - job
+	t.Logf("first load %d bytes, a job's page %d after that, a circuit's %d", first, job, circuit)
+	if first > firstLoad || first < 10_000 || job > jobsPage {
+		t.Errorf("first load %d bytes of %d, then %d of %d", first, firstLoad, job, jobsPage)
+	}
+}
+
+// TestNothingJumps: no screen moves under the pointer while it comes, on a desk or in a hand.
+func TestNothingJumps(t *testing.T) {
+	h := furnish(t)
+	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
+		b := h.open("/nowhere", size[0], size[1])
+		b.tolerate("422")
+		for _, s := range screens {
+			b.MustNavigate(h.url(s.path)).MustWaitLoad()
+			b.see(s.ready)
+			b.still()
+			shift := b.MustEval(`() => new Promise(done => {
+				let sum = 0;
+				const what = [];
+				new PerformanceObserver(list => {
+					for (const e of list.getEntries()) {
+						if (e.hadRecentInput) continue;
+						sum += e.value;
+						for (const s of e.sources) what.push(e.value.toFixed(3) + " " + (s.node?.outerHTML ?? s.node?.textContent ?? "gone").slice(0, 70));
+					}
+				}).observe({ type: "layout-shift", buffered: true });
+				setTimeout(() => done([sum, what.join("; ")]), 50);
+			})`).Arr()
+			if shift[0].Num() > mostShift {
+				t.Errorf("%s at %d: it jumps by %.3f: %s", s.name, size[0], shift[0].Num(), shift[1].Str())
+			}
+		}
+	}
+}
+
+// TestSmallest: at 320 pixels, which is 1280 at 400 %, no screen is wider than its window.
+func TestSmallest(t *testing.T) {
+	h := furnish(t)
+	b := h.open("/nowhere", 320, 480)
+	b.tolerate("422")
+	for _, s := range screens {
+		b.MustNavigate(h.url(s.path)).MustWaitLoad()
+		b.see(s.ready)
+		if wide := b.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 320 {
+			who := b.MustEval(`() => [...document.querySelectorAll("body *")].filter(e => e.getBoundingClientRect().right > 321 && !e.closest("[class*=overflow-auto], [class*=overflow-x-auto], .strip, .sheet, .front, .board, svg"))
+				.slice(0, 3).map(e => e.outerHTML.slice(0, 90)).join(" | ")`).Str()
+			t.Errorf("%s is %d pixels wide: %s", s.name, wide, who)
+		}
+	}
+}
+
+// TestQuick: at ten controls the time from a press to what it shows, and from a wish to the new order, is
+// printed; it asserts that both come.
+func TestQuick(t *testing.T) {
+	h := start(t)
+	job, err := h.store.CreateJob(context.Background(), "Weaving works")
+	if err != nil {
+		t.Fatal(err)
+	}
+	h.put(job.ID, circuittest.Chain(10))
+	b := h.open("/circuits/1/survey", 1280, 800)
+	b.see("As recorded")
+	b.still()
+	b.MustEval(`() => {
+		window.tasks = [];
+		new PerformanceObserver(list => { for (const e of list.getEntries()) window.tasks.push(e.duration); }).observe({ type: "longtask" });
+	}`)
+	var presses []time.Duration
+	lit := b.MustEval(`() => document.querySelector(".board .lamp").classList.contains("lit")`).Bool()
+	for range 6 {
+		lit = !lit
+		begun := time.Now()
+		b.key(input.Digit1)
+		b.MustWait(`lit => document.querySelector(".board .lamp").classList.contains("lit") === lit`, lit)
+		presses = append(presses, time.Since(begun))
+	}
+	tasks := b.MustEval(`() => JSON.stringify(window.tasks)`).Str()
+	b.key(input.KeyC)
+	b.see("What these conductors can carry")
+	b.still()
+	first := firstOption(b)
+	begun := time.Now()
+	b.press("What is wanted")
+	wish(b, "Dims from every place", "must")
+	b.MustWait(`first => document.querySelector("[data-option]").innerText !== first`, first)
+	t.Logf("ten controls: press to paint %v, long tasks %s ms; wish to new order %v, with the opening of the list", fmt.Sprint(presses), tasks, time.Since(begun).Round(time.Millisecond))
+}
