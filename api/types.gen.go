@@ -616,9 +616,12 @@ type JoinStubs = survey.JoinStubs
 
 // LampState defines model for LampState.
 type LampState struct {
-	Device string  `json:"device"`
-	Lit    bool    `json:"lit"`
-	Volts  float32 `json:"volts"`
+	Device string `json:"device"`
+	Lit    bool   `json:"lit"`
+
+	// Name How a person calls it
+	Name  string  `json:"name"`
+	Volts float32 `json:"volts"`
 }
 
 // LibraryDevice defines model for LibraryDevice.

@@ -338,5 +338,7 @@ func (b *tab) lamp(lit bool) {
 	if lit {
 		word = "lit"
 	}
-	b.see("lamp1 " + word)
+	if err := b.Timeout(patience).Wait(rod.Eval(`word => document.querySelector(".lamps")?.innerText.includes(" " + word + ",")`, word)); err != nil {
+		b.t.Errorf("no lamp is %s: %v", word, err)
+	}
 }

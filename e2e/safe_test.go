@@ -177,7 +177,7 @@ func TestJobs(t *testing.T) {
 	b.see("since " + time.Now().Format(time.DateOnly))
 	b.press("Copy of")
 	b.press("Chart room")
-	b.see("lamp1")
+	b.see("lit, ")
 	b.key('c')
 	b.see("£")
 }

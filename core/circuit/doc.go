@@ -434,6 +434,24 @@ func find[T any](list []T, is func(*T) bool) *T {
 	return nil
 }
 
+// Called is how a person calls a device: by its name, else by its box where it is the only one of its type there, else
+// by its id.
+func (c *Circuit) Called(id string) string {
+	d := c.Device(id)
+	if d == nil || !Blank(d.Name) || c.Box(d.Box) == nil || Blank(c.Box(d.Box).Name) {
+		if d != nil {
+			return d.Label()
+		}
+		return id
+	}
+	for _, other := range c.Devices {
+		if other.Box == d.Box && other.Type == d.Type && other.ID != id {
+			return id
+		}
+	}
+	return c.Box(d.Box).Name
+}
+
 // JoinOf returns the index of the join in the box that holds ref, or -1: the
 // end is then capped on its own.
 func (c *Circuit) JoinOf(box string, ref Ref) int {

@@ -1,16 +1,31 @@
 package diagram
 
 import (
+	"maps"
 	"math"
 
 	"ambivia/core/circuit"
 )
 
-// insulation is the tint of each colour on screen and paper.
-var insulation = map[string]string{
-	"black": "#26282b", "red": "#c8322b", "white": "#ffffff", "blue": "#2f6fc4", "yellow": "#f0cf3a", "grey": "#9aa0a6",
-	"brown": "#8a5a34", "orange": "#e2842c", "purple": "#8450a8", "bare": "#c9955c", "green": "#2f8f4e", "green-yellow": "#3f9f4a",
+// Insulation is how a colour of insulation is drawn: its tint, and where it has a second one, how long each of its
+// dashes and what lies between them is, in units of the drawing.
+type Insulation struct {
+	Tint   string    `json:"tint"`
+	Second string    `json:"second,omitempty"`
+	Dash   []float64 `json:"dash,omitempty"`
 }
+
+// insulations are the tints of each colour on screen and paper.
+var insulations = map[string]Insulation{
+	"black": {Tint: "#26282b"}, "red": {Tint: "#c8322b"}, "white": {Tint: "#ffffff"}, "blue": {Tint: "#2f6fc4"},
+	"yellow": {Tint: "#f0cf3a"}, "grey": {Tint: "#9aa0a6"}, "brown": {Tint: "#8a5a34"}, "orange": {Tint: "#e2842c"},
+	"purple": {Tint: "#8450a8"}, "green": {Tint: "#2f8f4e"},
+	"bare":         {Tint: "#c9955c", Second: "#5c4322", Dash: []float64{1.5, 3.5}},
+	"green-yellow": {Tint: "#3f9f4a", Second: "#f0cf3a", Dash: []float64{7, 7}},
+}
+
+// Insulations returns how each colour of insulation is drawn.
+func Insulations() map[string]Insulation { return maps.Clone(insulations) }
 
 // Tints that are no insulation go by names, so that a page can have its own for each theme.
 const (
@@ -120,7 +135,7 @@ func (p *painter) label(l Label) {
 // only where a page shows what is live. What a difference keeps is a thin line.
 func (p *painter) wire(x Wire) {
 	width := 5.4
-	tint := insulation[circuit.Colour(x.Core)]
+	tint := insulations[circuit.Colour(x.Core)].Tint
 	if x.Core == "" {
 		width, tint = 3.6, bare // a pigtail, of whatever colour the person takes
 	}
@@ -136,13 +151,8 @@ func (p *painter) wire(x Wire) {
 		}
 		p.add(casing)
 		p.add(PathMark{Part: PartInsulation, Runs: runs, Ink: Ink{Stroke: tint, Width: width - 2}})
-		if !x.Kept {
-			switch circuit.Colour(x.Core) {
-			case "green-yellow":
-				p.add(PathMark{Runs: runs, Ink: Ink{Stroke: "#f0cf3a", Width: width - 2, Dash: []float64{7, 7}}})
-			case "bare":
-				p.add(PathMark{Runs: runs, Ink: Ink{Stroke: "#5c4322", Width: width - 2, Dash: []float64{1.5, 3.5}}})
-			}
+		if second := insulations[circuit.Colour(x.Core)]; second.Second != "" && !x.Kept {
+			p.add(PathMark{Runs: runs, Ink: Ink{Stroke: second.Second, Width: width - 2, Dash: second.Dash}})
 		}
 		p.add(PathMark{Part: PartState, Runs: runs})
 	})

@@ -26,7 +26,7 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 	electric.NeutralSwitched: {"The lamp is dark and yet live: its {neutral} is switched, or not connected. %s.",
 		"Only {line} is switched; take the {neutral} straight to the lamp."},
 	electric.GroundLive: {"A {ground} conductor or screw is live: %s. Touching metal here can kill.",
-		"Breaker off. Take it out of this join."},
+		"Turn the {breaker} off. Take it out of this join."},
 	electric.GroundReturn: {"Current returns through {ground}: %s.",
 		"Give it a {neutral}; {ground} carries no current, ever."},
 	electric.DeviceUnpowered: {"A smart device has no power in this state: %s.",

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ambivia/core/circuit"
+	"ambivia/core/electric"
 	"ambivia/core/practice"
 )
 
@@ -51,11 +52,36 @@ type Outcome struct {
 	Odds float64 `json:"odds"`
 	// Done: everything that can be seen would then be certain.
 	Done bool `json:"done"`
+	// Narrows are the odds of the roles that open core ends would then have, where they change much; asked for the
+	// proposed test alone.
+	Narrows map[circuit.End]map[electric.Role]float64 `json:"narrows,omitempty"`
+}
+
+// toldFrom is the share by which the odds of a role change before a person is told so.
+const toldFrom = 0.05
+
+// narrows gives the odds that the tracer with one reading more gives to the ends that are open here, where it makes them
+// certain or changes them by [toldFrom].
+func (t *Tracer) narrows(next *Tracer) map[circuit.End]map[electric.Role]float64 {
+	then := next.Odds()
+	for e, now := range t.Odds() {
+		moved := 0.0
+		for role, odds := range now {
+			moved = max(moved, math.Abs(odds-then[e][role]))
+		}
+		if len(now) < 2 || len(then[e]) > 1 && moved < toldFrom {
+			delete(then, e)
+		}
+	}
+	return then
 }
 
 // Outcomes lists what a test may show. One that some world could show has one world at
 // least.
-func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
+func (t *Tracer) Outcomes(o circuit.Observation) []Outcome { return t.outcomes(o, false) }
+
+// outcomes is [Tracer.Outcomes], and says also what each would make of the conductors, where that is asked: it costs as much again.
+func (t *Tracer) outcomes(o circuit.Observation, narrows bool) []Outcome {
 	words := wordsOf(o.Instrument, practice.Volts(t.doc))
 	out := make([]Outcome, len(words))
 	c := t.chooser(Dead, t.worlds()) // in which each way round of the feed has its own odds
@@ -86,8 +112,11 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome {
 		next.Observe(made)
 		if out[i].Done = next.Resolved(); !next.possible() {
 			out[i].Worlds = 0
-		} else if out[i].Worlds == 0 {
-			out[i].Worlds = 1
+		} else {
+			out[i].Worlds = max(out[i].Worlds, 1)
+			if narrows {
+				out[i].Narrows = t.narrows(next)
+			}
 		}
 	}
 	for i := range out {

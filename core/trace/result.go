@@ -245,7 +245,7 @@ func (t *Tracer) resolution(say inspect.Terms) string {
 
 // describe puts a test into words.
 func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
-	n := &Next{Test: test, Outcomes: t.Outcomes(test), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
+	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
 	n.Confirms = t.asked != nil && sameTest(t.asked.Test) == sameTest(test)
 	switch {

@@ -10,6 +10,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/survey"
@@ -34,6 +35,7 @@ func main() {
 		probes[i.ID] = circuit.Probes(i.ID)
 	}
 	constant("Letters of each insulation colour, as on drawings.", "letters", circuit.LettersByColour())
+	constant("How each colour of insulation is drawn.", "insulations", diagram.Insulations())
 	constant("Units of gauges as circuits write them, and as people do.", "gaugeUnits", circuit.GaugeUnits)
 	constant("Instruments, the safest first.", "instruments", pairs(trace.Instruments))
 	constant("How many ends each is put to.", "probes", probes)

@@ -1624,6 +1624,12 @@ export interface components {
             worlds: number;
             odds: number;
             done: boolean;
+            /** @description Of core ends that are open, the odds of each role as this reading would leave them, where they change much */
+            narrows?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
         };
         GateNeed: {
             /** @enum {string} */
@@ -1718,6 +1724,8 @@ export interface components {
         };
         LampState: {
             device: string;
+            /** @description How a person calls it */
+            name: string;
             volts: number;
             lit: boolean;
         };

@@ -3,6 +3,9 @@
 /** Letters of each insulation colour, as on drawings. */
 export const letters = {"bare":"bare","black":"BK","blue":"BU","brown":"BN","green":"GN","green-yellow":"GNYE","grey":"GY","orange":"OG","purple":"VT","red":"RD","white":"WH","yellow":"YE"} as const;
 
+/** How each colour of insulation is drawn. */
+export const insulations = {"bare":{"tint":"#c9955c","second":"#5c4322","dash":[1.5,3.5]},"black":{"tint":"#26282b"},"blue":{"tint":"#2f6fc4"},"brown":{"tint":"#8a5a34"},"green":{"tint":"#2f8f4e"},"green-yellow":{"tint":"#3f9f4a","second":"#f0cf3a","dash":[7,7]},"grey":{"tint":"#9aa0a6"},"orange":{"tint":"#e2842c"},"purple":{"tint":"#8450a8"},"red":{"tint":"#c8322b"},"white":{"tint":"#ffffff"},"yellow":{"tint":"#f0cf3a"}} as const;
+
 /** Units of gauges as circuits write them, and as people do. */
 export const gaugeUnits = {"AWG":" AWG","mm2":" mm²"} as const;
 

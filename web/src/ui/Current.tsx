@@ -9,7 +9,9 @@ export function Current(props: { stale: boolean; what: string; fill?: boolean; c
   }, [props.stale]);
   return (
     <div
-      className={["current", props.stale && "stale", props.fill && "flex min-h-0 flex-1 flex-col"].filter(Boolean).join(" ")}
+      className={["current", props.stale && "stale opacity-55 [.stale_&]:opacity-100", props.fill && "flex min-h-0 flex-1 flex-col"]
+        .filter(Boolean)
+        .join(" ")}
       inert={props.stale}
       aria-busy={props.stale}
       onFocus={(e) => (last.current = e.target)}
@@ -18,7 +20,7 @@ export function Current(props: { stale: boolean; what: string; fill?: boolean; c
       }}
     >
       {props.stale && (
-        <p className="stale-note" role="status">
+        <p className="border border-dashed border-current px-2 py-1" role="status">
           Not current: {props.what} …
         </p>
       )}

@@ -1,6 +1,7 @@
 import { FileUp } from "lucide-react";
 import { useRef, useState } from "react";
 import { Notice } from "./Notice";
+import { look } from "./look";
 
 /** A place to drop a file, or to choose one. */
 export function DropFile(props: {
@@ -17,7 +18,7 @@ export function DropFile(props: {
   };
   return (
     <div
-      className={over ? "drop over" : "drop"}
+      className={`flex flex-wrap items-center gap-3.5 p-4 ${over ? "border-2 border-ink" : "border border-dashed border-soft"}`}
       onDragOver={(e) => {
         e.preventDefault();
         setOver(true);
@@ -29,12 +30,12 @@ export function DropFile(props: {
         take(e.dataTransfer.files);
       }}
     >
-      <label className="button">
+      <label className={`${look.button} focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-ink`}>
         <FileUp aria-hidden size={18} />
         {props.label}
         <input ref={input} type="file" className="sr-only" accept={props.accept} onChange={(e) => take(e.target.files)} />
       </label>
-      <span className="quiet" role="status">
+      <span className="text-soft" role="status">
         {props.read.isPending ? "Reading …" : "or drop one here"}
       </span>
       <Notice error={props.read.error}>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Notice } from "./Notice";
 import { useOnce } from "./useOnce";
+import { look } from "./look";
 
 /** A form of one line: a name, what else is needed, and the button that makes it. */
 export function LineForm(props: {
@@ -15,13 +16,13 @@ export function LineForm(props: {
   const once = useOnce();
   return (
     <form
-      className="line-form"
+      className="my-7 flex flex-wrap items-end gap-3 border-t border-rule pt-4"
       onSubmit={(event) => {
         event.preventDefault();
         once("make", () => props.make.mutateAsync());
       }}
     >
-      <label className="field grow">
+      <label className={look.field}>
         <span>{props.label}</span>
         <input
           value={props.name}
@@ -32,7 +33,7 @@ export function LineForm(props: {
         />
       </label>
       {props.children}
-      <button type="submit" className="button strong" disabled={props.make.isPending}>
+      <button type="submit" className={look.strong} disabled={props.make.isPending}>
         {props.button}
       </button>
       <Notice error={props.make.error} />

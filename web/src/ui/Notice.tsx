@@ -1,13 +1,14 @@
 import { CircleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { ProblemError } from "../api/client";
+import { look } from "./look";
 
 /** What went wrong, in its own words, with the place and the way on. */
 export function Notice(props: { error: unknown; children?: ReactNode }) {
   if (!props.error) return null;
   const problem = props.error instanceof ProblemError ? props.error.problem : undefined;
   return (
-    <div className="notice" role="alert">
+    <div className={look.notice} role="alert">
       <CircleAlert aria-hidden size={20} className="shrink-0" />
       <div>
         <p className="font-semibold">{problem?.detail ?? "This page failed here. Reload it; what was saved is not lost."}</p>
@@ -36,7 +37,7 @@ export function Notice(props: { error: unknown; children?: ReactNode }) {
 
 export function Waiting(props: { what: string }) {
   return (
-    <p className="page quiet" role="status">
+    <p className={`${look.page} text-soft`} role="status">
       {props.what} …
     </p>
   );

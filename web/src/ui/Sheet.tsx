@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { look } from "./look";
 
 /** On a small screen: something that comes from below and covers most of it until it is put away. */
 export function Sheet(props: { title: string; close: () => void; foot?: ReactNode; children: ReactNode }) {
@@ -14,7 +15,7 @@ export function Sheet(props: { title: string; close: () => void; foot?: ReactNod
         >
           <div className="flex items-start gap-2 border-b border-rule pl-4">
             <Dialog.Title className="min-w-0 flex-1 py-2 font-serif text-lg leading-snug font-semibold">{props.title}</Dialog.Title>
-            <Dialog.Close className="tool" aria-label="Close">
+            <Dialog.Close className={look.tool} aria-label="Close">
               <X aria-hidden size={18} />
             </Dialog.Close>
           </div>

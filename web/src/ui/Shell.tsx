@@ -6,6 +6,11 @@ import { Hint } from "./Hint";
 import { Shortcuts } from "./Shortcuts";
 import { Who } from "./Who";
 import { chooseTheme, currentTheme } from "./theme";
+import { look } from "./look";
+
+/** Where one is, in one line: what is long is cut, and on a phone the program's name gives way. */
+const trail =
+  "flex min-w-0 flex-auto items-baseline gap-x-3.5 max-sm:gap-x-1.5 max-sm:overflow-hidden *:block *:shrink-0 *:leading-[44px] [&>[aria-current]]:shrink [&>[aria-current]]:truncate [&>a:not(:first-child)]:shrink [&>a:not(:first-child)]:truncate [&>span[aria-hidden]]:text-soft max-sm:[&>a:first-child:not(:only-child)]:hidden max-sm:[&>a:first-child+span]:hidden";
 
 /** The frame of every screen: the way back on the left, tools on the right. A bench is one screen that does not
  * scroll as a whole. */
@@ -23,18 +28,21 @@ export function Shell(props: {
   const away = useAway();
   return (
     <div className={props.bench ? "flex h-dvh flex-col overflow-hidden" : undefined}>
-      <a href="#main" className="skip">
+      <a href="#main" className="absolute -left-[999px] focus:top-2 focus:left-2 focus:z-10 focus:bg-sheet focus:px-4 focus:py-2.5">
         Skip to content
       </a>
-      <header className={props.bench ? "masthead bench-head" : "masthead"}>
-        <nav aria-label="Where you are" className="trail">
-          <Link to="/" className="wordmark">
+      <header
+        data-bench={props.bench || undefined}
+        className={`flex items-center justify-between print:hidden ${props.bench ? "gap-3 border-b border-ink px-4" : "gap-3 border-b-[3px] border-double border-ink px-6 py-1.5 max-sm:h-12 max-sm:gap-0 max-sm:border-b max-sm:border-solid max-sm:py-0 max-sm:pr-0 max-sm:pl-3.5"}`}
+      >
+        <nav aria-label="Where you are" className={trail}>
+          <Link to="/" className="font-serif text-[1.3rem] font-semibold tracking-[0.01em] no-underline">
             Ambivia
           </Link>
           {props.trail}
         </nav>
         {props.middle}
-        <div className="tools">
+        <div className="flex shrink-0">
           {props.tools}
           <Who />
           <ThemeSwitch />
@@ -42,7 +50,7 @@ export function Shell(props: {
         </div>
       </header>
       {away && (
-        <p className="away" role="alert">
+        <p className="sticky top-0 z-20 border-b-2 border-ink bg-paper px-4 py-3" role="alert">
           <strong>Not current.</strong> The program does not answer. Nothing that was saved is lost, and what you changed last is sent when
           it answers: start it again and this page goes on by itself.
         </p>
@@ -51,7 +59,7 @@ export function Shell(props: {
         id="main"
         tabIndex={-1}
         inert={away}
-        className={`${props.bench ? "flex min-h-0 flex-1 flex-col" : "min-h-[calc(100dvh-3.5rem)]"} ${away ? "stale" : ""}`}
+        className={`${props.bench ? "flex min-h-0 flex-1 flex-col" : "min-h-[calc(100dvh-3.5rem)]"} ${away ? "opacity-55" : ""}`}
       >
         {props.children}
       </main>
@@ -63,7 +71,7 @@ export function Shell(props: {
 /** What holds for all that is shown. */
 export function Cautions() {
   return (
-    <footer className="colophon">
+    <footer className="mt-8 border-t border-rule px-6 pt-4 pb-6 text-sm text-soft max-sm:px-3.5 max-sm:pb-32">
       Mains kills: isolate, lock off, prove dead. A plan is of the circuit as recorded. Local code, the device’s own instructions and
       whoever may do this work by law decide.
     </footer>
@@ -87,7 +95,7 @@ function ThemeSwitch() {
     <Hint text={`${other === "dark" ? "Dark" : "Light"} theme`}>
       <button
         type="button"
-        className="tool"
+        className={look.tool}
         aria-label={`Change to the ${other} theme`}
         onClick={() => {
           chooseTheme(other);
@@ -103,10 +111,10 @@ function ThemeSwitch() {
 export function NotHere() {
   return (
     <Shell title="Not found">
-      <section className="page">
+      <section className={look.page}>
         <h1>There is nothing here</h1>
         <p>The job or circuit may have been removed.</p>
-        <Link className="button" to="/">
+        <Link className={look.button} to="/">
           To the jobs
         </Link>
       </section>

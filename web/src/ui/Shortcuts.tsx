@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Toggle } from "./Toggle";
 import { setSettings, useSettings } from "./settings";
 import { useKeys } from "./useKeys";
+import { look } from "./look";
 
 type Keys = [string, string][];
 
@@ -48,19 +49,19 @@ export function Shortcuts() {
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
-      <Dialog.Trigger className="tool keyboard" aria-label="Keyboard shortcuts">
+      <Dialog.Trigger className={`${look.tool} max-sm:hidden`} aria-label="Keyboard shortcuts">
         <Keyboard aria-hidden size={18} />
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Content className="panel dialog w-80" aria-describedby={undefined}>
-          <Dialog.Title className="panel-title">Keyboard</Dialog.Title>
+        <Dialog.Content className={`${look.dialog} w-80`} aria-describedby={undefined}>
+          <Dialog.Title className="mb-2">Keyboard</Dialog.Title>
           <Toggle on={letters} set={(on) => setSettings({ letters: on })}>
             Single keys act
           </Toggle>
           {stages.map(([stage, keys]) => (
             <section key={stage}>
               <h3>{stage}</h3>
-              <dl className="keys">
+              <dl className="[&_dt]:flex-[0_0_7rem] [&_dt]:font-semibold [&>div]:flex [&>div]:gap-3 [&>div]:border-t [&>div]:border-rule [&>div]:py-1">
                 {keys.map(([key, what]) => (
                   <div key={key}>
                     <dt>{key}</dt>
@@ -70,7 +71,7 @@ export function Shortcuts() {
               </dl>
             </section>
           ))}
-          <Dialog.Close className="button mt-3">Close</Dialog.Close>
+          <Dialog.Close className={`${look.button} mt-3`}>Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

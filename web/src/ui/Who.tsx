@@ -6,6 +6,7 @@ import { setWhoWorks, whoWorks } from "../api/whoWorks";
 import { Choice } from "./Choice";
 import { setSettings, useSettings, type Settings } from "./settings";
 import { among } from "./among";
+import { look } from "./look";
 
 const currencies: [string, string][] = [
   ["none", "plain numbers"],
@@ -41,12 +42,12 @@ export function Who() {
   const practices = usePractices();
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="tool" aria-label={name ? `Who works here: ${name}` : "Who works here"}>
+      <Dialog.Trigger className={look.tool} aria-label={name ? `Who works here: ${name}` : "Who works here"}>
         <UserRound aria-hidden size={18} />
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Content className="panel dialog w-80">
-          <Dialog.Title className="panel-title">Who works here</Dialog.Title>
+        <Dialog.Content className={`${look.dialog} w-80`}>
+          <Dialog.Title className="mb-2">Who works here</Dialog.Title>
           <Dialog.Description>
             The name stands in the history beside each change made on this machine. It stays here, and in what is recorded.
           </Dialog.Description>
@@ -57,7 +58,7 @@ export function Who() {
               setOpen(false);
             }}
           >
-            <label className="field">
+            <label className={look.field}>
               <span>Name</span>
               <input value={name} maxLength={120} onChange={(e) => setName(e.target.value)} autoComplete="name" />
             </label>
@@ -87,11 +88,11 @@ export function Who() {
                 set={(p) => setSettings({ practice: p })}
               />
             </div>
-            <div className="row">
-              <button type="submit" className="button strong">
+            <div className={look.row}>
+              <button type="submit" className={look.strong}>
                 Keep
               </button>
-              <Dialog.Close className="button">Close</Dialog.Close>
+              <Dialog.Close className={look.button}>Close</Dialog.Close>
             </div>
           </form>
         </Dialog.Content>

@@ -4,9 +4,9 @@ import type { Option } from "../../api/client";
 /** What was proved of an option; what nobody can tell from the record is said to be so. */
 export function Checks({ option }: { option: Option }) {
   return (
-    <ul className="checks">
+    <ul>
       {option.checks?.map((c) => (
-        <li key={c.code}>
+        <li key={c.code} className="flex gap-2 py-1 [&_svg]:mt-1 [&_svg]:shrink-0">
           {c.unknown ? (
             <CircleHelp aria-label="not known" size={16} />
           ) : c.asFound ? (

@@ -10,6 +10,7 @@ import { Unfit } from "./Unfit";
 import { Wishes } from "./Wishes";
 import { useWork } from "../circuit/work";
 import { useState } from "react";
+import { look } from "../../ui/look";
 
 /** How many options stand side by side at most. */
 const most = 4;
@@ -32,16 +33,16 @@ export function ChooseStage(props: {
   const compared = marked.filter((id) => fits.some((o) => o.id === id));
   const mark = (id: string) => setMarked((before) => (before.includes(id) ? before.filter((x) => x !== id) : [...before, id].slice(-most)));
   return (
-    <div className={props.bench ? "px-4 pb-4" : "stage"}>
+    <div className={props.bench ? "px-4 pb-4" : `py-2 ${look.gutter}`}>
       <Notice error={plan.error} />
       {plan.isPending && <Waiting what="Allocating and simulating" />}
       {plan.data && options.length === 0 && (
-        <p className="empty">There is nothing to plan on yet: record two switches and the lamp first.</p>
+        <p className={look.empty}>There is nothing to plan on yet: record two switches and the lamp first.</p>
       )}
       {faulty && (
-        <section className="chapter">
+        <section className={look.chapter}>
           <h2>Nothing is planned on a circuit that is not sound</h2>
-          <ul className="understood">
+          <ul className={look.dashes}>
             {reasons.map((r) => (
               <li key={r.text}>{r.text}</li>
             ))}
@@ -52,7 +53,7 @@ export function ChooseStage(props: {
         <section aria-label="Wishes">
           <Wishes />
           {plan.data?.conflicts?.map((c) => (
-            <p key={c.text} className="notice" role="status">
+            <p key={c.text} className={look.notice} role="status">
               {c.text}
             </p>
           ))}
@@ -83,7 +84,7 @@ export function ChooseStage(props: {
         )}
         {!faulty && not.length > 0 && <Unfit options={not} narrow={plan.data?.narrow ?? []} />}
         {fits.length > 0 && (
-          <p className="quiet">
+          <p className="text-soft">
             Made of <Link to="/devices">these device models</Link>. Each option was simulated in every state that it can reach before it was
             put here.
           </p>
@@ -100,11 +101,11 @@ function Compare(props: { ids: string[]; clear: () => void }) {
   return (
     <div className="flex flex-wrap items-center gap-2 py-1" role="status">
       <span>{props.ids.length === 1 ? "One is marked; mark another to compare." : `${props.ids.length} are marked.`}</span>
-      <button type="button" className="button" onClick={props.clear}>
+      <button type="button" className={look.button} onClick={props.clear}>
         Clear
       </button>
       {props.ids.length > 1 && (
-        <Link className="button strong" to={{ pathname: `/circuits/${circuit.id}/compare`, search: `?o=${props.ids.join(",")}` }}>
+        <Link className={look.strong} to={{ pathname: `/circuits/${circuit.id}/compare`, search: `?o=${props.ids.join(",")}` }}>
           Compare side by side
         </Link>
       )}

@@ -9,6 +9,7 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
 import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
+import { look } from "../../ui/look";
 
 /** What is counted of an option. */
 const numbers: [keyof Schemas["Metrics"], string][] = [
@@ -41,6 +42,11 @@ const nothing = "—";
 const prices: (keyof Schemas["Metrics"])[] = ["price", "savedAgainstKit", "lampsInstead", "standbyCostYear", "lampsCostYear"];
 
 /** Options side by side, for the electrician and the customer, on the page and on paper. */
+/** On a phone the name of a row stands above its cells. */
+const compared =
+  "compared min-w-0 [&_li]:py-0.5 [&_td_svg]:mr-1 [&_td_svg]:inline [&_td_svg]:align-[-2px] [&_tbody_td]:min-w-44 [&_tbody_th]:min-w-36 [&_tbody_th]:text-base [&_thead_th]:min-w-44 [&_thead_th]:font-serif [&_thead_th]:text-base [&_thead_th]:font-semibold [&_thead_th]:text-ink " +
+  "max-sm:[&_tbody_td]:min-w-0 max-sm:[&_tbody_td]:flex-[0_0_10.3rem] max-sm:[&_tbody_td]:pt-7 max-sm:[&_tbody_th]:absolute max-sm:[&_tbody_th]:top-1 max-sm:[&_tbody_th]:left-0 max-sm:[&_tbody_th]:border-0 max-sm:[&_tbody_th]:p-0 max-sm:[&_tbody_th]:whitespace-nowrap max-sm:[&_thead_td]:hidden max-sm:[&_thead_th]:min-w-0 max-sm:[&_thead_th]:flex-[0_0_10.3rem] max-sm:[&_tr]:relative max-sm:[&_tr]:flex";
+
 export function ComparePage() {
   const id = useParams().circuit ?? "";
   const [search] = useSearchParams();
@@ -69,23 +75,23 @@ export function ComparePage() {
         </>
       }
       tools={
-        <button type="button" className="tool" aria-label="Print" onClick={() => window.print()}>
+        <button type="button" className={look.tool} aria-label="Print" onClick={() => window.print()}>
           <Printer aria-hidden size={18} />
         </button>
       }
     >
-      <section className="page">
+      <section className={look.page}>
         <h1>{data?.document.name}: ways to make it smart</h1>
         <Notice error={circuit.error ?? plan.error} />
         {plan.isPending && <Waiting what="Allocating and simulating" />}
         {plan.data && options.length === 0 && (
-          <p className="empty">
+          <p className={look.empty}>
             None of these options is offered any more: the record or the wishes have changed.{" "}
             <Link to={`/circuits/${id}/choose`}>Choose again</Link>.
           </p>
         )}
         {plan.data && options.length > 0 && options.length < wanted.length && (
-          <p className="quiet">Some of the options are not offered any more, and are left out.</p>
+          <p className="text-soft">Some of the options are not offered any more, and are left out.</p>
         )}
         {options.length > 0 && (
           <Tick checked={words} set={setWords}>
@@ -93,8 +99,8 @@ export function ComparePage() {
           </Tick>
         )}
         {data && options.length > 0 && (
-          <div className="scroll" tabIndex={0} role="region" aria-label="Options side by side">
-            <table className="compared">
+          <div className="overflow-x-auto print:overflow-visible" tabIndex={0} role="region" aria-label="Options side by side">
+            <table className={compared}>
               <thead>
                 <tr>
                   <td />
@@ -187,7 +193,7 @@ export function ComparePage() {
           </div>
         )}
         {options.length > 0 && (
-          <p className="caution mt-4">
+          <p className={`${look.caution} mt-4`}>
             {practice?.caution} {practice?.whoMay} Each way was simulated on the circuit as recorded: a wrong record gives a wrong plan.
             Minutes are an estimate. The device’s own instructions, the local code and the inspector decide.
           </p>

@@ -5,6 +5,7 @@ import { coreText } from "../circuit/Core";
 import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 type Fixed = Schemas["FixedCore"];
 
@@ -26,13 +27,13 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
       title={
         <>
           Which core carries what{" "}
-          <span className="quiet">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
+          <span className="text-soft">{props.fixed.length > 0 ? `${props.fixed.length} fixed` : "as it takes the least work"}</span>
         </>
       }
     >
       <ul>
         {props.fixed.map((f) => (
-          <li key={f.core} className="row items-center">
+          <li key={f.core} className={`${look.row} items-center`}>
             <span>
               {say(f.core)} carries {word(f.role)}
             </span>
@@ -44,12 +45,12 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
           </li>
         ))}
       </ul>
-      <div className="row items-end">
+      <div className={`${look.row} items-end`}>
         <Choice above label="Core" value={core} options={cores.map((c) => [c, say(c)])} set={setCore} />
         <Choice above label="shall carry" value={role} options={props.roles.map((r) => [r, word(r)])} set={setRole} />
         <button
           type="button"
-          className="button"
+          className={look.button}
           disabled={core === "" || role === ""}
           onClick={() => {
             props.keep([...props.fixed, { core, role }]);

@@ -3,6 +3,7 @@ import type { Option, Schemas } from "../../api/client";
 import { OptionDetails } from "./OptionDetails";
 import { boxName, useWork } from "../circuit/work";
 import { useMoney } from "../../ui/settings";
+import { look } from "../../ui/look";
 
 const metrics: [keyof Schemas["Metrics"], string][] = [
   ["boxesTouched", "boxes opened"],
@@ -52,7 +53,7 @@ export function ChooseButton({ option }: { option: Option }) {
   return (
     <button
       type="button"
-      className={chosen ? "button" : "button strong"}
+      className={chosen ? look.button : look.strong}
       aria-disabled={busy}
       onClick={() => !busy && change({ do: "choose", option: chosen ? "" : option.id })}
     >

@@ -3,6 +3,7 @@ import type { Option } from "../../api/client";
 import { Core } from "../circuit/Core";
 import { Checks } from "./Checks";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 /** A yes or a no in a table, for eyes and for readers. */
 export function Mark({ is, children }: { is: boolean; children?: string }) {
@@ -31,7 +32,7 @@ export function OptionDetails({ option }: { option: Option }) {
           ))}
         </ul>
       </div>
-      <div className="scroll" tabIndex={0} role="region" aria-label="What each place can do">
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What each place can do">
         <table>
           <caption>What each place can do</caption>
           <thead>
@@ -76,7 +77,7 @@ export function OptionDetails({ option }: { option: Option }) {
           </tbody>
         </table>
       </div>
-      <ul className="understood">
+      <ul className={look.dashes}>
         {option.outages?.map((x) => (
           <li key={x.when}>{x.text}</li>
         ))}
@@ -93,7 +94,7 @@ export function OptionDetails({ option }: { option: Option }) {
                 <span>{a.text}</span>
                 <button
                   type="button"
-                  className="button"
+                  className={look.button}
                   disabled={busy}
                   onClick={() => change({ do: "choose", option: `${option.id}:${a.kit}` })}
                 >
@@ -111,7 +112,7 @@ export function OptionDetails({ option }: { option: Option }) {
             const [cable = "", core = ""] = c.core.split(".");
             return (
               <li key={c.core}>
-                <Core core={core} /> <span className="quiet">{cable}</span> <strong>{word(c.role)}</strong> {c.text}
+                <Core core={core} /> <span className="text-soft">{cable}</span> <strong>{word(c.role)}</strong> {c.text}
               </li>
             );
           })}

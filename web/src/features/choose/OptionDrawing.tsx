@@ -10,6 +10,7 @@ import { Fitted } from "../drawing/Picture";
 import { useWork } from "../circuit/work";
 import { ChooseButton } from "./OptionCard";
 import { Pair } from "../drawing/Pair";
+import { look } from "../../ui/look";
 
 /** The drawings of an option: as it is today and as it would be, in the same places. */
 function useDrawings(option: Option) {
@@ -71,7 +72,7 @@ export function OptionPair({ option }: { option: Option }) {
       ].map(({ heading, picture }) => (
         <figure key={heading}>
           <figcaption>{heading}</figcaption>
-          <div className="sheet" tabIndex={0} role="region" aria-label={`Drawing: ${heading}`}>
+          <div className={look.sheet} tabIndex={0} role="region" aria-label={`Drawing: ${heading}`}>
             {picture ? <Fitted picture={picture} /> : <div className="h-108" />}
           </div>
         </figure>

@@ -5,6 +5,7 @@ import { Choice } from "../../ui/Choice";
 import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 /** How many rows stand there at first. */
 const few = 10;
@@ -72,7 +73,7 @@ export function TradeOff(props: {
             options={[["all", `all ${families.length}`], ...families]}
             set={(id) => setFamily(id === "all" ? "" : id)}
           />
-          <p className="quiet">
+          <p className="text-soft">
             {kept.length} ways fit. A press on one draws it {props.shown ? "instead" : "and opens it"}.
           </p>
           {props.compare}
@@ -109,7 +110,7 @@ export function TradeOff(props: {
         </table>
       </div>
       {sorted.length > few && (
-        <button type="button" className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+        <button type="button" className={`${look.button} mt-2`} aria-expanded={all} onClick={() => setAll(!all)}>
           {all ? `The first ${few} only` : `All ${sorted.length}`}
         </button>
       )}

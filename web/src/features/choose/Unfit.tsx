@@ -1,6 +1,7 @@
 import type { Option, Schemas } from "../../api/client";
 import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
+import { look } from "../../ui/look";
 
 /** Options that fail for the same reasons together. */
 function byReasons(options: Option[]): [string[], Option[]][] {
@@ -17,7 +18,7 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
   const { circuit, pointed, point } = useWork();
   return (
     <section aria-label="What does not fit" className="my-4">
-      <h2 className="section-title">What does not fit, and why</h2>
+      <h2 className={look.title}>What does not fit, and why</h2>
       {props.narrow.length > 0 && (
         <ul className="grid gap-2">
           {props.narrow.map((n) => {
@@ -54,11 +55,11 @@ export function Unfit(props: { options: Option[]; narrow: Schemas["Narrow"][] })
       <Fold className="mt-2" title={`Each of the ${props.options.length} in words`}>
         <ul className="options">
           {byReasons(props.options).map(([why, alike]) => (
-            <li key={why.join()} className="option unfit">
+            <li key={why.join()} className="border-t border-ink py-3.5">
               {[...new Set(alike.map((o) => o.title))].map((title) => (
                 <h3 key={title}>{title}</h3>
               ))}
-              <ul className="understood">
+              <ul className={look.dashes}>
                 {why.map((text) => (
                   <li key={text}>{text}</li>
                 ))}

@@ -174,7 +174,7 @@ function OneConvention(props: { convention: Schemas["Convention"]; now: string; 
         />
       </dt>
       <dd>
-        {answer?.consequence} {now === convention.default && <span className="quiet">Usual here because: {convention.why}</span>}
+        {answer?.consequence} {now === convention.default && <span className="text-soft">Usual here because: {convention.why}</span>}
       </dd>
     </div>
   );

@@ -23,10 +23,19 @@ import { among } from "../../ui/among";
 import { Hint } from "../../ui/Hint";
 import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
+import { look } from "../../ui/look";
 
 const stages = ["survey", "trace", "choose", "wire"] as const;
 const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" };
 const preferKey = "ambivia-prefer";
+
+const stageLink =
+  "inline-flex min-h-12 items-center gap-2 border-b-4 border-transparent px-3.5 font-serif text-[1.05rem] font-semibold no-underline aria-[current=step]:border-ink max-sm:flex-1 max-sm:justify-center max-sm:border-t-4 max-sm:border-b-0 max-sm:px-0 max-sm:text-base";
+/** On a phone the stages lie at the thumb, with the one next thing above them. */
+const atThumb =
+  "flex flex-wrap items-stretch gap-x-1 border-b border-ink px-6 max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-5 max-sm:gap-0 max-sm:border-t max-sm:border-b-0 max-sm:bg-paper max-sm:px-0 print:hidden";
+const nextAtThumb =
+  "flex-[1_1_20rem] self-center py-1.5 pl-4 text-[1.02rem] max-sm:order-first max-sm:max-h-[3.4rem] max-sm:basis-full max-sm:overflow-y-auto max-sm:border-b max-sm:border-rule max-sm:px-3.5 max-sm:py-1 max-sm:text-[0.95rem]";
 
 export function CircuitPage() {
   const params = useParams();
@@ -88,13 +97,14 @@ export function CircuitPage() {
   });
 
   if (!known) return <NotHere />;
-  if (!data) {
+  // The practice's words stand in most sentences: what came without them would move when they come.
+  if (!data || practices.isPending) {
     return (
       <Shell title="Circuit">
-        {circuit.isPending ? (
+        {circuit.isPending || practices.isPending ? (
           <Waiting what="Reading the circuit" />
         ) : (
-          <section className="page">
+          <section className={look.page}>
             <Notice error={circuit.error} />
           </section>
         )}
@@ -129,15 +139,26 @@ export function CircuitPage() {
   const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
   const name = fileName(data.document.name ?? "circuit");
   const bench = wide && data.document.boxes.length > 0;
-  const strip = <Strip stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />;
+  const strip = <Strip bench={bench} stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />;
   const links = stages.map((s, i) => (
-    <Link key={s} to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }} aria-current={s === stage ? "step" : undefined}>
-      <span aria-hidden>{i + 1}</span> {names[s]}
+    <Link
+      key={s}
+      to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }}
+      aria-current={s === stage ? "step" : undefined}
+      className={stageLink}
+    >
+      <span aria-hidden className="text-[0.9em] text-soft max-sm:hidden">
+        {i + 1}
+      </span>{" "}
+      {names[s]}
     </Link>
   ));
   const tested = stage === "trace" && trace.data?.next && !bench; // its card stands first
   const next = (stage !== "wire" || !data.choice) && !tested && (
-    <p className={bench && stage === "trace" ? "next min-h-18" : "next"} role="status">
+    <p
+      className={`before:font-bold before:content-["→_"] ${bench ? `border-b border-rule bg-room px-4 py-3 ${stage === "trace" ? "min-h-18" : ""}` : nextAtThumb}`}
+      role="status"
+    >
       {stage === "trace"
         ? said(trace.data)
         : stage === "survey" || !data.choice
@@ -150,7 +171,7 @@ export function CircuitPage() {
       {stale ? (
         <button
           type="button"
-          className="button mt-2"
+          className={`${look.button} mt-2`}
           onClick={() => {
             change.reset();
             void queries.invalidateQueries({ queryKey: ["circuit", id] });
@@ -159,7 +180,7 @@ export function CircuitPage() {
           Show the newest and go on
         </button>
       ) : (
-        <button type="button" className="button mt-2" onClick={() => change.reset()}>
+        <button type="button" className={`${look.button} mt-2`} onClick={() => change.reset()}>
           Close
         </button>
       )}
@@ -190,7 +211,7 @@ export function CircuitPage() {
         bench={bench}
         middle={
           bench && (
-            <nav className="stages" aria-label="Stages">
+            <nav className="flex flex-none items-stretch gap-x-1 print:hidden" aria-label="Stages">
               {links}
             </nav>
           )
@@ -208,7 +229,7 @@ export function CircuitPage() {
             <Hint text={data.canUndo ? `Undo: ${data.summary} (Ctrl Z)` : "Nothing to undo"}>
               <button
                 type="button"
-                className="tool"
+                className={look.tool}
                 aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
                 disabled={!data.canUndo || change.isPending}
                 onClick={() => change.mutate({ do: "undo" })}
@@ -219,7 +240,7 @@ export function CircuitPage() {
             <Hint text={data.canRedo ? "Redo (Ctrl Y)" : "Nothing to redo"}>
               <button
                 type="button"
-                className="tool"
+                className={look.tool}
                 aria-label={data.canRedo ? "Redo" : "Nothing to redo"}
                 disabled={!data.canRedo || change.isPending}
                 onClick={() => change.mutate({ do: "redo" })}
@@ -228,18 +249,18 @@ export function CircuitPage() {
               </button>
             </Hint>
             <Popover.Root>
-              <Popover.Trigger className="tool" aria-label="Export">
+              <Popover.Trigger className={look.tool} aria-label="Export">
                 <Download aria-hidden size={18} />
               </Popover.Trigger>
               <Popover.Portal>
-                <Popover.Content className="panel w-72" align="end" sideOffset={6} aria-label="Export this circuit">
-                  <a className="button wide" href={`/api/v1/circuits/${id}/file`} download={`${name}.json`}>
+                <Popover.Content className={`${look.popover} w-72`} align="end" sideOffset={6} aria-label="Export this circuit">
+                  <a className={`${look.button} w-full`} href={`/api/v1/circuits/${id}/file`} download={`${name}.json`}>
                     Circuit file
                   </a>
-                  <Link className="button wide mt-2" to={`/circuits/${id}/history`}>
+                  <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/history`}>
                     History: every revision
                   </Link>
-                  <a className="button wide mt-2" href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
+                  <a className={`${look.button} w-full mt-2`} href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
                     Netlist for circuit simulators
                   </a>
                 </Popover.Content>
@@ -270,7 +291,7 @@ export function CircuitPage() {
                   lifted={stage === "trace" ? trace.data?.next?.test.lifted : undefined}
                 />
               )}
-              <section className="inspector" aria-label="Inspector" tabIndex={0}>
+              <section className="relative min-h-0 overflow-y-auto border-l border-ink wrap-anywhere" aria-label="Inspector" tabIndex={0}>
                 <div className="min-h-full">
                   {next}
                   {trouble}
@@ -283,7 +304,7 @@ export function CircuitPage() {
         ) : (
           <>
             {strip}
-            <nav className="stages" aria-label="Stages">
+            <nav className={atThumb} aria-label="Stages">
               {links}
               {next}
             </nav>

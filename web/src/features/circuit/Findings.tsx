@@ -2,11 +2,19 @@ import { CircleAlert, Info, OctagonAlert } from "lucide-react";
 import type { Finding, Schemas } from "../../api/client";
 import { Fold } from "../../ui/Fold";
 import { useWork } from "./work";
+import { look } from "../../ui/look";
 
 const marks = {
   error: { Icon: OctagonAlert, word: "To mend" },
   warning: { Icon: CircleAlert, word: "To look at" },
   note: { Icon: Info, word: "To know" },
+} as const;
+
+/** How much a finding weighs, as the line beside it. */
+const weights = {
+  error: "border-l-5 border-ink",
+  warning: "border-l-5 border-double border-ink",
+  note: "border-l-2 border-dotted border-soft",
 } as const;
 
 /** How many facts stand in sight; the others are folded. */
@@ -17,10 +25,10 @@ export function Findings() {
   const { circuit } = useWork();
   const { understood, report, findings } = circuit.reading;
   return (
-    <section className="chapter" aria-label="What was understood">
+    <section className={look.chapter} aria-label="What was understood">
       <h2>Understood</h2>
       {understood.length === 0 ? (
-        <p className="quiet">Not enough is recorded yet to say what this circuit does.</p>
+        <p className="text-soft">Not enough is recorded yet to say what this circuit does.</p>
       ) : (
         <Facts texts={understood.slice(0, inSight)} />
       )}
@@ -32,7 +40,7 @@ export function Findings() {
       {findings.length > 0 && (
         <>
           <h2>Missing or odd</h2>
-          <ul className="findings">
+          <ul>
             {findings.map((alike) => (
               <Alike key={alike.of.join()} alike={alike} findings={alike.of.flatMap((i) => report.findings[i] ?? [])} />
             ))}
@@ -45,7 +53,7 @@ export function Findings() {
 
 function Facts({ texts }: { texts: string[] }) {
   return (
-    <ul className="understood">
+    <ul className={look.dashes}>
       {texts.map((text) => (
         <li key={text}>{text}</li>
       ))}
@@ -61,7 +69,10 @@ function Alike({ alike, findings }: { alike: Schemas["Alike"]; findings: Finding
   const [first] = findings;
   const one = findings.length === 1;
   return (
-    <li className={`finding ${alike.severity}`} aria-current={at.some((end) => pointed.includes(end)) || undefined}>
+    <li
+      className={`finding mt-1.5 flex gap-2.5 py-2 pl-3 aria-[current=true]:bg-room ${weights[alike.severity]}`}
+      aria-current={at.some((end) => pointed.includes(end)) || undefined}
+    >
       <Icon aria-hidden size={18} className="shrink-0" />
       <div className="min-w-0 flex-1">
         <p>
@@ -93,7 +104,7 @@ function Alike({ alike, findings }: { alike: Schemas["Alike"]; findings: Finding
 function Show({ ends }: { ends: string[] }) {
   const { point } = useWork();
   return (
-    <button type="button" className="button small" onClick={() => point(ends)}>
+    <button type="button" className={look.small} onClick={() => point(ends)}>
       Show
     </button>
   );
@@ -103,13 +114,13 @@ function Advice({ of }: { of: Finding }) {
   return (
     <>
       {of.lines && (
-        <ul className="count">
+        <ul className="py-1 text-[0.92rem] tabular-nums">
           {of.lines.map((line) => (
             <li key={line}>{line}</li>
           ))}
         </ul>
       )}
-      {of.advice && <p className="quiet">{of.advice}</p>}
+      {of.advice && <p className="text-soft">{of.advice}</p>}
     </>
   );
 }

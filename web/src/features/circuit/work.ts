@@ -35,6 +35,3 @@ export function boxName(circuit: Circuit, id: string): string {
 
 /** Whether a reference names a core of a cable; else it is a terminal of a device. */
 export const isCore = (document: CircuitFile, ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));
-
-/** The classes of an end that a finding or the drawing may point at. */
-export const endClass = (base: string, end: string, pointed: string[]) => (pointed.includes(end) ? `${base} pointed` : base);

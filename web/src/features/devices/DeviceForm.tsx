@@ -7,6 +7,7 @@ import { useOnce } from "../../ui/useOnce";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
+import { look } from "../../ui/look";
 
 type Device = Schemas["Device"];
 const slug = (name: string) =>
@@ -45,7 +46,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
   });
   return (
     <section
-      className="chapter my-4 border-[3px] border-double border-ink px-4 pt-3 pb-4"
+      className="my-4 border-[3px] border-double border-ink px-4 pt-3 pb-4"
       aria-label={from.own ? `Change ${from.device.name}` : `Copy ${from.device.name}`}
       ref={top}
       tabIndex={-1}
@@ -59,12 +60,12 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
           if (body) once("keep", () => keep.mutateAsync(body));
         }}
       >
-        <div className="fields">
-          <label className="field grow">
+        <div className={look.fields}>
+          <label className={look.field}>
             <span>Name</span>
             <input required maxLength={80} value={device.name} onChange={(e) => set({ name: e.target.value })} />
           </label>
-          <label className="field">
+          <label className={look.field}>
             <span>Short name in files</span>
             <input
               maxLength={32}
@@ -87,11 +88,11 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
             set={(hub) => set({ hub })}
           />
         </div>
-        <label className="field">
+        <label className={look.field}>
           <span>What it does, in a sentence</span>
           <input required maxLength={400} value={device.about} onChange={(e) => set({ about: e.target.value })} />
         </label>
-        <div className="fields">
+        <div className={look.fields}>
           {quantities.map(([key, label]) => (
             <NumberField
               key={key}
@@ -101,7 +102,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
             />
           ))}
         </div>
-        <div className="fields">
+        <div className={look.fields}>
           {limitedLoads.map((load) => (
             <NumberField
               key={load}
@@ -122,7 +123,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
           ))}
         </div>
         <Fold title="Behaviour: terminals, what each stands on, supply, switches, inputs">
-          <label className="field">
+          <label className={look.field}>
             <span>As in the circuit file; see the format’s description</span>
             <textarea
               className="w-full rounded-[2px] border border-soft bg-sheet px-2.5 py-2 font-mono text-[0.88rem]"
@@ -134,20 +135,20 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
           </label>
         </Fold>
         {wrong && (
-          <p className="notice" role="alert">
+          <p className={look.notice} role="alert">
             {wrong}
           </p>
         )}
         <Notice error={keep.error ?? bench.error} />
         {bench.data && (
-          <p className="notice" role="status">
+          <p className={look.notice} role="status">
             {bench.data.text}
           </p>
         )}
-        <div className="row">
+        <div className={look.row}>
           <button
             type="button"
-            className="button"
+            className={look.button}
             disabled={bench.isPending}
             onClick={() => {
               const body = whole();
@@ -156,10 +157,10 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
           >
             Try it on the bench
           </button>
-          <button type="submit" className="button strong" disabled={keep.isPending}>
+          <button type="submit" className={look.strong} disabled={keep.isPending}>
             Keep
           </button>
-          <button type="button" className="button" onClick={props.close}>
+          <button type="button" className={look.button} onClick={props.close}>
             Leave it
           </button>
         </div>
@@ -171,7 +172,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
 function NumberField(props: { label: string; value: number | undefined; set: (value: number | undefined) => void }) {
   const [text, setText] = useState(props.value === undefined ? "" : String(props.value));
   return (
-    <label className="field">
+    <label className={look.field}>
       <span>{props.label}</span>
       <input
         inputMode="decimal"

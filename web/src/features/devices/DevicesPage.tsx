@@ -8,6 +8,7 @@ import { DropFile } from "../../ui/DropFile";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
+import { look } from "../../ui/look";
 
 /** A list of models: what each is on the left, what can be done with it on the right. */
 const models =
@@ -58,20 +59,20 @@ export function DevicesPage() {
   const own = all.filter((d) => d.own);
   return (
     <Shell title="Device models" trail={<Trail>Device models</Trail>}>
-      <section className="page">
+      <section className={look.page}>
         <h1>Device models</h1>
-        <p className="lead">
+        <p className={look.lead}>
           Every plan is made of these. They are generic: copy the one that is most like the device in your hand, and set its numbers from
           its sheet.
         </p>
         <Notice error={devices.error ?? remove.error} />
         {devices.isPending && <Waiting what="Reading the models" />}
-        <h2 className="section-title">Your own</h2>
-        {devices.data && own.length === 0 && <p className="empty">None yet. Copy one from the catalogue below.</p>}
+        <h2 className={look.title}>Your own</h2>
+        {devices.data && own.length === 0 && <p className={look.empty}>None yet. Copy one from the catalogue below.</p>}
         <ul className={models}>
           {own.map((d) => (
             <Model key={d.device.id} known={d}>
-              <button type="button" className="tool" aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
+              <button type="button" className={look.tool} aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
                 <Pencil aria-hidden size={18} />
               </button>
               <Remove
@@ -82,23 +83,23 @@ export function DevicesPage() {
             </Model>
           ))}
         </ul>
-        <div className="row">
+        <div className={look.row}>
           <DropFile label="Import models" accept=".json,application/json" read={read} />
           {own.length > 0 && (
-            <a className="button" href="/api/v1/devices/file" download="device-models.json">
+            <a className={look.button} href="/api/v1/devices/file" download="device-models.json">
               Export your models
             </a>
           )}
         </div>
         {held && read.error instanceof ProblemError && read.error.problem.code === "stale" && (
           <p>
-            <button type="button" className="button" disabled={replace.isPending} onClick={() => replace.mutate(held)}>
+            <button type="button" className={look.button} disabled={replace.isPending} onClick={() => replace.mutate(held)}>
               Take the file’s in their stead
             </button>
           </p>
         )}
         <Notice error={replace.error} />
-        <p role="status" className="quiet">
+        <p role="status" className="text-soft">
           {said}
         </p>
         {edited && (
@@ -117,11 +118,11 @@ export function DevicesPage() {
           const of = all.filter((d) => d.device.kind === kind && !d.own);
           return of.length === 0 ? null : (
             <section key={kind} aria-label={name}>
-              <h2 className="section-title">{name}</h2>
+              <h2 className={look.title}>{name}</h2>
               <ul className={models}>
                 {of.map((d) => (
                   <Model key={d.device.id} known={d}>
-                    <button type="button" className="button" onClick={() => setEdited(d)}>
+                    <button type="button" className={look.button} onClick={() => setEdited(d)}>
                       Copy<span className="sr-only"> {d.device.name}</span>
                     </button>
                   </Model>
@@ -156,11 +157,11 @@ function Model({ known, children }: { known: Known; children: React.ReactNode })
   return (
     <li>
       <div>
-        <strong>{d.name}</strong> <span className="quiet">{d.id}</span>
+        <strong>{d.name}</strong> <span className="text-soft">{d.id}</span>
         <p>{known.text}</p>
-        <p className="quiet">{facts.filter(Boolean).join(" · ")}</p>
+        <p className="text-soft">{facts.filter(Boolean).join(" · ")}</p>
       </div>
-      <span className="row">{children}</span>
+      <span className={look.row}>{children}</span>
     </li>
   );
 }

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { Hint } from "../../ui/Hint";
 import { Picture, type Acts, type Seen } from "./Picture";
+import { look } from "../../ui/look";
 
 /** Letters of a drawing are so large at scale 1, and are shown no smaller than this at first, in pixels. */
 const letters = { drawn: 12.5, least: 11 };
@@ -20,6 +21,8 @@ export function Board(props: {
   acts: Acts;
   /** One that lies over it from its left edge, as far as its share in percent goes. */
   over?: { picture: Schemas["Picture"]; share: number } | undefined;
+  /** Boxes to bring into sight, where it is not only the one that is picked. */
+  bring?: string[] | undefined;
   /** Marks on top of it, in its own measure. */
   flags?: ReactNode;
 }) {
@@ -64,17 +67,24 @@ export function Board(props: {
     const now = zoomTransform(place.current);
     put(now.x + x, now.y + y, now.k);
   };
-  /** Brings the box that is picked into sight. */
-  const show = () => {
+  /** Brings boxes into sight: all of them where they fit at this size, else the first. */
+  const show = (boxes: string[]) => {
     const el = place.current;
-    const picked = el?.querySelector<SVGElement>(`[data-box="${seen.box ?? ""}"]`);
-    if (!el || !picked) return;
-    const at = picked.getBoundingClientRect();
+    const rooms = boxes.flatMap((b) => el?.querySelector<SVGElement>(`[data-box="${b}"]`)?.getBoundingClientRect() ?? []);
+    const [only] = rooms;
+    if (!el || !only) return;
     const frame = el.getBoundingClientRect();
-    if (at.left >= frame.left && at.right <= frame.right) return;
     const now = zoomTransform(el);
-    const to = now.x + frame.left + frame.width / 2 - (at.left + at.width / 2);
-    put(Math.min(0, Math.max(Math.min(0, frame.width - picture.width * now.k), to)), now.y, now.k);
+    /** Where the picture's edge goes along one way, so that what is asked for lies within the frame. */
+    const along = (from: "left" | "top", to: "right" | "bottom", edge: number, room: number, drawn: number) => {
+      const all = { from: Math.min(...rooms.map((r) => r[from])), to: Math.max(...rooms.map((r) => r[to])) };
+      const at = all.to - all.from <= room ? all : { from: only[from], to: only[to] };
+      if (at.from >= frame[from] && at.to <= frame[to]) return edge;
+      return Math.min(0, Math.max(Math.min(0, room - drawn), edge + frame[from] + room / 2 - (at.from + at.to) / 2));
+    };
+    const x = along("left", "right", now.x, frame.width, picture.width * now.k);
+    const y = along("top", "bottom", now.y, frame.height, picture.height * now.k);
+    if (x !== now.x || y !== now.y) put(x, y, now.k);
   };
   // Another picture, or another room for it: all is shown that can be read, and the box that is picked.
   const size = `${picture.width} ${picture.height} ${room?.w} ${room?.h}`;
@@ -83,9 +93,11 @@ export function Board(props: {
     if (!room || fitted.current === size) return;
     fitted.current = size;
     fit(first);
-    show();
+    show(props.bring ?? [seen.box ?? ""]);
   });
-  useEffect(show, [seen.box]); // eslint-disable-line react-hooks/exhaustive-deps -- when another box is picked, and no other time
+  useEffect(() => show([seen.box ?? ""]), [seen.box]); // eslint-disable-line react-hooks/exhaustive-deps -- when another box is picked, and no other time
+  const brought = props.bring?.join(" ");
+  useEffect(() => show(props.bring ?? []), [brought]); // eslint-disable-line react-hooks/exhaustive-deps -- when the probes go elsewhere
 
   const keys: Record<string, () => void> = {
     "+": () => larger(step.zoom),
@@ -132,17 +144,17 @@ export function Board(props: {
       </div>
       <div className="absolute right-2 bottom-2 flex border border-rule bg-sheet" role="group" aria-label="Size of the drawing">
         <Hint text="Smaller (−)">
-          <button type="button" className="tool" aria-label="Smaller" onClick={keys["-"]}>
+          <button type="button" className={look.tool} aria-label="Smaller" onClick={keys["-"]}>
             <Minus aria-hidden size={18} />
           </button>
         </Hint>
         <Hint text="See all (0)">
-          <button type="button" className="tool" aria-label="See all of the drawing" onClick={keys["0"]}>
+          <button type="button" className={look.tool} aria-label="See all of the drawing" onClick={keys["0"]}>
             <Maximize aria-hidden size={18} />
           </button>
         </Hint>
         <Hint text="Larger (+)">
-          <button type="button" className="tool" aria-label="Larger" onClick={keys["+"]}>
+          <button type="button" className={look.tool} aria-label="Larger" onClick={keys["+"]}>
             <Plus aria-hidden size={18} />
           </button>
         </Hint>

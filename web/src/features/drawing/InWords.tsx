@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import type { Schemas } from "../../api/client";
 import { coreText } from "../circuit/Core";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 type PictureData = Schemas["Picture"];
 
@@ -32,10 +33,10 @@ export function InWords({ picture, live }: { picture: PictureData; live: Schemas
   ];
   return (
     <Popover.Root>
-      <Popover.Trigger className="button">In words</Popover.Trigger>
+      <Popover.Trigger className={look.button}>In words</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          className="panel max-h-(--radix-popover-content-available-height) w-96 max-w-[94vw] overflow-y-auto"
+          className={`${look.popover} max-h-(--radix-popover-content-available-height) w-96 max-w-[94vw] overflow-y-auto`}
           sideOffset={6}
           aria-label="What is live, in words"
         >

@@ -14,6 +14,7 @@ import { InWords, conductorText } from "./InWords";
 import { Fitted } from "./Picture";
 import { boxName, isCore, useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 type Live = Schemas["Live"];
 type Under = Required<Schemas["Conditions"]>;
@@ -89,6 +90,8 @@ export function LiveDiagram(props: {
   const picture = drawing.data;
   const off = useMemo(() => endsUnder(document, props.lifted ?? []), [document, props.lifted]);
 
+  const probed = useMemo(() => props.probes && boxesOf(document, props.probes), [document, props.probes]);
+
   useEffect(() => {
     const room = frame.current?.querySelector<SVGElement>(`[data-box="${box ?? ""}"]`);
     const pane = frame.current;
@@ -126,31 +129,40 @@ export function LiveDiagram(props: {
     return device ? boxName(circuit, device.box) : id;
   };
   return (
-    <section className={props.board ? "live flex min-h-0 min-w-0 flex-col" : "live"} aria-label={props.heading}>
-      <div className="live-head">
+    <section
+      className={props.board ? "live flex min-h-0 min-w-0 flex-col border-b border-rule" : "live border-b border-rule"}
+      aria-label={props.heading}
+    >
+      <div className={`flex flex-wrap items-center gap-x-4 gap-y-2 py-2.5 ${look.gutter}`}>
         <h2>{share >= 50 ? "As found" : props.heading}</h2>
         {props.before && (
           <Share label="How much of the circuit as found is drawn over it" from="after" to="before" share={share} set={setShare} />
         )}
-        <div className="switches" role="group" aria-label="Switches">
+        <div className="flex flex-wrap gap-2 print:hidden" role="group" aria-label="Switches">
           {controls.map((c, i) => (
-            <button key={c.device} type="button" className="button" onClick={() => ask(c.device)}>
+            <button key={c.device} type="button" className={look.button} onClick={() => ask(c.device)}>
               {i < 9 && props.keys !== false && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
             </button>
           ))}
         </div>
-        <p className="lamps min-h-7 min-w-44" role="status">
+        <p className="lamps flex min-h-7 min-w-44 grow flex-wrap items-center gap-x-4 gap-y-1" role="status">
           {live?.tripped && "The breaker has tripped. "}
           {live?.lamps.map((l) => (
-            <span key={l.device} className={l.lit ? "lamp-lit" : "lamp-dark"}>
+            <span key={l.device} className={`inline-flex items-center gap-1.5 ${l.lit ? "font-bold" : ""}`}>
               {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
-              {l.device} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
+              {l.name} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
             </span>
           ))}
           {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
         </p>
         {!props.board && (
-          <button type="button" className="tool" aria-label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)}>
+          <button
+            type="button"
+            className={look.tool}
+            aria-label="Enlarge the drawing"
+            aria-pressed={large}
+            onClick={() => setLarge(!large)}
+          >
             {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
           </button>
         )}
@@ -167,12 +179,13 @@ export function LiveDiagram(props: {
               seen={{ live, pointed: props.probes ?? pointed, followed, box, lifted: off }}
               acts={acts}
               over={before.data && { picture: before.data, share }}
+              bring={probed}
               flags={props.flagged && <Flags picture={picture} findings={circuit.reading.report.findings} show={point} />}
             />
           </Current>
         )
       ) : (
-        <div ref={frame} className="sheet" role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
+        <div ref={frame} className={look.sheet} role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
           {picture && (
             <Current stale={drawing.isPlaceholderData} what="drawn anew">
               <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
@@ -183,20 +196,21 @@ export function LiveDiagram(props: {
       {followed !== undefined && (
         <p className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule px-6 py-2 max-sm:px-3.5" role="status">
           <span>{follows?.text}</span>
-          <button type="button" className="button" onClick={() => setFollows(undefined)}>
+          <button type="button" className={look.button} onClick={() => setFollows(undefined)}>
             Show all again
           </button>
         </p>
       )}
-      <p className="quiet legend-live">
-        <span className="beads" aria-hidden /> live
-        <span className="beads sparse" aria-hidden /> live through a lamp
-        <span className="thin" aria-hidden /> floating or dead
-        <span className="plain" aria-hidden /> {word("neutral")}, {word("ground")}
+      <p className={`flex flex-wrap items-center gap-x-2 gap-y-1 py-1 text-sm text-soft print:hidden ${look.gutter}`}>
+        <span className="ml-3 inline-block w-10 border-t-6 border-dotted border-ink" aria-hidden /> live
+        <span className="ml-3 inline-block w-6 border-t-4 border-dotted border-ink" aria-hidden /> live through a lamp
+        <span className="ml-3 inline-block w-10 border-t-2 border-dashed border-soft" aria-hidden /> floating or dead
+        <span className="ml-3 inline-block w-10 border-t-4 border-ink" aria-hidden /> {word("neutral")}, {word("ground")}
       </p>
       {document && (
         <Doing
           under={under}
+          lamps={live?.lamps ?? []}
           document={document}
           set={apply}
           seen={seenNow}
@@ -210,12 +224,19 @@ export function LiveDiagram(props: {
 
 /** What a person does for a while beside flipping switches: breaker, lamps, a
  * lifted wire. Nothing of it changes the record. */
-function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) => void; seen: number; states?: number; words: ReactNode }) {
+function Doing(props: {
+  under: Under;
+  lamps: Live["lamps"];
+  document: CircuitFile;
+  set: (now: Under) => void;
+  seen: number;
+  states?: number;
+  words: ReactNode;
+}) {
   const { box, word } = useWork();
   const { under, document, set } = props;
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
   const supplies = document.devices.filter((d) => d.type === "supply");
-  const lamps = document.devices.filter((d) => d.type === "lamp");
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
   const say = (end: string) => {
     const [ref = ""] = end.split("@");
@@ -223,34 +244,38 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
     return isCore(document, ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
   };
   return (
-    <div className="doing" role="group" aria-label="Try, without changing the record">
+    <div
+      className={`flex flex-wrap items-center gap-2 pb-2.5 *:font-normal print:hidden ${look.gutter}`}
+      role="group"
+      aria-label="Try, without changing the record"
+    >
       {supplies.map((d) => (
         <button
           key={d.id}
           type="button"
-          className="button"
+          className={look.pressed}
           aria-pressed={under.breakersOff.includes(d.id)}
           onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}
         >
-          {upper(word("breaker"))} {supplies.length > 1 ? d.id : ""} {under.breakersOff.includes(d.id) ? "is off" : "off"}
+          {offAction(`${word("breaker")} ${d.label ?? (supplies.length > 1 ? d.id : "")}`.trim(), under.breakersOff.includes(d.id))}
         </button>
       ))}
-      {lamps.map((d) => (
+      {props.lamps.map((l) => (
         <button
-          key={d.id}
+          key={l.device}
           type="button"
-          className="button"
-          aria-pressed={under.lampsOut.includes(d.id)}
-          onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, d.id) })}
+          className={look.pressed}
+          aria-pressed={under.lampsOut.includes(l.device)}
+          onClick={() => set({ ...under, lampsOut: toggle(under.lampsOut, l.device) })}
         >
-          {d.id} {under.lampsOut.includes(d.id) ? "is out" : "out of its socket"}
+          {l.name} {under.lampsOut.includes(l.device) ? "is out" : "out of its socket"}
         </button>
       ))}
       {under.lifted.map((end) => (
         <button
           key={end}
           type="button"
-          className="button"
+          className={look.pressed}
           aria-pressed
           onClick={() => set({ ...under, lifted: toggle(under.lifted, end) })}
         >
@@ -272,13 +297,21 @@ function Doing(props: { under: Under; document: CircuitFile; set: (now: Under) =
       )}
       {props.words}
       {props.states !== undefined && (
-        <span className="quiet">
+        <span className="text-soft">
           {Math.min(props.seen, props.states)} of {props.states} states seen
         </span>
       )}
     </div>
   );
 }
+
+/** The boxes in which some ends are, each once. */
+const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
+  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
+];
+
+/** What pressing a breaker does, or has done. */
+const offAction = (breaker: string, off: boolean) => (off ? `${upper(breaker)} is off` : `Turn ${breaker} off`);
 
 /** The core ends that stand under some screws. */
 function endsUnder(document: CircuitFile | undefined, screws: string[]) {

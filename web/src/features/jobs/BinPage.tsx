@@ -5,6 +5,7 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
 import { useDates } from "../../ui/settings";
+import { look } from "../../ui/look";
 
 /** What was removed and can still be had back. */
 export function BinPage() {
@@ -22,26 +23,26 @@ export function BinPage() {
   const empty = useMutation({ mutationFn: () => take(client.DELETE("/bin")), onSettled: done });
   return (
     <Shell title="Bin" trail={<Trail>Bin</Trail>}>
-      <section className="page">
+      <section className={look.page}>
         <h1>Bin</h1>
-        <p className="lead">Jobs and circuits that were removed lie here for 30 days, whole, with their history and photographs.</p>
+        <p className={look.lead}>Jobs and circuits that were removed lie here for 30 days, whole, with their history and photographs.</p>
         <Notice error={bin.error ?? restore.error ?? empty.error} />
         {bin.isPending && <Waiting what="Looking into the bin" />}
-        {bin.data?.length === 0 && <p className="empty">The bin is empty.</p>}
+        {bin.data?.length === 0 && <p className={look.empty}>The bin is empty.</p>}
         {bin.data && bin.data.length > 0 && (
           <>
-            <ol className="index">
+            <ol className={look.index}>
               {bin.data.map((x) => (
                 <li key={`${x.job} ${x.circuit ?? ""}`}>
                   <span>{x.name}</span>
-                  <span className="leader" aria-hidden />
-                  <span className="quiet">
+                  <span className={look.leader} aria-hidden />
+                  <span className={look.aside}>
                     {x.circuit ? `circuit of ${x.of}` : x.circuits === 1 ? "job, 1 circuit" : `job, ${x.circuits} circuits`} · kept until{" "}
                     {day(x.until)}
                   </span>
                   <button
                     type="button"
-                    className="button"
+                    className={look.button}
                     disabled={restore.isPending}
                     onClick={() => restore.mutate(x)}
                     aria-label={`Restore ${x.name}`}
@@ -51,8 +52,8 @@ export function BinPage() {
                 </li>
               ))}
             </ol>
-            <p className="row">
-              <span className="quiet">Empty the bin for good:</span>
+            <p className={look.row}>
+              <span className="text-soft">Empty the bin for good:</span>
               <Remove what="all of this" warning="Remove all of this for good? It cannot be had back." onRemove={() => empty.mutate()} />
             </p>
           </>

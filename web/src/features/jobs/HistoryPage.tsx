@@ -7,6 +7,7 @@ import { Fitted } from "../drawing/Picture";
 import { Notice, Waiting } from "../../ui/Notice";
 import { useDates } from "../../ui/settings";
 import { Shell, Trail } from "../../ui/Shell";
+import { look } from "../../ui/look";
 
 /** Every revision of a circuit: when, what; each can be looked at and made the head again. */
 export function HistoryPage() {
@@ -52,26 +53,26 @@ export function HistoryPage() {
         </>
       }
     >
-      <section className="page">
+      <section className={look.page}>
         <h1>History</h1>
-        <p className="lead">
+        <p className={look.lead}>
           Nothing that was recorded is overwritten. To go back to a revision makes one revision more, which undo takes back.
         </p>
         <Notice error={circuit.error ?? history.error ?? drawing.error ?? back.error} />
         {history.isPending && <Waiting what="Reading the history" />}
         {shown !== undefined && drawing.data && (
-          <div className="sheet" role="region" aria-label={`Revision ${shown.number}: drawing`} tabIndex={0}>
+          <div className={look.sheet} role="region" aria-label={`Revision ${shown.number}: drawing`} tabIndex={0}>
             <Fitted picture={drawing.data} />
           </div>
         )}
         <ol className="history">
           {history.data?.map((r) => (
-            <li key={r.id} className="row items-center">
+            <li key={r.id} className={`${look.row} items-center`}>
               <span className="flex-1">
                 <strong>{r.number}</strong> {r.summary}
                 {r.head && <em> · as it is now</em>}
                 <br />
-                <span className="quiet">
+                <span className="text-soft">
                   {written(r.created, true)}
                   {r.by && ` · ${r.by}`}
                   {r.chosen && " · with a plan chosen"}
@@ -79,7 +80,7 @@ export function HistoryPage() {
               </span>
               <button
                 type="button"
-                className="button"
+                className={look.button}
                 aria-pressed={shown?.id === r.id}
                 onClick={() => setShown(r)}
                 aria-label={`Look at revision ${r.number}`}
@@ -88,7 +89,7 @@ export function HistoryPage() {
               </button>
               <button
                 type="button"
-                className="button"
+                className={look.button}
                 disabled={r.head || back.isPending}
                 onClick={() => back.mutate(r.id)}
                 aria-label={`Go back to revision ${r.number}`}

@@ -17,6 +17,7 @@ import { fileName } from "../../ui/fileName";
 import { useToast } from "../../ui/Toasts";
 import { useSettings } from "../../ui/settings";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -76,14 +77,14 @@ export function JobPage() {
   const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
   return (
     <Shell title={job.data?.name ?? "Job"} trail={<Trail>{job.data?.name}</Trail>}>
-      <section className="page">
+      <section className={look.page}>
         <div className="flex flex-wrap items-start gap-x-4">
           <h1 className="min-w-0 flex-1 basis-64">{job.data?.name ?? "Job"}</h1>
           {job.data && (
             <div className="flex flex-wrap">
               <Hint text="Export the whole job">
                 <a
-                  className="tool"
+                  className={look.tool}
                   href={`/api/v1/jobs/${id}/archive`}
                   download={`${fileName(job.data.name)}.zip`}
                   aria-label="Export the whole job, with its history and photographs"
@@ -95,7 +96,7 @@ export function JobPage() {
               <Hint text={job.data.archived ? "Work on it again" : "It is over: put it away"}>
                 <button
                   type="button"
-                  className="tool"
+                  className={look.tool}
                   aria-label={job.data.archived ? "Work on this job again" : "Put this job away: it is over"}
                   disabled={archive.isPending}
                   onClick={() => archive.mutate(job.data?.archived !== true)}
@@ -106,7 +107,7 @@ export function JobPage() {
               <Hint text="Make a copy">
                 <button
                   type="button"
-                  className="tool"
+                  className={look.tool}
                   aria-label="Make a copy of this job"
                   disabled={copy.isPending}
                   onClick={() => copy.mutate()}
@@ -122,22 +123,22 @@ export function JobPage() {
             </div>
           )}
         </div>
-        {job.data?.archived && <p className="quiet">It is over.</p>}
+        {job.data?.archived && <p className="text-soft">It is over.</p>}
         <Notice error={job.error ?? removeJob.error ?? removeCircuit.error ?? copy.error ?? archive.error} />
         {job.isPending && <Waiting what="Reading the job" />}
         {job.data?.circuits.length === 0 && (
-          <p className="empty">
+          <p className={look.empty}>
             No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is
             wired.
           </p>
         )}
         {job.data && job.data.circuits.length > 0 && (
-          <ol className="index">
+          <ol className={look.index}>
             {job.data.circuits.map((c) => (
               <li key={c.id}>
                 <Link to={`/circuits/${c.id}/survey`}>{c.name}</Link>
-                <span className="leader" aria-hidden />
-                <span className="quiet">
+                <span className={look.leader} aria-hidden />
+                <span className={look.aside}>
                   {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
                   {c.chosen ? " · plan chosen" : ""}
                 </span>
@@ -204,11 +205,11 @@ function Rename(props: { id: string; name: string }) {
         setName(props.name);
       }}
     >
-      <Popover.Trigger className="tool" aria-label="Rename this job">
+      <Popover.Trigger className={look.tool} aria-label="Rename this job">
         <Pencil aria-hidden size={18} />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="panel w-80" align="end" sideOffset={6} aria-label="Rename this job">
+        <Popover.Content className={`${look.popover} w-80`} align="end" sideOffset={6} aria-label="Rename this job">
           <LineForm label="Name of the job" placeholder="" name={name} setName={setName} button="Rename" make={rename} />
         </Popover.Content>
       </Popover.Portal>

@@ -10,25 +10,26 @@ import { LineForm } from "../../ui/LineForm";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell } from "../../ui/Shell";
 import { useDates } from "../../ui/settings";
+import { look } from "../../ui/look";
 
 export function JobsPage() {
   const jobs = useJobs();
   return (
     <Shell title="Jobs">
-      <section className="page">
+      <section className={look.page}>
         <h1>Jobs</h1>
-        <p className="lead">Record what the open boxes show, see the circuit work, choose what these conductors can carry, wire it.</p>
+        <p className={look.lead}>Record what the open boxes show, see the circuit work, choose what these conductors can carry, wire it.</p>
         <NewJob />
         <Notice error={jobs.error} />
         {jobs.isPending && <Waiting what="Reading the jobs" />}
-        {jobs.data?.length === 0 && <p className="empty">No job yet. Name one above: the place, or the customer’s order.</p>}
+        {jobs.data?.length === 0 && <p className={look.empty}>No job yet. Name one above: the place, or the customer’s order.</p>}
         {jobs.data && jobs.data.length > 0 && <Index jobs={jobs.data} />}
         <ImportJob />
         <p className="mt-6">
-          <Link to="/devices">Device models</Link> <span className="quiet">that plans are made of, and your own</span>
+          <Link to="/devices">Device models</Link> <span className="text-soft">that plans are made of, and your own</span>
         </p>
         <p>
-          <Link to="/bin">Bin</Link> <span className="quiet">what was removed in the last 30 days</span>
+          <Link to="/bin">Bin</Link> <span className="text-soft">what was removed in the last 30 days</span>
         </p>
       </section>
     </Shell>
@@ -59,7 +60,7 @@ function Index({ jobs }: { jobs: Schemas["Job"][] }) {
     <>
       {jobs.length >= many && (
         <div className="mt-4 flex flex-wrap items-end gap-x-4 gap-y-1">
-          <label className="field grow">
+          <label className={look.field}>
             <span>Find a job</span>
             <input type="search" value={wanted} onChange={(e) => setWanted(e.target.value)} />
           </label>
@@ -68,7 +69,7 @@ function Index({ jobs }: { jobs: Schemas["Job"][] }) {
       )}
       <List jobs={sorted.filter((j) => !j.archived)} />
       {sorted.length === 0 && (
-        <p className="empty" role="status">
+        <p className={look.empty} role="status">
           No job is called so.
         </p>
       )}
@@ -85,12 +86,12 @@ function List({ jobs }: { jobs: Schemas["Job"][] }) {
   const written = useDates();
   if (jobs.length === 0) return null;
   return (
-    <ol className="index">
+    <ol className={look.index}>
       {jobs.map((job) => (
         <li key={job.id}>
           <Link to={`/jobs/${job.id}`}>{job.name}</Link>
-          <span className="leader" aria-hidden />
-          <span className="quiet">
+          <span className={look.leader} aria-hidden />
+          <span className={look.aside}>
             {job.circuits === 1 ? "1 circuit" : `${job.circuits} circuits`} · since {written(job.created)}
           </span>
         </li>
@@ -113,14 +114,14 @@ function ImportJob() {
     <>
       <DropFile label="Import a job archive" accept=".zip,.json,application/zip,application/json" read={read} />
       {read.data && read.data.lost.length > 0 && (
-        <div className="notice" role="alert">
+        <div className={look.notice} role="alert">
           <p>{read.data.job.name} was read, but for:</p>
           <ul>
             {read.data.lost.map((text) => (
               <li key={text}>{text}</li>
             ))}
           </ul>
-          <Link className="button" to={`/jobs/${read.data.job.id}`}>
+          <Link className={look.button} to={`/jobs/${read.data.job.id}`}>
             Open the job
           </Link>
         </div>

@@ -5,6 +5,7 @@ import { coreText } from "../circuit/Core";
 import { boxName, useWork } from "../circuit/work";
 import { UsualBoxes } from "./UsualBoxes";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 /** Add a box: a usual one in one tap, or an empty one to fill by hand. */
 export function AddBox() {
@@ -38,10 +39,10 @@ export function AddBox() {
   const last = like[0];
   useKeys({ a: () => field.current?.focus(), e: last && !busy ? () => add({ like: last }) : undefined });
   return (
-    <section className="chapter" aria-label="Add a box">
+    <section className={look.chapter} aria-label="Add a box">
       <h2>Add a box</h2>
-      <div className="fields">
-        <label className="field">
+      <div className={look.fields}>
+        <label className={look.field}>
           <span>Where it is</span>
           <input ref={field} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} placeholder="Foot of the stair" />
         </label>
@@ -65,9 +66,9 @@ export function AddBox() {
       {like.length > 0 && (
         <>
           <h3>The same as one that is recorded</h3>
-          <div className="row">
+          <div className={look.row}>
             {like.slice(0, 3).map((id, i) => (
-              <button key={id} type="button" className="button" disabled={busy} onClick={() => add({ like: id })}>
+              <button key={id} type="button" className={look.button} disabled={busy} onClick={() => add({ like: id })}>
                 {i === 0 && <kbd aria-hidden>E</kbd>} Same as {boxName(circuit, id)}
               </button>
             ))}
@@ -75,9 +76,9 @@ export function AddBox() {
         </>
       )}
       <h3>Or one to fill by hand</h3>
-      <div className="row">
+      <div className={look.row}>
         {emptyBoxes.map(([kind, label]) => (
-          <button key={kind} type="button" className="button" disabled={busy} onClick={() => add({ kind })}>
+          <button key={kind} type="button" className={look.button} disabled={busy} onClick={() => add({ kind })}>
             {label}
           </button>
         ))}

@@ -14,6 +14,7 @@ import { Suggestions } from "./Suggestions";
 import { useDragJoin } from "./useDragJoin";
 import { isCore, useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 /** One open box: its cables with their cores, its devices with their screws,
  * and what stands together. Pick two or more and join them. */
@@ -55,8 +56,8 @@ export function BoxEditor(props: { box: string }) {
   const devices = doc.devices.filter((d) => d.box === props.box);
   const screws = devices.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).map((t) => `${d.id}.${t}`));
   return (
-    <section className="chapter box-editor" aria-label={`Box: ${box.name ?? box.id}`}>
-      <div className="block-head">
+    <section className={`${look.chapter}`} aria-label={`Box: ${box.name ?? box.id}`}>
+      <div className="flex items-center justify-between">
         <h2>{box.name ?? box.id}</h2>
         <Remove
           what={`the box ${box.name ?? box.id}`}
@@ -75,7 +76,7 @@ export function BoxEditor(props: { box: string }) {
         type="multiple"
         value={picked}
         onValueChange={setPicked}
-        className="wiring"
+        className="wiring flex flex-col gap-3"
         aria-label="Cores and screws: pick what stands together"
         {...drag}
         onKeyDown={(e) => {
@@ -94,12 +95,18 @@ export function BoxEditor(props: { box: string }) {
           <DeviceRow key={d.id} device={d} joinText={partners} number={(screw) => screws.indexOf(screw) + 1} />
         ))}
       </ToggleGroup.Root>
-      {cables.length + devices.length === 0 && <p className="quiet">An empty box. Add the cables that you see, then the switch or lamp.</p>}
-      <div className={picked.length > 0 ? "actions picking" : "actions"} role="toolbar" aria-label="With what is picked">
-        <button type="button" className="button strong" disabled={picked.length < 2 || busy} onClick={join}>
+      {cables.length + devices.length === 0 && (
+        <p className="text-soft">An empty box. Add the cables that you see, then the switch or lamp.</p>
+      )}
+      <div
+        className={`mt-3 flex flex-wrap items-center gap-2 border-t border-rule py-2.5 print:hidden ${picked.length > 0 ? "sticky bottom-0 bg-paper" : ""}`}
+        role="toolbar"
+        aria-label="With what is picked"
+      >
+        <button type="button" className={look.strong} disabled={picked.length < 2 || busy} onClick={join}>
           <kbd aria-hidden>J</kbd> Join {picked.length > 1 ? picked.length : ""}
         </button>
-        <button type="button" className="button" disabled={lifted.length === 0 || busy} onClick={lift}>
+        <button type="button" className={look.button} disabled={lifted.length === 0 || busy} onClick={lift}>
           <kbd aria-hidden>L</kbd> Lift
         </button>
         <Choice
@@ -115,7 +122,7 @@ export function BoxEditor(props: { box: string }) {
             setPicked([]);
           }}
         />
-        <span className="quiet" role="status">
+        <span className="text-soft" role="status">
           {picked.length === 0
             ? "Drag a core onto its screw or neighbour; or pick what stands together. On a core, the keys 1 to 9 are the screws."
             : picked.map(say).join(" + ")}

@@ -6,6 +6,7 @@ import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
 import { among } from "../../ui/among";
+import { look } from "../../ui/look";
 
 /** What is to be said of the box itself: name, whether it was opened, size. */
 export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
@@ -15,15 +16,15 @@ export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
   const { volume, length } = useMeasures(practice?.countsFill === true);
   return (
     <>
-      <div className="fields">
+      <div className={look.fields}>
         <Saved label="Name" value={box.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
         <Tick checked={box.opened ?? false} set={(opened) => edit({ opened })}>
           Opened: I have seen its inside
         </Tick>
       </div>
       {box.kind !== "panel" && (
-        <Fold className="parts" title="Size and material of the box">
-          <div className="fields">
+        <Fold className="print:hidden" title="Size and material of the box">
+          <div className={look.fields}>
             <Measured
               label={`${practice?.countsFill ? "Stamped volume" : "Volume"}, ${volume.unit}`}
               value={volume.shown(box.volumeCm3)}

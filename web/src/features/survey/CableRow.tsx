@@ -2,7 +2,8 @@ import { ToggleGroup } from "radix-ui";
 import type { CircuitFile } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { Core, gaugeText } from "../circuit/Core";
-import { boxName, endClass, useWork } from "../circuit/work";
+import { boxName, useWork } from "../circuit/work";
+import { endLook } from "./endLook";
 import { Choice } from "../../ui/Choice";
 
 type Cable = CircuitFile["cables"][number];
@@ -19,8 +20,8 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
   const known = (of: string) => circuit.document.evidence?.find((e) => e.of === of)?.how;
   const run = known(cable.id);
   return (
-    <div className="cable-row" role="group" aria-label={`Cable ${cable.id}`}>
-      <div className="cable-head">
+    <div className="border-l-4 border-ink pl-3" role="group" aria-label={`Cable ${cable.id}`}>
+      <div className="flex flex-wrap items-center gap-2 *:last:ml-auto">
         <strong>{cable.id}</strong>{" "}
         {open ? (
           <Choice
@@ -46,29 +47,29 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
         ) : (
           <span>to {boxName(circuit, far ?? "")}</span>
         )}
-        {cable.gauge && <span className="quiet"> {gaugeText(cable.gauge)}</span>}
-        {run && <span className="quiet"> {run}</span>}
+        {cable.gauge && <span className="text-soft"> {gaugeText(cable.gauge)}</span>}
+        {run && <span className="text-soft"> {run}</span>}
         <Remove
           what={`cable ${cable.id}`}
           warning="Remove this cable? Undo brings it back."
           onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })}
         />
       </div>
-      <div className="ends">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(8.6rem,1fr))] gap-1.5">
         {cable.cores.map((core) => {
           const ref = `${cable.id}.${core}`;
           const role = report.roles[`${ref}@${props.box}`];
           const how = known(`${ref}@${props.box}`);
           const mark = circuit.document.marks?.find((m) => m.end === `${ref}@${props.box}`);
           return (
-            <ToggleGroup.Item key={core} value={ref} data-end={ref} className={endClass("end", `${ref}@${props.box}`, pointed)}>
+            <ToggleGroup.Item key={core} value={ref} data-end={ref} className={endLook(`${ref}@${props.box}`, pointed)}>
               <Core core={core} />
-              <span className="end-role">
+              <span>
                 {role ? word(role) : "not known"}
                 {mark ? ` · marked ${word(mark.as)}` : ""}
                 {report.findings.some((f) => f.severity !== "note" && f.at.includes(`${ref}@${props.box}`)) ? " · see findings" : ""}
               </span>
-              <span className="end-join">
+              <span className="end-join text-[0.82rem] text-soft">
                 {props.joinText(ref) || "capped"}
                 {how && how !== "seen" ? ` · ${how}` : ""}
               </span>

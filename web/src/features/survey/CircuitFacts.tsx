@@ -3,6 +3,7 @@ import { usePractices } from "../../api/queries";
 import { useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
 import { among } from "../../ui/among";
+import { look } from "../../ui/look";
 
 /** Name, practice and supply of the circuit. */
 export function CircuitFacts() {
@@ -10,9 +11,9 @@ export function CircuitFacts() {
   const practices = usePractices();
   const doc = circuit.document;
   return (
-    <section className="chapter" aria-label="The circuit">
+    <section className={look.chapter} aria-label="The circuit">
       <h2>The circuit</h2>
-      <div className="fields">
+      <div className={look.fields}>
         <Saved label="Name" value={doc.name ?? ""} onSave={(name) => change({ do: "edit", edit: { op: "set-circuit", name } })} />
         <Choice
           above
@@ -55,7 +56,7 @@ export function CircuitFacts() {
           onSave={(volts) => change({ do: "edit", edit: { op: "set-circuit", volts } })}
         />
       </div>
-      <p className="caution">
+      <p className={look.caution}>
         {practice?.caution} {practice?.whoMay} Confirm every finding with your local code.
       </p>
     </section>
@@ -74,7 +75,7 @@ export function Saved(props: { label: string; value: string; onSave: (value: str
     setDraft(undefined);
   };
   return (
-    <label className="field">
+    <label className={look.field}>
       <span>{props.label}</span>
       <input
         type="text"
@@ -109,7 +110,7 @@ export function Measured(props: { label: string; value: number | undefined; onSa
     setDraft(undefined);
   };
   return (
-    <label className="field">
+    <label className={look.field}>
       <span>{props.label}</span>
       <input
         type="text"

@@ -3,9 +3,11 @@ import type { CircuitFile, Edit } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { Measured } from "./CircuitFacts";
 import { useMeasures } from "../../ui/settings";
-import { endClass, useWork } from "../circuit/work";
+import { useWork } from "../circuit/work";
+import { endLook } from "./endLook";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
+import { look } from "../../ui/look";
 
 type Device = CircuitFile["devices"][number];
 
@@ -17,8 +19,8 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
   const { device } = props;
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
-    <div className="cable-row" role="group" aria-label={`Device ${device.id}`}>
-      <div className="cable-head">
+    <div className="border-l-4 border-ink pl-3" role="group" aria-label={`Device ${device.id}`}>
+      <div className="flex flex-wrap items-center gap-2 *:last:ml-auto">
         <strong>{device.id}</strong> <span>{device.name ?? word(device.type)}</span>
         <Remove
           what={`device ${device.id}`}
@@ -26,28 +28,31 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
           onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })}
         />
       </div>
-      <div className="ends">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(8.6rem,1fr))] gap-1.5">
         {(circuit.reading.terminals[device.id] ?? []).map((t) => {
           const ref = `${device.id}.${t}`;
           return (
-            <ToggleGroup.Item key={t} value={ref} data-end={ref} className={endClass("end screw", ref, pointed)}>
-              <span className="core">
-                <span className="screw-head" aria-hidden />
+            <ToggleGroup.Item key={t} value={ref} data-end={ref} className={endLook(ref, pointed, "screw")}>
+              <span className="core inline-flex items-center gap-1.5 font-[650]">
+                <span
+                  className="size-3.5 shrink-0 rounded-full border-[1.5px] border-ink bg-[linear-gradient(var(--ink),var(--ink))] bg-[length:60%_1.5px] bg-center bg-no-repeat"
+                  aria-hidden
+                />
                 {word(t)}
                 {props.number(ref) < 10 && (
-                  <kbd className="screw-key" aria-hidden>
+                  <kbd className="ml-auto" aria-hidden>
                     {props.number(ref)}
                   </kbd>
                 )}
               </span>
-              <span className="end-role">screw</span>
-              <span className="end-join">{props.joinText(ref) || "empty"}</span>
+              <span>screw</span>
+              <span className="end-join text-[0.82rem] text-soft">{props.joinText(ref) || "empty"}</span>
             </ToggleGroup.Item>
           );
         })}
       </div>
       {switches.includes(device.type) && (
-        <div className="fields">
+        <div className={look.fields}>
           <Choice
             above
             label="Kind of switch"
@@ -66,7 +71,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
         </div>
       )}
       {device.type === "lamp" && (
-        <div className="fields">
+        <div className={look.fields}>
           <Measured label="Watts of one lamp" value={device.watts} onSave={(watts) => edit({ watts })} />
           <Measured label="Number of lamps" value={device.count} onSave={(count) => edit({ count })} />
           <Choice

@@ -8,6 +8,7 @@ import { Sheet } from "../../ui/Sheet";
 import { Saved } from "./CircuitFacts";
 import { boxName, useWork } from "../circuit/work";
 import { useDates } from "../../ui/settings";
+import { look } from "../../ui/look";
 
 /** The photographs of a box, kept with the job. */
 export function Photos(props: { box: string }) {
@@ -39,7 +40,7 @@ export function Photos(props: { box: string }) {
     <section aria-label="Photographs">
       <h3>Photographs</h3>
       {photos.length > 0 && (
-        <ul className="photos">
+        <ul className="photos mb-3 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-3 [&_img]:h-auto [&_img]:w-full [&_img]:border [&_img]:border-soft">
           {photos.map((p) => {
             const when = written(p.created, true);
             return (
@@ -53,7 +54,7 @@ export function Photos(props: { box: string }) {
                     alt={`${boxName(circuit, props.box)}, ${when}${p.note ? `: ${p.note}` : ""}`}
                   />
                 </button>
-                <div className="photo-foot">
+                <div className="flex items-end gap-1">
                   <Saved label={`Note, ${when}`} value={p.note} onSave={(text) => note.mutate({ photo: p.id, note: text })} />
                   <Remove
                     what={`the photograph of ${when}`}
@@ -72,7 +73,7 @@ export function Photos(props: { box: string }) {
           {shown.note && <p className="py-2">{shown.note}</p>}
         </Sheet>
       )}
-      <label className="button">
+      <label className={look.button}>
         <Camera aria-hidden size={18} /> Add photographs
         <input
           ref={input}
@@ -86,7 +87,7 @@ export function Photos(props: { box: string }) {
           }}
         />
       </label>{" "}
-      <span className="quiet" role="status">
+      <span className="text-soft" role="status">
         {add.isPending ? "Keeping …" : "Place and time that the camera wrote into them are taken off."}
       </span>
       <Notice error={add.error ?? note.error ?? remove.error} />

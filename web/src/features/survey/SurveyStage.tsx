@@ -4,6 +4,7 @@ import { CircuitFacts } from "./CircuitFacts";
 import { Findings } from "../circuit/Findings";
 import { LiveDiagram } from "../drawing/LiveDiagram";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 /** Record what the open boxes show, and see at once what was understood. */
 export function SurveyStage({ bench }: { bench: boolean }) {
@@ -11,7 +12,7 @@ export function SurveyStage({ bench }: { bench: boolean }) {
   const empty = circuit.document.boxes.length === 0;
   return (
     <>
-      <div className={empty || bench ? "columns single" : "columns"}>
+      <div className={look.columns(bench, bench || empty)}>
         <div>
           {box && <BoxEditor key={box} box={box} />}
           {!empty && !bench && <LiveDiagram of="found" heading="As recorded" />}

@@ -6,6 +6,7 @@ import { Choice } from "../../ui/Choice";
 import { Segments } from "../../ui/Segments";
 import { Picture } from "../drawing/Picture";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 /** How many pictures are shown at once. */
 const few = 6;
@@ -92,9 +93,9 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
           </li>
         ))}
       </ul>
-      {left.length === 0 && <p className="quiet">None of the usual ones has that. Add an empty one and fill it by hand.</p>}
+      {left.length === 0 && <p className="text-soft">None of the usual ones has that. Add an empty one and fill it by hand.</p>}
       {left.length > few && (
-        <button type="button" className="button mt-2" aria-expanded={all} onClick={() => setAll(!all)}>
+        <button type="button" className={`${look.button} mt-2`} aria-expanded={all} onClick={() => setAll(!all)}>
           {all ? "Fewer of them" : `${left.length - few} more`}
         </button>
       )}

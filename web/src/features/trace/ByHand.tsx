@@ -9,6 +9,7 @@ import { boxName, useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
+import { look } from "../../ui/look";
 
 type Test = Schemas["Observation"];
 
@@ -31,7 +32,7 @@ export function ByHand() {
   const several = test.instrument === "lamp" && lamps.length > 1;
   const ready = at.slice(0, needed).every((e) => e !== "") && (!several || test.light !== undefined);
   const [asked, setAsked] = useState<Test>();
-  const look = useQuery({
+  const held = useQuery({
     queryKey: ["preview", circuit.id, circuit.revision, asked],
     queryFn: ({ signal }) =>
       take(client.POST("/circuits/{circuit}/trace/preview", { params: { path: { circuit: circuit.id } }, body: asked ?? whole, signal })),
@@ -63,8 +64,8 @@ export function ByHand() {
       .map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })),
   );
   return (
-    <Fold section className="chapter" title="Another test, chosen by hand">
-      <div className="fields">
+    <Fold section className={look.chapter} title="Another test, chosen by hand">
+      <div className={look.fields}>
         <Choice
           above
           label={word("breaker")}
@@ -128,15 +129,15 @@ export function ByHand() {
         toggle={(id) => toggle("lampsOut", id)}
       />
       <Ties ends={ends} on={test.tied ?? []} set={(tied) => set({ tied: tied.length > 0 ? tied : undefined })} />
-      <button type="button" className="button mt-2" disabled={!ready || look.isFetching} onClick={() => setAsked(whole)}>
+      <button type="button" className={`${look.button} mt-2`} disabled={!ready || held.isFetching} onClick={() => setAsked(whole)}>
         What would it tell?
       </button>
-      <Notice error={look.error} />
-      {asked && look.data && (
+      <Notice error={held.error} />
+      {asked && held.data && (
         <TestCard
-          next={look.data}
-          waiting={look.isPlaceholderData}
-          of={Math.max(...look.data.outcomes.map((o) => o.worlds))}
+          next={held.data}
+          waiting={held.isPlaceholderData}
+          of={Math.max(...held.data.outcomes.map((o) => o.worlds))}
           heading="Test by hand"
         />
       )}
@@ -161,7 +162,7 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
       />
       <button
         type="button"
-        className="button small"
+        className={look.small}
         disabled={lot.length < 2}
         onClick={() => {
           props.set([...props.on, lot]);
@@ -171,7 +172,7 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
         Tie these
       </button>
       {props.on.length > 0 && (
-        <button type="button" className="button small" onClick={() => props.set([])}>
+        <button type="button" className={look.small} onClick={() => props.set([])}>
           Untie all
         </button>
       )}
@@ -183,7 +184,7 @@ function Choices(props: { legend: string; all: [string, string][]; on: string[];
   if (props.all.length === 0) return null;
   return (
     <fieldset className="mt-2.5 grid gap-1.5">
-      <legend className="quiet">{props.legend}</legend>
+      <legend className="text-soft">{props.legend}</legend>
       <div className="flex flex-wrap gap-x-5">
         {props.all.map(([id, text]) => (
           <Tick key={id} checked={props.on.includes(id)} set={() => props.toggle(id)}>

@@ -1,7 +1,9 @@
 import { Core } from "../circuit/Core";
 import type { Answer } from "./answer";
 import { boxName, useWork } from "../circuit/work";
+import { Bar, mayBe, percent } from "./Bar";
 import { Fold } from "../../ui/Fold";
+import { look } from "../../ui/look";
 
 /** Every conductor that can be seen, with what it may be and how likely. */
 export function Odds({ answer }: { answer: Answer }) {
@@ -10,9 +12,9 @@ export function Odds({ answer }: { answer: Answer }) {
   const here = (b: string) => answer.conductors.filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"));
   const facts = answer.cables;
   return (
-    <section className="chapter" aria-label="Every conductor">
+    <section className={look.chapter} aria-label="Every conductor">
       <h2>Every conductor</h2>
-      {answer.worlds === 0 && <p className="quiet">Nothing can be said of any while readings or records clash.</p>}
+      {answer.worlds === 0 && <p className="text-soft">Nothing can be said of any while readings or records clash.</p>}
       {boxes.map((b) => (
         <div key={b} className={b === box ? "border-l-4 border-ink pl-3" : undefined}>
           <h3>
@@ -36,7 +38,7 @@ export function Odds({ answer }: { answer: Answer }) {
       {facts.length > 0 && (
         <>
           <h3>Cables</h3>
-          <ul className="understood">
+          <ul className={look.dashes}>
             {facts.map((f) => (
               <li key={f.stubs.join() + (f.to ?? "")}>
                 {f.to
@@ -77,18 +79,14 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
                 word(c.odds[0]?.role ?? "")
               ) : (
                 <>
-                  <span className="mb-1 flex h-2.5 border border-ink" aria-hidden>
-                    {c.odds.map((o, i) => (
-                      <span key={o.role} className={shades[Math.min(i, shades.length - 1)]} style={{ width: `${o.odds * 100}%` }} />
-                    ))}
-                  </span>
+                  <Bar odds={c.odds} />
                   {mayBe(c.odds, word)}
                 </>
               )}{" "}
               {c.takeAs && (
                 <button
                   type="button"
-                  className="button small"
+                  className={look.small}
                   disabled={busy}
                   onClick={() =>
                     change({
@@ -106,21 +104,4 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
       </tbody>
     </table>
   );
-}
-
-/** Parts of a bar, the likeliest first: ink alone, since colours mean insulation. */
-const shades = ["bg-ink", "bg-soft/60", "border-l border-ink bg-rule", "border-l border-ink bg-sheet"];
-
-/** What a conductor may be, the likeliest first; what is under one in a hundred comes last, together. */
-function mayBe(odds: { role: string; odds: number }[], word: (role: string) => string) {
-  const likely = odds.filter((o) => o.odds >= 0.01).map((o) => `${word(o.role)} ${percent(o.odds)}`);
-  const hardly = odds.filter((o) => o.odds < 0.01).map((o) => word(o.role));
-  return likely.join(", ") + (hardly.length > 0 ? `; under 1 %: ${hardly.join(", ")}` : "");
-}
-
-/** Nothing that is open is written as certain. */
-function percent(odds: number) {
-  if (odds > 0.99) return "over 99 %";
-  if (odds < 0.01) return "under 1 %";
-  return `${Math.round(odds * 100)} %`;
 }

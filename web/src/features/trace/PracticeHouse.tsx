@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { client, take } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 /** A hidden house to practise on: make one of this circuit, or see what was right. */
 export function PracticeHouse(props: { done: boolean }) {
@@ -22,12 +23,14 @@ export function PracticeHouse(props: { done: boolean }) {
   const sound = circuit.reading.ready && !circuit.house;
   if (!circuit.house && !sound) return null;
   return (
-    <section className="chapter" aria-label="Practice">
+    <section className={look.chapter} aria-label="Practice">
       <h2>Practice</h2>
       {circuit.house ? (
         <>
-          <p className="quiet">A hidden house answers here, with instruments that lie as real ones do. Nothing is live but the screen.</p>
-          <button type="button" className="button" disabled={compare.isPending} onClick={() => compare.mutate()}>
+          <p className="text-soft">
+            A hidden house answers here, with instruments that lie as real ones do. Nothing is live but the screen.
+          </p>
+          <button type="button" className={look.button} disabled={compare.isPending} onClick={() => compare.mutate()}>
             {props.done ? "Open the walls and compare" : "Compare what is certain so far"}
           </button>
           <Notice error={compare.error} />
@@ -36,7 +39,7 @@ export function PracticeHouse(props: { done: boolean }) {
               <p>
                 {compare.data.right} of {compare.data.ends} conductors that are certain are right.
               </p>
-              <ul className="understood">
+              <ul className={look.dashes}>
                 {compare.data.wrong.map((w) => (
                   <li key={w}>{w}</li>
                 ))}
@@ -46,8 +49,8 @@ export function PracticeHouse(props: { done: boolean }) {
         </>
       ) : (
         <>
-          <p className="quiet">Hide this circuit behind walls and trace it again from its opened switch boxes.</p>
-          <button type="button" className="button" disabled={hide.isPending} onClick={() => hide.mutate()}>
+          <p className="text-soft">Hide this circuit behind walls and trace it again from its opened switch boxes.</p>
+          <button type="button" className={look.button} disabled={hide.isPending} onClick={() => hide.mutate()}>
             Hide it and practise
           </button>
           <Notice error={hide.error} />

@@ -5,6 +5,7 @@ import { switchReports } from "../../api/terms.gen";
 import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 type SwitchReport = Schemas["AddReport"]["says"];
 
@@ -17,7 +18,7 @@ export function Reports({ said }: { said: string[] }) {
   return (
     <Fold
       section
-      className="chapter"
+      className={look.chapter}
       title={
         <>
           What the customer says{" "}
@@ -27,7 +28,7 @@ export function Reports({ said }: { said: string[] }) {
         </>
       }
     >
-      <div className="fields">
+      <div className={look.fields}>
         <Choice
           above
           label="Which switch"
@@ -36,33 +37,33 @@ export function Reports({ said }: { said: string[] }) {
           set={setDevice}
         />
       </div>
-      <div className="row">
+      <div className={look.row}>
         {switchReports.map(([says, text]) => (
-          <button key={says} type="button" className="button" disabled={!device || busy} onClick={() => say(says, device)}>
+          <button key={says} type="button" className={look.button} disabled={!device || busy} onClick={() => say(says, device)}>
             It {text}
           </button>
         ))}
-        <button type="button" className="button" disabled={busy} onClick={() => say("others-die")}>
+        <button type="button" className={look.button} disabled={busy} onClick={() => say("others-die")}>
           Other lights die with the same {word("breaker")}
         </button>
-        <button type="button" className="button" disabled={busy} onClick={() => say("nothing-else")}>
+        <button type="button" className={look.button} disabled={busy} onClick={() => say("nothing-else")}>
           Nothing else dies with it
         </button>
-        <button type="button" className="button" disabled={busy} onClick={() => say("never-lights")}>
+        <button type="button" className={look.button} disabled={busy} onClick={() => say("never-lights")}>
           The light never comes on
         </button>
-        <button type="button" className="button" disabled={busy} onClick={() => say("breaker-trips")}>
+        <button type="button" className={look.button} disabled={busy} onClick={() => say("breaker-trips")}>
           The {word("breaker")} trips
         </button>
       </div>
       {/* below what is pressed, which stays where it is while answers come in */}
-      <ul className="understood">
+      <ul className={look.dashes}>
         {said.map((text, i) => (
           <li key={text}>
             {text}{" "}
             <button
               type="button"
-              className="tool"
+              className={look.tool}
               aria-label={`Take back: ${text}`}
               disabled={busy}
               onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}

@@ -3,12 +3,15 @@ import { Check, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
+import type { Answer } from "./answer";
+import { Narrowing } from "./Narrowing";
 import { Probes } from "./Probes";
 import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
 import { Tick } from "../../ui/Tick";
 import { Choice } from "../../ui/Choice";
-import { Card, Large, Warning } from "./look";
+import { Card, Large, Warning } from "./Card";
+import { look } from "../../ui/look";
 
 type Next = Schemas["NextTest"];
 
@@ -17,7 +20,14 @@ const answer =
   "answer flex cursor-pointer flex-col justify-center rounded-[2px] border-ink bg-paper px-3.5 py-2 text-left font-[650] hover:not-disabled:bg-room disabled:cursor-default disabled:border-dashed disabled:border-soft disabled:text-soft";
 
 /** One test: what must be confirmed before, what to do, and big answers. */
-export function TestCard(props: { next: Next; of: number; waiting?: boolean; heading?: string; pictured?: boolean }) {
+export function TestCard(props: {
+  next: Next;
+  of: number;
+  waiting?: boolean;
+  heading?: string;
+  pictured?: boolean;
+  conductors?: Answer["conductors"];
+}) {
   const { next } = props;
   const { circuit, change, busy, word } = useWork();
   const [volts, setVolts] = useState("");
@@ -91,6 +101,7 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
           <span className="text-[0.9rem] font-normal text-soft">another test instead</span>
         </button>
       </div>
+      <Narrowing outcomes={next.outcomes} conductors={props.conductors ?? []} />
       {measuresVolts && (
         <form
           className="flex flex-wrap items-end gap-3"
@@ -100,26 +111,26 @@ export function TestCard(props: { next: Next; of: number; waiting?: boolean; hea
             if (volts.trim() !== "" && Number.isFinite(value) && value >= 0) read(value);
           }}
         >
-          <label className="field">
+          <label className={look.field}>
             <span>Other volts read</span>
             <input inputMode="decimal" value={volts} onChange={(e) => setVolts(e.target.value)} />
           </label>
-          <button type="submit" className="button" disabled={locked}>
+          <button type="submit" className={look.button} disabled={locked}>
             Enter volts
           </button>
         </form>
       )}
       {circuit.house && (
-        <button type="button" className="button wide" disabled={locked || ask.isPending} onClick={() => ask.mutate()}>
+        <button type="button" className={`${look.button} w-full`} disabled={locked || ask.isPending} onClick={() => ask.mutate()}>
           <kbd aria-hidden>H</kbd> Ask the hidden house
         </button>
       )}
       <Notice error={ask.error} />
-      <p className="quiet">{next.why}</p>
+      <p className="text-soft">{next.why}</p>
       {next.confirms && (
         <button
           type="button"
-          className="button small"
+          className={look.small}
           disabled={busy}
           onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "never" } })}
         >
@@ -187,14 +198,14 @@ function Gates({ next: { gates, asks, passed } }: { next: Next }) {
       ))}
       <button
         type="button"
-        className="button strong wide mt-2 justify-center"
+        className={`${look.strong} w-full mt-2 justify-center`}
         disabled={busy || all.some((key) => !ticked.includes(key))}
         onClick={() => change({ do: "edit", edit: { op: "gate", gates: gates.map((g) => ({ gate: g.gate, box: g.box })) } })}
       >
         Confirm and go on
       </button>
       {conductors.length > 0 && (
-        <div className="row mt-3">
+        <div className={`${look.row} mt-3`}>
           <Choice
             above
             label="One is live with the power off"
@@ -205,7 +216,7 @@ function Gates({ next: { gates, asks, passed } }: { next: Next }) {
           />
           <button
             type="button"
-            className="button"
+            className={look.button}
             disabled={busy || live === ""}
             onClick={() =>
               change({

@@ -6,6 +6,7 @@ import { useFollowed, useTree, type Prefer } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
+import { look } from "../../ui/look";
 
 type Node = Schemas["TestNode"];
 
@@ -18,16 +19,16 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
   const tree = useTree(circuit.id, circuit.revision, prefer, asked === key);
   const followed = useFollowed(circuit.id, circuit.revision, prefer, tree.isFetching);
   return (
-    <Fold section className="chapter" title="The whole way, before the first step">
+    <Fold section className={look.chapter} title="The whole way, before the first step">
       {!tree.data && (
-        <div className="row">
-          <button type="button" className="button" disabled={tree.isFetching} onClick={() => setAsked(key)}>
+        <div className={look.row}>
+          <button type="button" className={look.button} disabled={tree.isFetching} onClick={() => setAsked(key)}>
             Follow every reading to the end
           </button>
           {tree.isFetching && (
             <button
               type="button"
-              className="button"
+              className={look.button}
               onClick={() => {
                 setAsked(undefined);
                 void queries.cancelQueries({ queryKey: ["tree", circuit.id] });
@@ -51,8 +52,8 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
               {tree.data.meanLive === 0 ? "none" : tree.data.meanLive} live.
             </strong>
           </p>
-          {tree.data.cut && <p className="quiet">Some branches go on further than was followed here.</p>}
-          <button type="button" className="button print:hidden" onClick={() => window.print()}>
+          {tree.data.cut && <p className="text-soft">Some branches go on further than was followed here.</p>}
+          <button type="button" className={`${look.button} print:hidden`} onClick={() => window.print()}>
             <Printer aria-hidden size={18} /> Print
           </button>
           <TreeNode node={tree.data} />
@@ -73,7 +74,7 @@ function TreeNode({ node }: { node: Node }) {
       <ul className="mt-[0.2rem] mb-[0.4rem] ml-[0.2rem] border-l border-soft pl-3.5">
         {node.branches?.map((b) => (
           <li key={b.words}>
-            <strong>{b.words}</strong> <span className="quiet">leaves {b.then.worlds}</span>
+            <strong>{b.words}</strong> <span className="text-soft">leaves {b.then.worlds}</span>
             <TreeNode node={b.then} />
           </li>
         ))}

@@ -7,7 +7,8 @@ import { among } from "../../ui/among";
 import { useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
-import { Large, Warning } from "./look";
+import { Large, Warning } from "./Card";
+import { look } from "../../ui/look";
 
 /** What readings showed that changes how one works on. */
 export function TraceFindings({ answer }: { answer: Answer }) {
@@ -23,8 +24,8 @@ export function TraceFindings({ answer }: { answer: Answer }) {
 export function TraceQuestions({ answer }: { answer: Answer }) {
   const { change, busy } = useWork();
   return (
-    <section className="chapter" aria-label="Before you test">
-      <div className="fields">
+    <section className={look.chapter} aria-label="Before you test">
+      <div className={look.fields}>
         <Choice
           above
           label="In how many places can the light be switched?"
@@ -70,7 +71,7 @@ export function Assumed({ answer }: { answer: Answer }) {
   const { circuit, change, busy } = useWork();
   const accepted = circuit.document.accepted ?? [];
   return (
-    <section className="chapter" aria-label="Assumed">
+    <section className={look.chapter} aria-label="Assumed">
       {answer.openNext && (
         <>
           <h2>Open next</h2>
@@ -78,12 +79,12 @@ export function Assumed({ answer }: { answer: Answer }) {
         </>
       )}
       <h2>Assumed, not measured</h2>
-      <ul className="understood">
+      <ul className={look.dashes}>
         {answer.assumed.map((a) => (
           <li key={a.text}>
             {a.text}
             {a.at.length > 0 && (
-              <span className="quiet">
+              <span className="text-soft">
                 {" "}
                 {a.at.slice(0, 4).join(", ")}
                 {a.at.length > 4 ? ` and ${a.at.length - 4} more` : ""}
@@ -92,7 +93,7 @@ export function Assumed({ answer }: { answer: Answer }) {
             {accepted.some((x) => a.at.length === 1 && x.end === a.at[0]) && (
               <button
                 type="button"
-                className="button small"
+                className={look.small}
                 disabled={busy}
                 onClick={() => change({ do: "edit", edit: { op: "accept", end: a.at[0], as: "" } })}
               >

@@ -1,6 +1,7 @@
 import { Undo2 } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { useWork } from "../circuit/work";
+import { look } from "../../ui/look";
 
 const clock = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit", day: "numeric", month: "short" });
 
@@ -8,9 +9,9 @@ const clock = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-d
 export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] }) {
   const { change, busy } = useWork();
   return (
-    <section className="chapter" aria-label="Readings">
+    <section className={look.chapter} aria-label="Readings">
       <h2>Readings</h2>
-      {props.log.length === 0 && <p className="quiet">None yet. Each stands here with its time, and can be taken back.</p>}
+      {props.log.length === 0 && <p className="text-soft">None yet. Each stands here with its time, and can be taken back.</p>}
       <ol className="trace-log [counter-reset:reading]">
         {props.log.map((entry) => (
           <li
@@ -22,7 +23,7 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
               <p>{entry.text}</p>
               <p>
                 <strong>{entry.words}</strong>
-                <span className="quiet">
+                <span className="text-soft">
                   {" "}
                   {entry.worlds >= 0 ? `· left ${entry.worlds}` : ""}
                   {entry.time ? ` · ${clock.format(new Date(entry.time))}` : ""}
@@ -32,7 +33,7 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
             </div>
             <button
               type="button"
-              className="tool"
+              className={look.tool}
               aria-label={`Take back reading ${entry.index + 1}`}
               disabled={busy}
               onClick={() => change({ do: "edit", edit: { op: "unobserve", index: entry.index } })}

@@ -14,7 +14,8 @@ import { TraceLog } from "./TraceLog";
 import { useWork } from "../circuit/work";
 import type { Answer } from "./answer";
 import { OneOf } from "../../ui/OneOf";
-import { Card, Large } from "./look";
+import { Card, Large } from "./Card";
+import { look } from "../../ui/look";
 
 /** Find line, load, travelers and neutral: one test at a time, until all is certain. */
 export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
@@ -22,8 +23,8 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
   const { data, error, isFetching, isPlaceholderData } = props.trace;
   if (circuit.document.boxes.length === 0) {
     return (
-      <div className="stage">
-        <p className="empty">
+      <div className="mx-6 py-2 max-sm:mx-3.5">
+        <p className={look.empty}>
           There is nothing to trace yet. <Link to={`/circuits/${circuit.id}/survey`}>Record the boxes that you opened</Link>: their cables,
           their switches, what stands under which screw. Leave every far end that you cannot see unknown.
         </p>
@@ -31,7 +32,7 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
     );
   }
   const preference = (
-    <div className={`flex flex-wrap items-center gap-x-6 ${props.bench ? "px-4 py-1" : "mb-2 px-6 max-sm:px-3.5"}`}>
+    <div className={`flex flex-wrap items-center gap-x-6 ${props.bench ? "px-4 py-1" : "mb-2"}`}>
       <OneOf
         label="What to spare"
         value={props.prefer}
@@ -50,12 +51,12 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
     </div>
   );
   return (
-    <div className="stage trace">
+    <div className="trace py-2">
       {props.bench && preference}
       <Notice error={error} />
       {isFetching && <Working slow={!data || isPlaceholderData} />}
       {data && (
-        <div className={props.bench ? "columns single" : "columns"}>
+        <div className={look.columns(props.bench)}>
           <div>
             <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
@@ -66,11 +67,12 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
                 of={data.worlds}
                 waiting={isPlaceholderData}
                 pictured={!props.bench}
+                conductors={data.conductors}
               />
             )}
             {!props.bench && preference}
             {data.look && (
-              <section className="chapter" aria-label="See for yourself">
+              <section className={look.chapter} aria-label="See for yourself">
                 <h2>See for yourself</h2>
                 <Large>{data.look.text}</Large>
                 {data.look.next && (
@@ -122,7 +124,7 @@ function Working(props: { slow: boolean }) {
   return (
     <p className="flex items-center gap-4" role="status">
       Going through every circuit that fits … {seconds} s
-      <button type="button" className="button" onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
+      <button type="button" className={look.button} onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
         Stop
       </button>
     </p>
@@ -135,7 +137,9 @@ function Clash({ of }: { of: NonNullable<Answer["contradiction"]> }) {
       <h2>Something recorded or read is not so</h2>
       <p>{of.text}</p>
       <Large>{of.recheck}</Large>
-      {of.readings.length > 0 && <p className="quiet">The readings that clash are marked in the log; take back the one that you doubt.</p>}
+      {of.readings.length > 0 && (
+        <p className="text-soft">The readings that clash are marked in the log; take back the one that you doubt.</p>
+      )}
       {of.records.map((r) => (
         <p key={r}>To look at again: {r}.</p>
       ))}
@@ -153,7 +157,7 @@ function Done({ answer }: { answer: Answer }) {
         {answer.worlds === 1
           ? "One circuit is left."
           : `${answer.worlds}${answer.more ? " or more" : ""} circuits are left, and all give every conductor the same role.`}
-        {answer.on ? " Breaker off before anything is put back." : ""}
+        {answer.on ? ` Turn the ${word("breaker")} off before anything is put back.` : ""}
         {answer.polarity === "unknown"
           ? ` Which of the feed’s two conductors is ${word("line")} is assumed: read it against ${word("ground")}, with the power on, before anything is fitted.`
           : ""}
@@ -163,7 +167,7 @@ function Done({ answer }: { answer: Answer }) {
           {answer.safer.text}{" "}
           <button
             type="button"
-            className="button small"
+            className={look.small}
             disabled={busy}
             onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}
           >
@@ -173,11 +177,11 @@ function Done({ answer }: { answer: Answer }) {
       )}
       {open ? (
         <>
-          <p className="quiet">
+          <p className="text-soft">
             Made the record, it holds the boxes behind the walls too, each fact marked as seen, measured or assumed. Undo brings the survey
             back.
           </p>
-          <button type="button" className="button strong" disabled={busy} onClick={() => change({ do: "record" })}>
+          <button type="button" className={look.strong} disabled={busy} onClick={() => change({ do: "record" })}>
             Make it the circuit of record
           </button>
         </>
@@ -195,7 +199,7 @@ function Open({ answer }: { answer: Answer }) {
   return (
     <Card label="What stays open">
       <h2>No test can settle what is left, with these boxes open</h2>
-      <ul className="understood">
+      <ul className={look.dashes}>
         {answer.open.map((o) => (
           <li key={o.end}>
             {o.text}: {Object.keys(o.roles).map(word).join(" or ")}

@@ -4,6 +4,7 @@ import { Core } from "../circuit/Core";
 import { boxName, useWork } from "../circuit/work";
 import { BoxFront } from "./BoxFront";
 import { Pair } from "../drawing/Pair";
+import { look } from "../../ui/look";
 
 /** Each box that is worked in: from the front before and after, and each end that moves. The strip picks the box. */
 export function BoxByBox() {
@@ -20,7 +21,7 @@ export function BoxByBox() {
   const boxes = circuit.document.boxes.filter((b) => choice.option.boxesTouched?.includes(b.id));
   return (
     <section aria-label="Changes by box" className="changes px-6 py-2.5 max-sm:px-3.5" ref={at}>
-      <h2 className="section-title">Changes, box by box</h2>
+      <h2 className={look.title}>Changes, box by box</h2>
       {boxes.map((b) => (
         <BoxChanges key={b.id} box={b.id} changes={choice.changes.filter((c) => c.box === b.id)} />
       ))}
@@ -35,7 +36,7 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
   const into =
     circuit.choice?.document.devices.filter((d) => d.box === props.box && !circuit.document.devices.some((x) => x.id === d.id)) ?? [];
   return (
-    <section className="chapter" data-at={props.box}>
+    <section className={look.chapter} data-at={props.box}>
       <h3>{name}</h3>
       <p>
         {out.map((d) => `Out: ${d.name ?? word(d.type)} ${d.id}. `)}
@@ -51,7 +52,7 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
           <BoxFront box={props.box} of="planned" label={`${name} after, from the front`} />
         </figure>
       </Pair>
-      <div className="scroll" tabIndex={0} role="region" aria-label={`Ends that move in ${name}`}>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Ends that move in ${name}`}>
         <table>
           <thead>
             <tr>

@@ -31,7 +31,7 @@ export function Materials() {
       </section>
       <section className="pb-4" aria-label="Materials">
         <h3>Materials</h3>
-        <div className="scroll" tabIndex={0} role="region" aria-label="List of">
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="List of">
           <table className="w-full min-w-0! wrap-normal">
             <thead>
               <tr>
@@ -65,9 +65,9 @@ export function Materials() {
       </section>
       <section className="pb-4" aria-label="Room in the boxes">
         <h3>Room in the boxes</h3>
-        {data.rooms.length === 0 && <p className="quiet">No box in the wall is worked in.</p>}
+        {data.rooms.length === 0 && <p className="text-soft">No box in the wall is worked in.</p>}
         {data.rooms.map((r) => (
-          <div key={r.box} className="scroll" tabIndex={0} role="region" aria-label={`Room in ${r.where}`}>
+          <div key={r.box} className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Room in ${r.where}`}>
             <table>
               <caption className="py-1.5 text-left font-[650]">
                 {r.where}: {r.verdict}. {r.note}
@@ -107,7 +107,7 @@ export function Materials() {
               </span>
               <span>to {l.towards}</span>
               <span>{l.box}</span>
-              {l.was && <span className="quiet">(was {l.was})</span>}
+              {l.was && <span className="text-soft">(was {l.was})</span>}
             </li>
           ))}
         </ul>

@@ -4,6 +4,7 @@ import { useWork } from "../circuit/work";
 import { Notice } from "../../ui/Notice";
 import { AsSvg } from "./Papers";
 import { Pair } from "../drawing/Pair";
+import { look } from "../../ui/look";
 
 /** Drawings wider than this stand one above the other. */
 const narrow = 600;
@@ -17,7 +18,7 @@ export function OneLine() {
   return (
     <>
       <Notice error={before.error ?? after.error} />
-      <div className="row px-6 py-2.5 max-sm:px-3.5">
+      <div className={`${look.row} px-6 py-2.5 max-sm:px-3.5`}>
         <AsSvg query="of=found&view=line" name="one line before">
           Before, SVG
         </AsSvg>
@@ -32,7 +33,7 @@ export function OneLine() {
         ].map(({ heading, picture }) => (
           <figure key={heading}>
             <figcaption>{heading}</figcaption>
-            <div className="sheet max-h-none! border border-rule" tabIndex={0} role="region" aria-label={`${heading}, single line`}>
+            <div className={`${look.sheet} max-h-none! border`} tabIndex={0} role="region" aria-label={`${heading}, single line`}>
               {picture && <Fitted picture={picture} />}
             </div>
           </figure>

@@ -3,13 +3,14 @@ import { useSettings } from "../../ui/settings";
 import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 /** One drawing as a file that stands alone. */
 export function AsSvg(props: { query: string; name: string; children: string }) {
   const { circuit } = useWork();
   return (
     <a
-      className="button"
+      className={look.button}
       href={`/api/v1/circuits/${circuit.id}/diagram?file=true&${props.query}`}
       download={`${circuit.document.name}, ${props.name}.svg`}
     >
@@ -46,11 +47,11 @@ export function Papers({ chosen }: { chosen: boolean }) {
       {chosen && <Document href={pdf("pocket")} name="For the pocket, PDF" />}
       {chosen ? (
         <Fold title="Other documents">
-          <div className="row">
+          <div className={look.row}>
             <Document href={pdf("labels")} name="Labels, PDF" />
             <Document href={pdf("planned")} name="Drawings as planned, PDF" />
             <Document href={pdf("drawings")} name="Drawings as found, PDF" />
-            <a className="button" href={`${at}/materials`} download="materials.csv">
+            <a className={look.button} href={`${at}/materials`} download="materials.csv">
               Materials, CSV
             </a>
           </div>
@@ -64,7 +65,7 @@ export function Papers({ chosen }: { chosen: boolean }) {
 
 function Document(props: { href: string; name: string; strong?: boolean }) {
   return (
-    <a className={props.strong ? "button strong" : "button"} href={props.href} target="_blank" rel="noreferrer">
+    <a className={props.strong ? look.strong : look.button} href={props.href} target="_blank" rel="noreferrer">
       {props.name}
     </a>
   );

@@ -9,6 +9,7 @@ import { useKeys } from "../../ui/useKeys";
 import { BoxFront } from "./BoxFront";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
+import { look } from "../../ui/look";
 
 type Step = Schemas["Step"];
 
@@ -28,14 +29,14 @@ export function Steps({ bench }: { bench: boolean }) {
       <Notice error={procedure.error} />
       {procedure.isPending && <Waiting what="Working out the steps" />}
       {procedure.data && procedure.data.steps.length === 0 && (
-        <p className="empty">Nothing has been changed by then: there is nothing to put back.</p>
+        <p className={look.empty}>Nothing has been changed by then: there is nothing to put back.</p>
       )}
       {procedure.data && procedure.data.steps.length > 0 && (
         <Current stale={procedure.isPlaceholderData} what="the steps are worked out anew">
           <List key={`${circuit.revision} ${back}`} procedure={procedure.data} forth={back === undefined} bench={bench} />
         </Current>
       )}
-      <div className="row px-6 py-2.5 max-sm:px-3.5">
+      <div className={`${look.row} px-6 py-2.5 max-sm:px-3.5`}>
         <Choice
           label="List"
           value={back === undefined ? "" : "back"}
@@ -54,7 +55,7 @@ export function Steps({ bench }: { bench: boolean }) {
           />
         )}
       </div>
-      <p className="quiet px-6 py-2.5 max-sm:px-3.5">{forth.data?.known}</p>
+      <p className="text-soft px-6 py-2.5 max-sm:px-3.5">{forth.data?.known}</p>
     </>
   );
 }
@@ -111,11 +112,11 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
             <p role="status" className="pb-2 text-[1.15rem] leading-[1.45]">
               {step.text}
             </p>
-            <div className="row">
-              <button type="button" className="button" disabled={at === 1} onClick={() => pick(steps[at - 2])}>
+            <div className={look.row}>
+              <button type="button" className={look.button} disabled={at === 1} onClick={() => pick(steps[at - 2])}>
                 <kbd aria-hidden>,</kbd> Step before
               </button>
-              <button type="button" className="button strong" disabled={at === steps.length} onClick={() => pick(steps[at])}>
+              <button type="button" className={look.strong} disabled={at === steps.length} onClick={() => pick(steps[at])}>
                 <kbd aria-hidden>.</kbd> Next step
               </button>
             </div>

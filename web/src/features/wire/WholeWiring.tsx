@@ -8,6 +8,7 @@ import { Board } from "../drawing/Board";
 import { LiveDiagram } from "../drawing/LiveDiagram";
 import { Fitted } from "../drawing/Picture";
 import { AsSvg } from "./Papers";
+import { look } from "../../ui/look";
 
 /** Whether only what changes is drawn: it stands in the address. */
 const useOnly = () => useSearchParams()[0].get("only") === "changes";
@@ -25,7 +26,7 @@ export function WholeWiring({ bench }: { bench: boolean }) {
   const only = useOnly();
   return (
     <>
-      <div className="row px-6 py-2.5 max-sm:px-3.5">
+      <div className={`${look.row} px-6 py-2.5 max-sm:px-3.5`}>
         <Tick checked={only} set={(on) => place({ only: on ? "changes" : undefined })}>
           Only what changes, the rest thin
         </Tick>
@@ -56,9 +57,9 @@ export function WholeWiring({ bench }: { bench: boolean }) {
 function Changed() {
   const drawing = useChanges(true);
   return (
-    <section className="live" aria-label="What changes">
+    <section className="live border-b border-rule" aria-label="What changes">
       <Notice error={drawing.error} />
-      <div className="sheet" role="region" aria-label="What changes: drawing" tabIndex={0}>
+      <div className={look.sheet} role="region" aria-label="What changes: drawing" tabIndex={0}>
         {drawing.data && <Fitted picture={drawing.data} />}
       </div>
     </section>

@@ -8,6 +8,7 @@ import { OneLine } from "./OneLine";
 import { Papers } from "./Papers";
 import { Steps } from "./Steps";
 import { WholeWiring } from "./WholeWiring";
+import { look } from "../../ui/look";
 
 const sights = [
   ["wiring", "Whole wiring", WholeWiring],
@@ -23,8 +24,8 @@ export function WireStage({ bench }: { bench: boolean }) {
   const [search] = useSearchParams();
   if (!circuit.choice) {
     return (
-      <div className="stage">
-        <p className="empty">
+      <div className="py-2">
+        <p className={`mx-6 max-sm:mx-3.5 ${look.empty}`}>
           No plan is chosen yet. <Link to={`/circuits/${circuit.id}/choose`}>Choose one</Link>, and its drawings, steps and materials stand
           here.
         </p>
@@ -35,7 +36,7 @@ export function WireStage({ bench }: { bench: boolean }) {
   }
   const see = sights.find(([id]) => id === search.get("see"))?.[0] ?? "wiring";
   const caution = (
-    <p className={bench ? "border-b border-rule px-4 py-2 text-[0.92rem]" : "caution"}>
+    <p className={bench ? "border-b border-rule px-4 py-2 text-[0.92rem]" : `mx-6 max-sm:mx-3.5 ${look.caution}`}>
       {practice?.caution} {practice?.whoMay} This plan is of the circuit as recorded: a wrong record gives a wrong plan.
     </p>
   );
@@ -46,7 +47,7 @@ export function WireStage({ bench }: { bench: boolean }) {
     </div>
   );
   return (
-    <div className={bench ? "stage on-bench" : "stage"}>
+    <div className={bench ? undefined : "py-2"}>
       {bench && caution}
       <Tabs.Root value={see} onValueChange={(to) => place({ see: to === "wiring" ? undefined : to })}>
         <Tabs.List
