@@ -313,7 +313,7 @@ func TestTryThings(t *testing.T) {
 	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
 	b.lamp(true)
 	b.see("1 of 4 states seen")
-	for _, press := range [][2]string{{"Turn breaker", " is off"}, {"Dome stair light out of", "Dome stair light is out"}} {
+	for _, press := range [][2]string{{"Turn breaker", "Breaker 7 is off"}, {"Chart table light out of", "Chart table light is out"}} {
 		b.press(press[0])
 		b.lamp(false)
 		b.see(press[1])

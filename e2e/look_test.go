@@ -19,7 +19,7 @@ import (
 var screens = []struct{ name, path, ready string }{
 	{"jobs", "/", "Observatory guest house"},
 	{"job", "/jobs/1", "West dome stair"},
-	{"survey", "/circuits/1/survey?box=sw1", "Dome stair light lit"},
+	{"survey", "/circuits/1/survey?box=sw1", "lit, "},
 	{"choose", "/circuits/2/choose", "What these conductors can carry"},
 	{"unfit", "/circuits/3/choose", "What does not fit"},
 	{"option", "/circuits/2/choose?show=main-aux-sw1", "What was proved"},

@@ -7,16 +7,21 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"reflect"
+	"strconv"
 	"time"
 
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/limits"
 	"ambivia/core/procedure"
+	"ambivia/core/record"
 	"ambivia/core/retrofit"
 	"ambivia/store"
 )
@@ -30,6 +35,8 @@ type Job struct {
 	Name     string
 	Circuits []*store.Whole
 	Lost     []string // what of the file could not be kept, in words
+
+	Customer *record.Customer // for whom, nil where nobody said
 
 	devices map[string][]byte // people's own models that came with it
 	file    io.ReaderAt       // what it was read from, where that was an archive
@@ -69,7 +76,15 @@ func (j *Job) Write(ctx context.Context, s *store.Store) (store.Job, error) {
 		}
 		*j = *again
 	}
-	return s.AddWhole(ctx, j.Name, j.Circuits, j.devices)
+	made, err := s.AddWhole(ctx, j.Name, j.Circuits, j.devices)
+	if err != nil || j.Customer == nil {
+		return made, err
+	}
+	data, err := json.Marshal(j.Customer)
+	if err != nil {
+		return made, err
+	}
+	return made, s.PutCustomer(ctx, made.ID, data)
 }
 
 // ownDevices are people's own models in a store, by their ids.
@@ -114,6 +129,11 @@ func Export(ctx context.Context, s *store.Store, id string, w io.Writer) error {
 		devices = append(devices, d)
 	}
 	out := archive.NewWriter(w)
+	firm, customer, err := Parties(ctx, s, id)
+	if err != nil {
+		return err
+	}
+	out.Parties(firm, customer)
 	for i, c := range circuits {
 		if _, err := circuit.Parse(c.Head.Document); err != nil { // an archive with it could never be read
 			out.LeaveOut(fmt.Sprintf("The %d. circuit of %s could not be read when the archive was written, and is not in it.", i+1, job.Name))
@@ -134,6 +154,29 @@ func Export(ctx context.Context, s *store.Store, id string, w io.Writer) error {
 	return out.Close(job.Name, devices)
 }
 
+// Parties are who does the work and for whom, nil where nobody said.
+func Parties(ctx context.Context, s *store.Store, job string) (*record.Firm, *record.Customer, error) {
+	kept, err := s.Firm(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	said, err := s.Customer(ctx, job)
+	if err != nil {
+		return nil, nil, err
+	}
+	firm, customer := &record.Firm{}, &record.Customer{}
+	if err := errors.Join(json.Unmarshal(kept.Data, firm), json.Unmarshal(said, customer)); err != nil {
+		return nil, nil, err
+	}
+	if reflect.ValueOf(*firm).IsZero() {
+		firm = nil
+	}
+	if *customer == (record.Customer{}) {
+		customer = nil
+	}
+	return firm, customer, nil
+}
+
 func pack(whole *store.Whole) (*archive.Circuit, error) {
 	out := &archive.Circuit{Head: whole.Head}
 	if whole.Wishes != nil {
@@ -144,9 +187,23 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 	for _, p := range whole.History {
 		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Summary: p.Summary, By: p.By, Created: p.Created, Document: p.Document, Choice: p.Choice})
 	}
+	places := map[string]string{}
 	for i, p := range whole.Photos {
+		places[p.ID] = strconv.Itoa(i + 1)
 		out.Photos = append(out.Photos, archive.Photo{Box: p.Box, Note: p.Note, Created: p.Created, Width: p.Width, Height: p.Height,
 			Picture: func() ([]byte, error) { return whole.Picture(i) }})
+	}
+	for _, x := range whole.Log {
+		data, err := fitting.WithPhotos(x.Data, places)
+		if err != nil {
+			return nil, err
+		}
+		var e fitting.Entry
+		if err := json.Unmarshal(data, &e); err != nil {
+			return nil, err
+		}
+		e.Number, e.Time, e.By = x.Number, x.Created, x.By
+		out.Log = append(out.Log, e)
 	}
 	return out, nil
 }
@@ -175,7 +232,7 @@ func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job,
 	if err != nil {
 		return nil, err
 	}
-	out := &Job{Name: read.Name, Lost: read.LeftOut, devices: map[string][]byte{}, file: file, size: size}
+	out := &Job{Name: read.Name, Lost: read.LeftOut, Customer: read.Customer, devices: map[string][]byte{}, file: file, size: size}
 	for _, d := range read.Devices {
 		model, err := json.Marshal(d)
 		if err != nil {
@@ -224,9 +281,17 @@ func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole,
 		out.History = append(out.History, p)
 	}
 	for _, p := range c.Photos {
-		out.Photos = append(out.Photos, store.Photo{Box: p.Box, Note: p.Note, Width: p.Width, Height: p.Height, Created: p.Created})
+		out.Photos = append(out.Photos, store.Photo{ID: strconv.Itoa(len(out.Photos) + 1), Box: p.Box, Note: p.Note, Width: p.Width, Height: p.Height, Created: p.Created})
 	}
 	out.Picture = func(i int) ([]byte, error) { return c.Photos[i].Picture() }
+	out.Renamed = fitting.WithPhotos
+	for _, e := range c.Log {
+		data, err := json.Marshal(e)
+		if err != nil {
+			return nil, err
+		}
+		out.Log = append(out.Log, store.Logged{Number: e.Number, Data: data, Created: e.Time, By: e.By})
+	}
 	return out, nil
 }
 

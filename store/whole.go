@@ -17,6 +17,10 @@ type Whole struct {
 	Photos  []Photo
 	Picture func(i int) ([]byte, error) // of a photograph, by its place in Photos
 	Wishes  []byte                      // what is wanted of the plan, or nil
+	// Log is what was done, entry by entry. It names photographs by the ids that Photos have here; Renamed writes an
+	// entry with other ids, and is needed only where the log has any.
+	Log     []Logged
+	Renamed func(data []byte, ids map[string]string) ([]byte, error)
 }
 
 // Past is a revision with its place in the history.
@@ -44,7 +48,8 @@ func (s *Store) Whole(ctx context.Context, circuit string) (*Whole, error) {
 		return nil, err
 	}
 	out.Picture = func(i int) ([]byte, error) { return s.Picture(ctx, out.Photos[i].ID) }
-	return out, nil
+	out.Log, err = s.Log(ctx, circuit)
+	return out, err
 }
 
 // History lists all revisions of a circuit in the order of making.
@@ -153,6 +158,7 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 	if _, err := tx.ExecContext(ctx, `UPDATE circuits SET head_id = ? WHERE id = ?`, ids[c.Head], id); err != nil {
 		return err
 	}
+	photos := map[string]string{}
 	for i, p := range c.Photos {
 		if err := limits.Note(p.Note); err != nil {
 			return err
@@ -162,7 +168,27 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 		if err != nil {
 			return err
 		}
-		if _, err := insertPhoto(ctx, tx, p, jpeg); err != nil {
+		was := p.ID
+		if photos[was], err = insertPhoto(ctx, tx, p, jpeg); err != nil {
+			return err
+		}
+	}
+	bytes = 0
+	for i, e := range c.Log {
+		if e.Number != i+1 {
+			return fmt.Errorf("entry %d of a log stands where %d belongs", e.Number, i+1)
+		}
+		data, err := c.Renamed(e.Data, photos)
+		if err != nil {
+			return err
+		}
+		e.Data = data
+		if err := limits.Log(i, bytes, int64(len(e.Data))); err != nil {
+			return err
+		}
+		bytes += int64(len(e.Data))
+		e.By = limits.By(e.By)
+		if err := insertLog(ctx, tx, id, e); err != nil {
 			return err
 		}
 	}

@@ -7,6 +7,7 @@
 //	devices.json                  people's own device models, where there are any
 //	circuits/1/circuit.json       each circuit as it stands, a plain circuit file
 //	circuits/1/history.json       all that was written on the way, in order
+//	circuits/1/log.json           what was done, in order, where anything was
 //	circuits/1/photos/1.jpg       photographs
 //
 // Whoever reads an archive trusts nothing in it: names that are not of this
@@ -26,7 +27,9 @@ import (
 	"time"
 
 	"ambivia/core/device"
+	"ambivia/core/fitting"
 	"ambivia/core/limits"
+	"ambivia/core/record"
 	"ambivia/core/retrofit"
 )
 
@@ -41,7 +44,8 @@ const (
 	maxUnpacked = limits.JobBytes + 512<<20 // of all its entries together
 	maxManifest = 64 << 20
 	maxHistory  = limits.HistoryBytes + limits.Revisions*8<<10 // a revision is told in 8 kB at most
-	maxEntries  = 2 + limits.Circuits*(3+limits.Photos)
+	maxLog      = limits.LogBytes + limits.LogEntries<<9
+	maxEntries  = 2 + limits.Circuits*(4+limits.Photos)
 )
 
 // Job is a job with all that belongs to it.
@@ -50,6 +54,8 @@ type Job struct {
 	Devices  []device.Device // people's own models
 	Circuits []Circuit
 	LeftOut  []string // what could not be written, in words
+	Firm     *record.Firm
+	Customer *record.Customer
 }
 
 // Circuit is one circuit with its history. Head is the number of the revision
@@ -59,6 +65,7 @@ type Circuit struct {
 	Wishes    *retrofit.Wishes
 	Revisions []Revision
 	Photos    []Photo
+	Log       []fitting.Entry // photographs in it are named by their place among Photos, "1" for the first
 }
 
 // Revision is one state of a circuit. Parent is the number of the revision that
@@ -96,10 +103,12 @@ func refuse(code, place, format string, args ...any) error {
 
 // manifest is job.json.
 type manifest struct {
-	Format   string          `json:"format"`
-	Name     string          `json:"name"`
-	Circuits []circuitRecord `json:"circuits"`
-	LeftOut  []string        `json:"leftOut,omitempty"`
+	Format   string           `json:"format"`
+	Name     string           `json:"name"`
+	Circuits []circuitRecord  `json:"circuits"`
+	LeftOut  []string         `json:"leftOut,omitempty"`
+	Firm     *record.Firm     `json:"firm,omitempty"`
+	Customer *record.Customer `json:"customer,omitempty"`
 }
 
 type circuitRecord struct {
@@ -128,4 +137,5 @@ type revisionRecord struct {
 
 func circuitName(i int) string  { return fmt.Sprintf("circuits/%d/circuit.json", i+1) }
 func historyName(i int) string  { return fmt.Sprintf("circuits/%d/history.json", i+1) }
+func logName(i int) string      { return fmt.Sprintf("circuits/%d/log.json", i+1) }
 func photoName(i, n int) string { return fmt.Sprintf("circuits/%d/photos/%d.jpg", i+1, n+1) }

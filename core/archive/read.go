@@ -13,6 +13,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/fitting"
 	"ambivia/core/limits"
 	"ambivia/core/photo"
 )
@@ -20,7 +21,7 @@ import (
 // Is reports whether a file looks like an archive rather than a circuit file.
 func Is(data []byte) bool { return bytes.HasPrefix(data, []byte("PK")) }
 
-var names = regexp.MustCompile(`^(job\.json|devices\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
+var names = regexp.MustCompile(`^(job\.json|devices\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|log\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
 
 // reader holds an archive whose entries all have names of the right form.
 type reader struct {
@@ -54,7 +55,17 @@ func Read(file io.ReaderAt, size int64, renamed map[string]string) (*Job, error)
 	if err != nil {
 		return nil, refuse("name", "job.json: name", "%v", err)
 	}
-	job := &Job{Name: name}
+	job := &Job{Name: name, Firm: list.Firm, Customer: list.Customer}
+	if list.Firm != nil {
+		if err := list.Firm.Check(); err != nil {
+			return nil, refuse("firm", "job.json: firm", "%v", err)
+		}
+	}
+	if list.Customer != nil {
+		if err := list.Customer.Check(); err != nil {
+			return nil, refuse("customer", "job.json: customer", "%v", err)
+		}
+	}
 	for _, what := range list.LeftOut[:min(len(list.LeftOut), limits.Circuits)] {
 		job.LeftOut = append(job.LeftOut, limits.Message(what))
 	}
@@ -262,7 +273,28 @@ func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
 	if err := c.edit(head, edited, i); err != nil {
 		return nil, err
 	}
-	return c, r.photos(c, i, record.Photos)
+	if err := r.photos(c, i, record.Photos); err != nil {
+		return nil, err
+	}
+	return c, r.log(c, i)
+}
+
+// log reads what was done, if anything was.
+func (r *reader) log(c *Circuit, i int) error {
+	name := logName(i)
+	if r.entries[name] == nil {
+		return nil
+	}
+	if err := r.json(name, maxLog, &c.Log); err != nil {
+		return err
+	}
+	if len(c.Log) > limits.LogEntries {
+		return refuse("too-large", name, "a log has %d entries at most", limits.LogEntries)
+	}
+	if err := fitting.Valid(c.Log); err != nil {
+		return refuse("log", name, "%s", limits.Message(err.Error()))
+	}
+	return nil
 }
 
 // history reads the revisions of a circuit one by one, and returns the document of its head.

@@ -6,6 +6,7 @@ import (
 	"io"
 
 	"ambivia/core/device"
+	"ambivia/core/record"
 )
 
 // Writer writes an archive circuit by circuit. It holds one picture at a time.
@@ -40,6 +41,15 @@ func (w *Writer) Add(c *Circuit) error {
 	}
 	if err := w.history(i, c.Revisions); err != nil {
 		return err
+	}
+	if len(c.Log) > 0 {
+		data, err := json.Marshal(c.Log)
+		if err != nil {
+			return err
+		}
+		if err := w.put(logName(i), zip.Deflate, data); err != nil {
+			return err
+		}
 	}
 	for n, p := range c.Photos {
 		record.Photos = append(record.Photos, photoRecord{p.Box, p.Note, p.Created})
@@ -82,6 +92,11 @@ func (w *Writer) history(i int, revisions []Revision) error {
 // LeaveOut notes that something could not be written, so that whoever reads the archive is told.
 func (w *Writer) LeaveOut(what string) { w.list.LeftOut = append(w.list.LeftOut, what) }
 
+// Parties notes who did the work, and for whom; nil where nobody said.
+func (w *Writer) Parties(firm *record.Firm, customer *record.Customer) {
+	w.list.Firm, w.list.Customer = firm, customer
+}
+
 // Close writes what the job is called and people's own device models, and ends the archive.
 func (w *Writer) Close(name string, devices []device.Device) error {
 	if len(devices) > 0 {
@@ -115,5 +130,6 @@ func Write(w io.Writer, job *Job) error {
 	for _, what := range job.LeftOut {
 		out.LeaveOut(what)
 	}
+	out.Parties(job.Firm, job.Customer)
 	return out.Close(job.Name, job.Devices)
 }

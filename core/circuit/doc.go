@@ -482,6 +482,15 @@ func (c *Circuit) EndsIn(box string) []Ref {
 	return out
 }
 
+// CoreEnds lists the core ends in a box, in the order of the record.
+func (c *Circuit) CoreEnds(box string) []End {
+	var out []End
+	for _, m := range c.EndsIn(box) {
+		out = append(out, End{Ref: m, Box: box})
+	}
+	return out
+}
+
 // MarkOn returns what the end is marked as, or "" where it carries no mark.
 func (c *Circuit) MarkOn(e End) string {
 	for _, m := range c.Marks {

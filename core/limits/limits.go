@@ -21,6 +21,8 @@ const (
 	HistoryBytes = 192 << 20 // of all documents of a circuit's history together
 	Photos       = 200       // of a circuit
 	PhotoBytes   = 4 << 20   // of a photograph as it is kept
+	LogEntries   = 20_000    // of a circuit's log
+	LogBytes     = 64 << 20  // of the same
 	JobBytes     = 1 << 30   // of all documents and photographs of a job together
 )
 
@@ -36,6 +38,14 @@ func (e *Error) Error() string { return e.Text }
 // Full is the error of a limit on how much there may be.
 func Full(format string, args ...any) error {
 	return &Error{"full", "", fmt.Sprintf(format, args...)}
+}
+
+// Log refuses an entry of so many bytes to a log that has as many entries and bytes as it may, with an [*Error].
+func Log(entries int, bytes, more int64) error {
+	if entries >= LogEntries || bytes+more > LogBytes {
+		return Full("a circuit's log has %d entries and %d MB at most; make a copy of the job to go on", LogEntries, LogBytes>>20)
+	}
+	return nil
 }
 
 // Name is a job's name without the blanks about it, or an [*Error].

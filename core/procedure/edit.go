@@ -14,6 +14,7 @@ package procedure
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -267,6 +268,9 @@ func wrong(e Edit, box, text string, of ...any) error {
 	return fmt.Errorf("%s in %q: "+text, append([]any{e.Op(), box}, of...)...)
 }
 
+// edits is one of each type, by which they are known when they are read.
+var edits = []Edit{Lift{}, Join{}, TakeOut{}, Mount{}, Mark{}, Unmark{}, AddBox{}, DropBox{}, AddCable{}, Withdraw{}, Pair{}, Unpair{}}
+
 // Note is an edit as it travels: an object whose "op" says which edit it is, beside the fields of that.
 type Note struct{ Edit }
 
@@ -283,9 +287,30 @@ func (n Note) MarshalJSON() ([]byte, error) {
 	return append(append(append([]byte(`{"op":`), op...), ','), fields[1:]...), nil
 }
 
-// start is the record that steps work on: readings were taken of the circuit as found, and
-// a join of one member says no more than none.
-func start(before *circuit.Circuit) *circuit.Circuit {
+// UnmarshalJSON reads an edit that was written by [Note.MarshalJSON].
+func (n *Note) UnmarshalJSON(data []byte) error {
+	var what struct {
+		Op string `json:"op"`
+	}
+	if err := json.Unmarshal(data, &what); err != nil {
+		return err
+	}
+	for _, e := range edits {
+		if e.Op() != what.Op {
+			continue
+		}
+		at := reflect.New(reflect.TypeOf(e))
+		if err := json.Unmarshal(data, at.Interface()); err != nil {
+			return fmt.Errorf("edit %q: %w", what.Op, err)
+		}
+		n.Edit = at.Elem().Interface().(Edit)
+		return nil
+	}
+	return fmt.Errorf("there is no edit %q", what.Op)
+}
+
+// Bare is the record that steps work on: readings were taken of the circuit as found, and a join of one member says no more than none.
+func Bare(before *circuit.Circuit) *circuit.Circuit {
 	c := before.Clone()
 	c.Observations = nil
 	c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 })

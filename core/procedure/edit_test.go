@@ -28,7 +28,7 @@ func TestOpposites(t *testing.T) {
 			if !o.Feasible || k%3 != 0 && o.Metrics.NewCables == 0 {
 				continue
 			}
-			reached := start(c)
+			reached := Bare(c)
 			for _, s := range For(inspect.Compile(c), &o, nil).Steps {
 				for _, e := range s.Edits {
 					kinds[e.Op()]++

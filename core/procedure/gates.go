@@ -2,6 +2,7 @@ package procedure
 
 import (
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -16,7 +17,12 @@ func (p *Procedure) Back(n int) (*Procedure, error) {
 	if err != nil {
 		return nil, err
 	}
-	as := &retrofit.Option{Devices: p.Option.Devices, After: start(p.Before)}
+	return p.BackFrom(reached), nil
+}
+
+// BackFrom is the way back to the circuit as found from the wiring as it truly stands, whichever steps led there.
+func (p *Procedure) BackFrom(reached *circuit.Circuit) *Procedure {
+	as := &retrofit.Option{Devices: p.Option.Devices, After: Bare(p.Before)}
 	for _, d := range p.Before.Devices {
 		if d.Mechanical() {
 			as.Places = append(as.Places, retrofit.Place{Box: d.Box, Device: d.ID, Kept: true})
@@ -29,16 +35,99 @@ func (p *Procedure) Back(n int) (*Procedure, error) {
 	}
 	for _, s := range back.Steps {
 		if len(s.Edits) > 0 {
-			return back, nil
+			return back
 		}
 	}
 	back.Steps = nil
-	return back, nil
+	return back
+}
+
+// Gate says what a gate makes true.
+type Gate string
+
+// The gates: who may do the work, power off, a box proved dead, bare ends capped before power, and off and dead again.
+const (
+	PermissionGate Gate = "permission"
+	OffGate        Gate = "off"
+	DeadGate       Gate = "dead"
+	CapsGate       Gate = "caps"
+	AgainGate      Gate = "again"
+)
+
+// gate writes a gate with what is confirmed for it.
+func (w *writer) gate(gate Gate, box, text string, of ...any) {
+	s := w.step(Preparing, KindGate, box, text, of...)
+	if gate == CapsGate {
+		s.Phase, s.Drawn = Trying, Planned
+	}
+	s.Gate, s.Asks = gate, w.asks(gate, box)
+	if gate == DeadGate {
+		s.Conductors = w.p.Before.CoreEnds(box)
+	}
+}
+
+func (w *writer) asks(gate Gate, box string) []string {
+	switch gate {
+	case PermissionGate:
+		return []string{"I may do this work by law, or work under somebody who may", "The permission or notice that it needs is there"}
+	case OffGate:
+		return w.p.isolation(w.now)
+	case DeadGate:
+		return w.p.proofs(w.now, box)
+	case CapsGate:
+		return []string{"Every bare end is capped, each on its own", "People, children and pets are kept away from every open box"}
+	}
+	return w.p.Securing()
+}
+
+// isolation is what is confirmed of each breaker, by its label.
+func (p *Procedure) isolation(say inspect.Terms) []string {
+	var out []string
+	for _, name := range say.Breakers(p.Before) {
+		for _, is := range []string{"off", "locked", "labelled"} {
+			out = append(out, inspect.Capitalize(name)+": "+is)
+		}
+	}
+	return out
+}
+
+// proofs is what is confirmed of boxes that are proved dead one after the other: the tester is proved before the first
+// and after the last.
+func (p *Procedure) proofs(say inspect.Terms, boxes ...string) []string {
+	out := []string{"Tester proved on a known live source"}
+	for _, box := range boxes {
+		var cores []string
+		for _, e := range p.Before.CoreEnds(box) {
+			cores = append(cores, e.Owner+" "+circuit.Letters(e.Part))
+		}
+		out = append(out, say.Expand(say.Box(box)+": "+strings.Join(cores, ", ")+" tested against each other and {ground}: dead"))
+	}
+	return append(out, "Tester proved again on the live source")
+}
+
+// Securing is all that is confirmed once something was, or may have been, live: each breaker, and each box that is worked in.
+func (p *Procedure) Securing() []string {
+	say := p.Planned.Terms()
+	return append(p.isolation(say), p.proofs(say, p.opened...)...)
+}
+
+// Opened lists the boxes in the wall that are worked in.
+func (p *Procedure) Opened() []string { return slices.Clone(p.opened) }
+
+// handlesMetal reports whether a step puts a hand where conductors are bare.
+func handlesMetal(s *Step) bool {
+	switch s.Kind {
+	case KindLabel, KindLift, KindTakeOut, KindCable, KindMount, KindMark, KindJoin, KindCap, KindFit, KindClose:
+		return true
+	case KindCheck:
+		return s.Phase == Lifting || s.Phase == Joining || s.Phase == Closing
+	}
+	return false
 }
 
 // try writes the first time under power: caps on, people away, every place and state.
 func (w *writer) try() {
-	w.step(Trying, KindGate, "", "Every bare end is capped; people, children and pets are kept away from the open boxes.")
+	w.gate(CapsGate, "", "Every bare end is capped; people, children and pets are kept away from the open boxes.")
 	w.step(Trying, KindPowerOn, "", "{breaker} on.")
 	for _, q := range w.p.Option.Places {
 		if !w.wireless(q.Device) {
@@ -51,7 +140,8 @@ func (w *writer) try() {
 		}
 	}
 	w.neighbours()
-	w.step(Trying, KindPowerOf, "", "{breaker} off, locked again; each box proved dead again before a hand goes in.")
+	off := w.step(Trying, KindPowerOf, "", "{breaker} off, locked again; each box proved dead again before a hand goes in.")
+	off.Gate, off.Asks = AgainGate, w.asks(AgainGate, "")
 }
 
 // wireless reports whether a place speaks without a wire, so that it works only when paired.

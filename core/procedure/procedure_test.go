@@ -18,7 +18,7 @@ import (
 // same says what differs between two records, the order in which things are listed aside.
 func same(a, b *circuit.Circuit) []string {
 	plain := func(c *circuit.Circuit) *circuit.Circuit {
-		c = start(c)
+		c = Bare(c)
 		slices.SortFunc(c.Marks, func(x, y circuit.Mark) int { return strings.Compare(x.End.String(), y.End.String()) })
 		if len(c.Marks) == 0 {
 			c.Marks = nil

@@ -96,6 +96,13 @@ type Step struct {
 	Edits     []Note        `json:"edits,omitempty"`
 	// Uses is what the step fits, of what is to be brought.
 	Uses []Item `json:"uses,omitempty"`
+	// Gate says of a gate, and of the breaker going off again, what it makes true; Asks is what a person confirms
+	// for it, one by one, and Conductors are those that may turn out to be live.
+	Gate       Gate          `json:"gate,omitempty"`
+	Asks       []string      `json:"asks,omitempty"`
+	Conductors []circuit.End `json:"conductors,omitempty"`
+	// Metal: hands go where conductors are bare, so that every breaker of the box must be off and the box proved dead.
+	Metal bool `json:"metal,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
 	Drawn string `json:"drawn"`
@@ -129,14 +136,16 @@ func For(found *inspect.Compiled, o *retrofit.Option, library *device.Library) *
 	w := &writer{p: p, was: found.Terms(), now: planned.Terms(), roles: planned.Roles(), found: found.Roles(), placed: map[string]bool{}}
 	w.write(compare(found, planned))
 	for i := range p.Steps {
-		p.Steps[i].Number = i + 1
+		s := &p.Steps[i]
+		s.Number = i + 1
+		s.Metal = handlesMetal(s) && slices.Contains(p.opened, s.Box)
 	}
 	return p
 }
 
 // At returns the record after the first n steps.
 func (p *Procedure) At(n int) (*circuit.Circuit, error) {
-	return run(start(p.Before), p.Steps[:n])
+	return run(Bare(p.Before), p.Steps[:n])
 }
 
 func run(c *circuit.Circuit, steps []Step) (*circuit.Circuit, error) {
@@ -239,11 +248,11 @@ func (w *writer) write(d *difference) {
 
 // prepare writes the gates before anything comes off.
 func (w *writer) prepare(boxes []string) {
-	w.step(Preparing, KindGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
+	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
 	w.polarity(boxes)
-	w.step(Preparing, KindGate, "", "{breaker} off, locked and labelled, so that nobody puts it on again.")
+	w.gate(OffGate, "", "{breaker} off, locked and labelled, so that nobody puts it on again.")
 	for _, box := range boxes {
-		w.step(Preparing, KindGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
+		w.gate(DeadGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
 		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
 		if at := w.labelled(box); len(at) > 0 {
 			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")

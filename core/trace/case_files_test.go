@@ -146,7 +146,7 @@ func TestCaseSurveys(t *testing.T) {
 }
 
 // firstCore names a core end in a box.
-func firstCore(c *circuit.Circuit, box string) string { return conductorsIn(c, box)[0].String() }
+func firstCore(c *circuit.Circuit, box string) string { return c.CoreEnds(box)[0].String() }
 
 // FuzzTrace reads any document and traces it: it never panics, what it proposes can be
 // entered, and what it says is done has one role for each conductor.

@@ -56,7 +56,7 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 				after = max(after, dead)
 				continue
 			}
-			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Conductors: conductorsIn(c, box), Text: "Prove dead: " + say.Box(box), Confirm: []string{
+			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Conductors: c.CoreEnds(box), Text: "Prove dead: " + say.Box(box), Confirm: []string{
 				"Tester proved on a known live source",
 				say.Expand("Every conductor in the box tested: dead, {neutral} too"),
 				"Tester proved again on the live source",
@@ -131,39 +131,9 @@ func Passed(c *circuit.Circuit) []string {
 	return out
 }
 
-// conductorsIn lists the core ends in a box, in the order of the record.
-func conductorsIn(c *circuit.Circuit, box string) []circuit.End {
-	var out []circuit.End
-	for _, m := range c.EndsIn(box) {
-		out = append(out, circuit.End{Ref: m, Box: box})
-	}
-	return out
-}
-
 // breakers names the breaker of each supply by its label.
 func breakers(c *circuit.Circuit, say inspect.Terms) string {
-	var names []string
-	for i, d := range c.Devices {
-		label := c.Devices[i].Breaker
-		if d.Type != circuit.TypeSupply {
-			continue
-		}
-		if label == "" && len(names) == 0 && c.Supply != nil {
-			label = c.Supply.BreakerLabel
-		}
-		if label == "" && !circuit.Blank(d.Name) {
-			label = d.Name
-		}
-		names = append(names, strings.TrimSpace(say.Word("breaker")+" "+label))
-	}
-	if len(names) == 0 {
-		label := ""
-		if c.Supply != nil {
-			label = c.Supply.BreakerLabel
-		}
-		names = []string{strings.TrimSpace(say.Word("breaker") + " " + label)}
-	}
-	return inspect.Capitalize(strings.Join(names, " and "))
+	return inspect.Capitalize(strings.Join(say.Breakers(c), " and "))
 }
 
 // moved lists the opened boxes in which wires are lifted, put back or tied between the last

@@ -1712,6 +1712,8 @@ export interface components {
             breakersOff?: string[];
         };
         Live: {
+            /** @description By the id of their supply, as a person calls them */
+            breakers: components["schemas"]["Named"][];
             state: {
                 [key: string]: number;
             };

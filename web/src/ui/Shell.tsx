@@ -28,7 +28,10 @@ export function Shell(props: {
   const away = useAway();
   return (
     <div className={props.bench ? "flex h-dvh flex-col overflow-hidden" : undefined}>
-      <a href="#main" className="absolute -left-[999px] focus:top-2 focus:left-2 focus:z-10 focus:bg-sheet focus:px-4 focus:py-2.5">
+      <a
+        href="#main"
+        className="absolute -left-[999px] flex min-h-11 items-center focus:top-2 focus:left-2 focus:z-10 focus:bg-sheet focus:px-4 focus:py-2.5"
+      >
         Skip to content
       </a>
       <header

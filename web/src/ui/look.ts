@@ -38,7 +38,7 @@ export const look = {
     "[&>li]:relative [&>li]:py-1 [&>li]:pl-[1.1rem] [&>li]:before:absolute [&>li]:before:left-0 [&>li]:before:content-['—'] [&_li_svg]:inline [&_li_svg]:align-[-2px]",
   /** Numbered lines, a name on the left and what is to be said of it on the right. */
   index:
-    "my-6 [counter-reset:index] [&>li]:flex [&>li]:min-h-13 [&>li]:flex-wrap [&>li]:items-baseline [&>li]:gap-x-2.5 [&>li]:pt-2.5 [&>li]:[counter-increment:index] [&>li]:before:min-w-[1.6rem] [&>li]:before:text-soft [&>li]:before:tabular-nums [&>li]:before:content-[counter(index)] [&>li>a]:inline-flex [&>li>a]:min-h-11 [&>li>a]:items-center [&>li>a]:font-serif [&>li>a]:text-[1.15rem] max-sm:[&>li>a]:flex-1",
+    "index my-6 [counter-reset:index] [&>li]:flex [&>li]:min-h-13 [&>li]:flex-wrap [&>li]:items-baseline [&>li]:gap-x-2.5 [&>li]:pt-2.5 [&>li]:[counter-increment:index] [&>li]:before:min-w-[1.6rem] [&>li]:before:text-soft [&>li]:before:tabular-nums [&>li]:before:content-[counter(index)] [&>li>a]:inline-flex [&>li>a]:min-h-11 [&>li>a]:items-center [&>li>a]:font-serif [&>li>a]:text-[1.15rem] max-sm:[&>li>a]:flex-1",
   leader: "flex-[1_1_2rem] border-b-2 border-dotted border-rule max-sm:hidden",
   aside: "text-soft max-sm:order-3 max-sm:basis-full max-sm:pl-9",
   caution: "mt-3 border border-ink px-3 py-2.5 text-[0.92rem]",

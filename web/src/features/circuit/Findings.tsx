@@ -40,7 +40,7 @@ export function Findings() {
       {findings.length > 0 && (
         <>
           <h2>Missing or odd</h2>
-          <ul>
+          <ul className="findings">
             {findings.map((alike) => (
               <Alike key={alike.of.join()} alike={alike} findings={alike.of.flatMap((i) => report.findings[i] ?? [])} />
             ))}

@@ -210,7 +210,7 @@ export function LiveDiagram(props: {
       {document && (
         <Doing
           under={under}
-          lamps={live?.lamps ?? []}
+          live={live}
           document={document}
           set={apply}
           seen={seenNow}
@@ -226,7 +226,7 @@ export function LiveDiagram(props: {
  * lifted wire. Nothing of it changes the record. */
 function Doing(props: {
   under: Under;
-  lamps: Live["lamps"];
+  live: Live | undefined;
   document: CircuitFile;
   set: (now: Under) => void;
   seen: number;
@@ -236,7 +236,6 @@ function Doing(props: {
   const { box, word } = useWork();
   const { under, document, set } = props;
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
-  const supplies = document.devices.filter((d) => d.type === "supply");
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
   const say = (end: string) => {
     const [ref = ""] = end.split("@");
@@ -249,18 +248,18 @@ function Doing(props: {
       role="group"
       aria-label="Try, without changing the record"
     >
-      {supplies.map((d) => (
+      {props.live?.breakers.map((b) => (
         <button
-          key={d.id}
+          key={b.id}
           type="button"
           className={look.pressed}
-          aria-pressed={under.breakersOff.includes(d.id)}
-          onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, d.id) })}
+          aria-pressed={under.breakersOff.includes(b.id)}
+          onClick={() => set({ ...under, breakersOff: toggle(under.breakersOff, b.id) })}
         >
-          {offAction(`${word("breaker")} ${d.label ?? (supplies.length > 1 ? d.id : "")}`.trim(), under.breakersOff.includes(d.id))}
+          {under.breakersOff.includes(b.id) ? `${upper(b.text)} is off` : `Turn ${b.text} off`}
         </button>
       ))}
-      {props.lamps.map((l) => (
+      {props.live?.lamps.map((l) => (
         <button
           key={l.device}
           type="button"
@@ -304,6 +303,21 @@ function Doing(props: {
     </div>
   );
 }
+
+/** The boxes in which some ends are, each once. */
+const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
+  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
+];
+
+/** The boxes in which some ends are, each once. */
+const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
+  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
+];
+
+/** The boxes in which some ends are, each once. */
+const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
+  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
+];
 
 /** The boxes in which some ends are, each once. */
 const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
