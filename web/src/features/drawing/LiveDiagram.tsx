@@ -309,24 +309,6 @@ const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
   ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
 ];
 
-/** The boxes in which some ends are, each once. */
-const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
-  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
-];
-
-/** The boxes in which some ends are, each once. */
-const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
-  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
-];
-
-/** The boxes in which some ends are, each once. */
-const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [
-  ...new Set(ends.flatMap((end) => end.split("@")[1] ?? document?.devices.find((d) => end.startsWith(`${d.id}.`))?.box ?? [])),
-];
-
-/** What pressing a breaker does, or has done. */
-const offAction = (breaker: string, off: boolean) => (off ? `${upper(breaker)} is off` : `Turn ${breaker} off`);
-
 /** The core ends that stand under some screws. */
 function endsUnder(document: CircuitFile | undefined, screws: string[]) {
   if (!document || screws.length === 0) return undefined;
