@@ -30,6 +30,7 @@ import (
 	"ambivia/core/archive"
 	"ambivia/core/circuit"
 	"ambivia/core/photo"
+	"ambivia/core/prove"
 	"ambivia/core/retrofit"
 	"ambivia/store"
 )
@@ -53,6 +54,7 @@ type Server struct {
 	traced   *lru.Cache[string, *standing]        // by circuit
 	plans    *lru.Cache[string, *retrofit.Result] // by revision, wishes and devices
 	offers   *lru.Cache[string, *retrofit.Option] // likewise, and by option
+	proofs   *lru.Cache[string, *prove.Proof]     // by revision
 	thumbs   *lru.Cache[string, []byte]           // small pictures, by photograph
 	desk     *desk
 	contract routers.Router
@@ -71,7 +73,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	}
 	server := &Server{store: s, log: log, hosts: hosts, contract: routes,
 		told: newCache[CircuitSummary](keptOfJobs), heads: newCache[*head](keptHeads), traced: newCache[*standing](keptTraced),
-		plans: newCache[*retrofit.Result](keptPlans), offers: newCache[*retrofit.Option](keptOffers), thumbs: newCache[[]byte](keptThumbs),
+		plans: newCache[*retrofit.Result](keptPlans), offers: newCache[*retrofit.Option](keptOffers), thumbs: newCache[[]byte](keptThumbs), proofs: newCache[*prove.Proof](keptPlans),
 	}
 	server.desk = newDesk(func(x any, stack []byte) { log.Error("panic", "panic", fmt.Sprint(x), "stack", string(stack)) })
 	engine := gin.New()
@@ -218,6 +220,8 @@ func (s *Server) guarded(c *gin.Context) {
 	}
 	limit := int64(maxBody)
 	switch path := c.FullPath(); {
+	case path == "/api/v1/firm":
+		limit = 4 << 20
 	case path == "/api/v1/import":
 		limit = archive.MaxBytes + 1
 	case strings.HasSuffix(path, "/import"):

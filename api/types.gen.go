@@ -15,9 +15,12 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
+	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
+	"ambivia/core/record"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
@@ -261,6 +264,66 @@ func (e View) Valid() bool {
 	case Line:
 		return true
 	case Wiring:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WorkPower.
+const (
+	Off WorkPower = "off"
+	On  WorkPower = "on"
+)
+
+// Valid indicates whether the value is a known member of the WorkPower enum.
+func (e WorkPower) Valid() bool {
+	switch e {
+	case Off:
+		return true
+	case On:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WorkWay.
+const (
+	WorkWayBack  WorkWay = "back"
+	WorkWayForth WorkWay = "forth"
+	WorkWayMend  WorkWay = "mend"
+)
+
+// Valid indicates whether the value is a known member of the WorkWay enum.
+func (e WorkWay) Valid() bool {
+	switch e {
+	case WorkWayBack:
+		return true
+	case WorkWayForth:
+		return true
+	case WorkWayMend:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WorkBeginWay.
+const (
+	WorkBeginWayBack  WorkBeginWay = "back"
+	WorkBeginWayForth WorkBeginWay = "forth"
+	WorkBeginWayMend  WorkBeginWay = "mend"
+)
+
+// Valid indicates whether the value is a known member of the WorkBeginWay enum.
+func (e WorkBeginWay) Valid() bool {
+	switch e {
+	case WorkBeginWayBack:
+		return true
+	case WorkBeginWayForth:
+		return true
+	case WorkBeginWayMend:
 		return true
 	default:
 		return false
@@ -513,8 +576,14 @@ type ConventionChoice = retrofit.ConventionChoice
 // CoreReason defines model for CoreReason.
 type CoreReason = retrofit.Conductor
 
+// Customer defines model for Customer.
+type Customer = record.Customer
+
 // Device defines model for Device.
 type Device = device.Device
+
+// DeviceFacts defines model for DeviceFacts.
+type DeviceFacts = record.DeviceFacts
 
 // DevicesAnswer defines model for DevicesAnswer.
 type DevicesAnswer struct {
@@ -523,6 +592,9 @@ type DevicesAnswer struct {
 	// Kinds In the order in which the catalogue is read
 	Kinds []Named `json:"kinds"`
 }
+
+// Diagnosis defines model for Diagnosis.
+type Diagnosis = prove.Diagnosis
 
 // Disconnect defines model for Disconnect.
 type Disconnect = survey.Disconnect
@@ -614,6 +686,20 @@ type JobDetail struct {
 // JoinStubs defines model for JoinStubs.
 type JoinStubs = survey.JoinStubs
 
+// KeptFirm defines model for KeptFirm.
+type KeptFirm struct {
+	Firm    record.Firm `json:"firm"`
+	Version string      `json:"version"`
+}
+
+// LampExpected defines model for LampExpected.
+type LampExpected struct {
+	// Does changes, stays, or depends
+	Does string `json:"does"`
+	Lamp string `json:"lamp"`
+	Name string `json:"name"`
+}
+
 // LampState defines model for LampState.
 type LampState struct {
 	Device string `json:"device"`
@@ -654,6 +740,26 @@ type Live struct {
 // LogEntry defines model for LogEntry.
 type LogEntry = trace.LogEntry
 
+// LogLine defines model for LogLine.
+type LogLine struct {
+	By     string    `json:"by"`
+	Kind   string    `json:"kind"`
+	Note   *string   `json:"note,omitempty"`
+	Number int       `json:"number"`
+	Time   time.Time `json:"time"`
+
+	// Undone It was taken back
+	Undone *bool   `json:"undone,omitempty"`
+	Value  *string `json:"value,omitempty"`
+	Words  string  `json:"words"`
+}
+
+// LogRequest defines model for LogRequest.
+type LogRequest struct {
+	Base  int       `json:"base"`
+	Entry WorkEntry `json:"entry"`
+}
+
 // Look defines model for Look.
 type Look = trace.Look
 
@@ -663,8 +769,26 @@ type Mark = diagram.Mark
 // MarkEnd defines model for MarkEnd.
 type MarkEnd = survey.MarkEnd
 
+// MeterTest defines model for MeterTest.
+type MeterTest struct {
+	// Entry Of the log, that says what it showed
+	Entry *int `json:"entry,omitempty"`
+
+	// Mistakes That it shows
+	Mistakes int `json:"mistakes"`
+
+	// Right In words
+	Right string      `json:"right"`
+	Test  Observation `json:"test"`
+	Text  string      `json:"text"`
+	Value *string     `json:"value,omitempty"`
+}
+
 // Metrics What an option amounts to; what may be lacking is not known, or does not apply
 type Metrics = retrofit.Metrics
+
+// Mistake defines model for Mistake.
+type Mistake = prove.Mistake
 
 // Named defines model for Named.
 type Named = device.Named
@@ -727,6 +851,9 @@ type PassGate = survey.PassGate
 
 // PathMark defines model for PathMark.
 type PathMark = diagram.PathMark
+
+// PhaseTime defines model for PhaseTime.
+type PhaseTime = fitting.PhaseTime
 
 // Photo defines model for Photo.
 type Photo struct {
@@ -827,6 +954,40 @@ type Procedure struct {
 	Steps  []Step    `json:"steps"`
 }
 
+// Proof defines model for Proof.
+type Proof struct {
+	// At Presses that were seen, -1 where the start was not looked at
+	At      int           `json:"at"`
+	Devices []DeviceFacts `json:"devices"`
+	Lamps   []Named       `json:"lamps"`
+
+	// Last Of the log
+	Last     int          `json:"last"`
+	Meter    []MeterTest  `json:"meter"`
+	Mistakes prove.Counts `json:"mistakes"`
+
+	// Planned The chosen plan is proved; else the circuit as recorded
+	Planned bool         `json:"planned"`
+	Presses []ProvePress `json:"presses"`
+
+	// Right What was seen so far is what right work shows
+	Right bool `json:"right"`
+
+	// Seen The presses of this time through
+	Seen     []WorkEntry `json:"seen"`
+	Trials   []Trial     `json:"trials"`
+	Troubles []Trouble   `json:"troubles"`
+}
+
+// ProvePress defines model for ProvePress.
+type ProvePress struct {
+	Box    string         `json:"box"`
+	Expect []LampExpected `json:"expect"`
+	Name   string         `json:"name"`
+	Press  string         `json:"press"`
+	Where  string         `json:"where"`
+}
+
 // Reading defines model for Reading.
 type Reading = survey.Reading
 
@@ -896,6 +1057,15 @@ type SetDevice = survey.SetDevice
 
 // Step defines model for Step.
 type Step = procedure.Step
+
+// StepPictures defines model for StepPictures.
+type StepPictures struct {
+	After Picture `json:"after"`
+	Now   Picture `json:"now"`
+}
+
+// StepState defines model for StepState.
+type StepState = fitting.StepState
 
 // StepWire defines model for StepWire.
 type StepWire = procedure.Wire
@@ -978,6 +1148,12 @@ type TraceForecast struct {
 // TraceWarning defines model for TraceWarning.
 type TraceWarning = trace.Warning
 
+// Trial defines model for Trial.
+type Trial = record.Trial
+
+// Trouble defines model for Trouble.
+type Trouble = record.Trouble
+
 // Unobserve defines model for Unobserve.
 type Unobserve = survey.Unobserve
 
@@ -1034,6 +1210,71 @@ type WishesAnswer struct {
 	Version string       `json:"version"`
 	Wishes  Wishes       `json:"wishes"`
 }
+
+// Work defines model for Work.
+type Work struct {
+	// Changed The record was changed since the run began
+	Changed bool `json:"changed"`
+
+	// Conflicts What was done before and does not go with the record as it is now
+	Conflicts []string `json:"conflicts"`
+
+	// Entries The log
+	Entries []LogLine `json:"entries"`
+
+	// Last Of the log; whoever adds to it names it
+	Last      int  `json:"last"`
+	MayBegin  bool `json:"mayBegin"`
+	MayGoBack bool `json:"mayGoBack"`
+
+	// Now The step to be done next, 0 where none may
+	Now    int     `json:"now"`
+	Option *string `json:"option,omitempty"`
+	Over   bool    `json:"over"`
+	Phases []Named `json:"phases"`
+
+	// Power on where a breaker may be on
+	Power WorkPower `json:"power"`
+
+	// Proved Boxes proved dead since
+	Proved []string `json:"proved"`
+
+	// Secure What must be confirmed before any step with bare metal, where the log knows of something live
+	Secure *[]string   `json:"secure,omitempty"`
+	Since  *time.Time  `json:"since,omitempty"`
+	States []StepState `json:"states"`
+	Steps  []Step      `json:"steps"`
+
+	// Stopped What is not as drawn
+	Stopped *string     `json:"stopped,omitempty"`
+	Times   []PhaseTime `json:"times"`
+	Title   *string     `json:"title,omitempty"`
+
+	// Undo The entry that may be taken back, 0 where none may
+	Undo int `json:"undo"`
+
+	// Way Of the last run; none where nothing was begun
+	Way *WorkWay `json:"way,omitempty"`
+}
+
+// WorkPower on where a breaker may be on
+type WorkPower string
+
+// WorkWay Of the last run; none where nothing was begun
+type WorkWay string
+
+// WorkBegin defines model for WorkBegin.
+type WorkBegin struct {
+	Base    int          `json:"base"`
+	Mistake *Mistake     `json:"mistake,omitempty"`
+	Way     WorkBeginWay `json:"way"`
+}
+
+// WorkBeginWay defines model for WorkBegin.Way.
+type WorkBeginWay string
+
+// WorkEntry defines model for WorkEntry.
+type WorkEntry = fitting.Entry
 
 // CircuitID A UUID of version 7
 type CircuitID = Id
@@ -1156,6 +1397,12 @@ type DeleteDeviceParams struct {
 	Base *DeviceBase `form:"base,omitempty" json:"base,omitempty"`
 }
 
+// RecordParams defines parameters for Record.
+type RecordParams struct {
+	Size     *string `form:"size,omitempty" json:"size,omitempty"`
+	Currency *string `form:"currency,omitempty" json:"currency,omitempty"`
+}
+
 // GetPhotoParams defines parameters for GetPhoto.
 type GetPhotoParams struct {
 	// Small No side longer than 400 pixels, to stand among others
@@ -1173,6 +1420,9 @@ type EditCircuitJSONRequestBody = EditRequest
 
 // GoBackToJSONRequestBody defines body for GoBackTo for application/json ContentType.
 type GoBackToJSONRequestBody = BaseRequest
+
+// AddToLogJSONRequestBody defines body for AddToLog for application/json ContentType.
+type AddToLogJSONRequestBody = LogRequest
 
 // PressJSONRequestBody defines body for Press for application/json ContentType.
 type PressJSONRequestBody = PressRequest
@@ -1192,11 +1442,17 @@ type UndoJSONRequestBody = BaseRequest
 // WishJSONRequestBody defines body for Wish for application/json ContentType.
 type WishJSONRequestBody = WishRequest
 
+// BeginWorkJSONRequestBody defines body for BeginWork for application/json ContentType.
+type BeginWorkJSONRequestBody = WorkBegin
+
 // AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
 type AddDeviceJSONRequestBody AddDeviceJSONBody
 
 // TryDeviceJSONRequestBody defines body for TryDevice for application/json ContentType.
 type TryDeviceJSONRequestBody TryDeviceJSONBody
+
+// PutFirmJSONRequestBody defines body for PutFirm for application/json ContentType.
+type PutFirmJSONRequestBody = KeptFirm
 
 // CreateJobJSONRequestBody defines body for CreateJob for application/json ContentType.
 type CreateJobJSONRequestBody = NewJob
@@ -1206,6 +1462,9 @@ type ChangeJobJSONRequestBody = JobChange
 
 // CreateCircuitJSONRequestBody defines body for CreateCircuit for application/json ContentType.
 type CreateCircuitJSONRequestBody = NewCircuit
+
+// PutCustomerJSONRequestBody defines body for PutCustomer for application/json ContentType.
+type PutCustomerJSONRequestBody = Customer
 
 // NotePhotoJSONRequestBody defines body for NotePhoto for application/json ContentType.
 type NotePhotoJSONRequestBody = PhotoNote
@@ -1230,12 +1489,18 @@ type ServerInterface interface {
 	// AskHouse Let the hidden house answer a test
 	// (POST /circuits/{circuit}/ask)
 	AskHouse(c *gin.Context, circuit CircuitID)
+	// Batteries When batteries are due, as iCalendar
+	// (GET /circuits/{circuit}/batteries)
+	Batteries(c *gin.Context, circuit CircuitID)
 	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
 	// (POST /circuits/{circuit}/boxes/{box}/photos)
 	AddPhoto(c *gin.Context, circuit CircuitID, box string)
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(c *gin.Context, circuit CircuitID)
+	// Diagnosis Which single mistakes explain what was seen
+	// (GET /circuits/{circuit}/diagnosis)
+	Diagnosis(c *gin.Context, circuit CircuitID)
 	// Diagram A drawing as a file that stands alone: its type, a title block and the cautions within
 	// (GET /circuits/{circuit}/diagram)
 	Diagram(c *gin.Context, circuit CircuitID, params DiagramParams)
@@ -1260,6 +1525,9 @@ type ServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(c *gin.Context, circuit CircuitID)
+	// AddToLog Add an entry to the log
+	// (POST /circuits/{circuit}/log)
+	AddToLog(c *gin.Context, circuit CircuitID)
 	// Materials What the chosen plan takes, as comma-separated values
 	// (GET /circuits/{circuit}/materials)
 	Materials(c *gin.Context, circuit CircuitID)
@@ -1284,6 +1552,12 @@ type ServerInterface interface {
 	// Procedure How the chosen plan is done, with what it takes
 	// (GET /circuits/{circuit}/procedure)
 	Procedure(c *gin.Context, circuit CircuitID, params ProcedureParams)
+	// Proof What shows that the work is right, with what was seen of it so far
+	// (GET /circuits/{circuit}/proof)
+	Proof(c *gin.Context, circuit CircuitID)
+	// Readings Every reading, of tracing and of proving, as comma-separated values
+	// (GET /circuits/{circuit}/readings)
+	Readings(c *gin.Context, circuit CircuitID)
 	// RecordTraced Make the traced circuit the circuit of record
 	// (POST /circuits/{circuit}/record)
 	RecordTraced(c *gin.Context, circuit CircuitID)
@@ -1320,6 +1594,15 @@ type ServerInterface interface {
 	// Wish Keep what is wished, in the stead of the version that was seen
 	// (PUT /circuits/{circuit}/wishes)
 	Wish(c *gin.Context, circuit CircuitID)
+	// Work How the fitting stands, by its log
+	// (GET /circuits/{circuit}/work)
+	Work(c *gin.Context, circuit CircuitID)
+	// BeginWork Begin a run of steps from the wiring as it stands
+	// (POST /circuits/{circuit}/work)
+	BeginWork(c *gin.Context, circuit CircuitID)
+	// StepPicture The box of a step as it is now and as the step leaves it
+	// (GET /circuits/{circuit}/work/step/{step})
+	StepPicture(c *gin.Context, circuit CircuitID, step int)
 	// Devices The catalogue and your own device models
 	// (GET /devices)
 	Devices(c *gin.Context, params DevicesParams)
@@ -1338,6 +1621,12 @@ type ServerInterface interface {
 
 	// (DELETE /devices/{device})
 	DeleteDevice(c *gin.Context, device string, params DeleteDeviceParams)
+	// Firm Who does the work
+	// (GET /firm)
+	Firm(c *gin.Context)
+	// PutFirm Say who does the work
+	// (PUT /firm)
+	PutFirm(c *gin.Context)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(c *gin.Context)
@@ -1365,9 +1654,18 @@ type ServerInterface interface {
 	// CopyJob A job like this one, with every circuit, its history and its photographs
 	// (POST /jobs/{job}/copy)
 	CopyJob(c *gin.Context, job JobID)
+	// Customer For whom the job is done
+	// (GET /jobs/{job}/customer)
+	Customer(c *gin.Context, job JobID)
+	// PutCustomer Say for whom the job is done
+	// (PUT /jobs/{job}/customer)
+	PutCustomer(c *gin.Context, job JobID)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(c *gin.Context, job JobID)
+	// Record The record of a job for its customer, as PDF
+	// (GET /jobs/{job}/record)
+	Record(c *gin.Context, job JobID, params RecordParams)
 	// RestoreJob Take a job out of the bin
 	// (POST /jobs/{job}/restore)
 	RestoreJob(c *gin.Context, job JobID)
@@ -1508,6 +1806,31 @@ func (siw *ServerInterfaceWrapper) AskHouse(c *gin.Context) {
 	siw.Handler.AskHouse(c, circuit)
 }
 
+// Batteries operation middleware
+func (siw *ServerInterfaceWrapper) Batteries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Batteries(c, circuit)
+}
+
 // AddPhoto operation middleware
 func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
 
@@ -1565,6 +1888,31 @@ func (siw *ServerInterfaceWrapper) Choose(c *gin.Context) {
 	}
 
 	siw.Handler.Choose(c, circuit)
+}
+
+// Diagnosis operation middleware
+func (siw *ServerInterfaceWrapper) Diagnosis(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Diagnosis(c, circuit)
 }
 
 // Diagram operation middleware
@@ -1826,6 +2174,31 @@ func (siw *ServerInterfaceWrapper) HideCircuit(c *gin.Context) {
 	}
 
 	siw.Handler.HideCircuit(c, circuit)
+}
+
+// AddToLog operation middleware
+func (siw *ServerInterfaceWrapper) AddToLog(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddToLog(c, circuit)
 }
 
 // Materials operation middleware
@@ -2117,6 +2490,56 @@ func (siw *ServerInterfaceWrapper) Procedure(c *gin.Context) {
 	}
 
 	siw.Handler.Procedure(c, circuit, params)
+}
+
+// Proof operation middleware
+func (siw *ServerInterfaceWrapper) Proof(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Proof(c, circuit)
+}
+
+// Readings operation middleware
+func (siw *ServerInterfaceWrapper) Readings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Readings(c, circuit)
 }
 
 // RecordTraced operation middleware
@@ -2474,6 +2897,90 @@ func (siw *ServerInterfaceWrapper) Wish(c *gin.Context) {
 	siw.Handler.Wish(c, circuit)
 }
 
+// Work operation middleware
+func (siw *ServerInterfaceWrapper) Work(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Work(c, circuit)
+}
+
+// BeginWork operation middleware
+func (siw *ServerInterfaceWrapper) BeginWork(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginWork(c, circuit)
+}
+
+// StepPicture operation middleware
+func (siw *ServerInterfaceWrapper) StepPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", c.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter step: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StepPicture(c, circuit, step)
+}
+
 // Devices operation middleware
 func (siw *ServerInterfaceWrapper) Devices(c *gin.Context) {
 
@@ -2615,6 +3122,32 @@ func (siw *ServerInterfaceWrapper) DeleteDevice(c *gin.Context) {
 	}
 
 	siw.Handler.DeleteDevice(c, device, params)
+}
+
+// Firm operation middleware
+func (siw *ServerInterfaceWrapper) Firm(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Firm(c)
+}
+
+// PutFirm operation middleware
+func (siw *ServerInterfaceWrapper) PutFirm(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutFirm(c)
 }
 
 // ImportJob operation middleware
@@ -2806,6 +3339,56 @@ func (siw *ServerInterfaceWrapper) CopyJob(c *gin.Context) {
 	siw.Handler.CopyJob(c, job)
 }
 
+// Customer operation middleware
+func (siw *ServerInterfaceWrapper) Customer(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Customer(c, job)
+}
+
+// PutCustomer operation middleware
+func (siw *ServerInterfaceWrapper) PutCustomer(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCustomer(c, job)
+}
+
 // ImportCircuit operation middleware
 func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 
@@ -2829,6 +3412,50 @@ func (siw *ServerInterfaceWrapper) ImportCircuit(c *gin.Context) {
 	}
 
 	siw.Handler.ImportCircuit(c, job)
+}
+
+// Record operation middleware
+func (siw *ServerInterfaceWrapper) Record(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RecordParams
+
+	// ------------- Optional query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "currency" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "currency", c.Request.URL.Query(), &params.Currency, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter currency: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Record(c, job, params)
 }
 
 // RestoreJob operation middleware
@@ -3037,6 +3664,19 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/usual", wrapper.Usual)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagram", wrapper.Diagram)
 	router.GET(options.BaseURL+"/circuits/:circuit/procedure", wrapper.Procedure)
+	router.GET(options.BaseURL+"/circuits/:circuit/work", wrapper.Work)
+	router.POST(options.BaseURL+"/circuits/:circuit/work", wrapper.BeginWork)
+	router.POST(options.BaseURL+"/circuits/:circuit/log", wrapper.AddToLog)
+	router.GET(options.BaseURL+"/circuits/:circuit/work/step/:step", wrapper.StepPicture)
+	router.GET(options.BaseURL+"/circuits/:circuit/proof", wrapper.Proof)
+	router.GET(options.BaseURL+"/circuits/:circuit/diagnosis", wrapper.Diagnosis)
+	router.GET(options.BaseURL+"/circuits/:circuit/batteries", wrapper.Batteries)
+	router.GET(options.BaseURL+"/circuits/:circuit/readings", wrapper.Readings)
+	router.GET(options.BaseURL+"/jobs/:job/record", wrapper.Record)
+	router.GET(options.BaseURL+"/jobs/:job/customer", wrapper.Customer)
+	router.PUT(options.BaseURL+"/jobs/:job/customer", wrapper.PutCustomer)
+	router.GET(options.BaseURL+"/firm", wrapper.Firm)
+	router.PUT(options.BaseURL+"/firm", wrapper.PutFirm)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
 	router.GET(options.BaseURL+"/circuits/:circuit/materials", wrapper.Materials)
 }
@@ -3257,6 +3897,57 @@ func (response AskHousedefaultApplicationProblemPlusJSONResponse) VisitAskHouseR
 	return err
 }
 
+type BatteriesRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type BatteriesResponseObject interface {
+	VisitBatteriesResponse(w http.ResponseWriter) error
+}
+
+type Batteries200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type Batteries200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       Batteries200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Batteries200TextcalendarResponse) VisitBatteriesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type BatteriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BatteriesdefaultApplicationProblemPlusJSONResponse) VisitBatteriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddPhotoRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Box     string    `json:"box"`
@@ -3327,6 +4018,45 @@ type ChoosedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChoosedefaultApplicationProblemPlusJSONResponse) VisitChooseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DiagnosisRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type DiagnosisResponseObject interface {
+	VisitDiagnosisResponse(w http.ResponseWriter) error
+}
+
+type Diagnosis200JSONResponse Diagnosis
+
+func (response Diagnosis200JSONResponse) VisitDiagnosisResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DiagnosisdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DiagnosisdefaultApplicationProblemPlusJSONResponse) VisitDiagnosisResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3662,6 +4392,46 @@ type HideCircuitdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response HideCircuitdefaultApplicationProblemPlusJSONResponse) VisitHideCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddToLogRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *AddToLogJSONRequestBody
+}
+
+type AddToLogResponseObject interface {
+	VisitAddToLogResponse(w http.ResponseWriter) error
+}
+
+type AddToLog200JSONResponse Work
+
+func (response AddToLog200JSONResponse) VisitAddToLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddToLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddToLogdefaultApplicationProblemPlusJSONResponse) VisitAddToLogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4009,6 +4779,96 @@ type ProceduredefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ProceduredefaultApplicationProblemPlusJSONResponse) VisitProcedureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type ProofResponseObject interface {
+	VisitProofResponse(w http.ResponseWriter) error
+}
+
+type Proof200JSONResponse Proof
+
+func (response Proof200JSONResponse) VisitProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofdefaultApplicationProblemPlusJSONResponse) VisitProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadingsRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type ReadingsResponseObject interface {
+	VisitReadingsResponse(w http.ResponseWriter) error
+}
+
+type Readings200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type Readings200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       Readings200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Readings200TextcsvResponse) VisitReadingsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ReadingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadingsdefaultApplicationProblemPlusJSONResponse) VisitReadingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4500,6 +5360,125 @@ func (response WishdefaultApplicationProblemPlusJSONResponse) VisitWishResponse(
 	return err
 }
 
+type WorkRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+}
+
+type WorkResponseObject interface {
+	VisitWorkResponse(w http.ResponseWriter) error
+}
+
+type Work200JSONResponse Work
+
+func (response Work200JSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WorkdefaultApplicationProblemPlusJSONResponse) VisitWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginWorkRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *BeginWorkJSONRequestBody
+}
+
+type BeginWorkResponseObject interface {
+	VisitBeginWorkResponse(w http.ResponseWriter) error
+}
+
+type BeginWork200JSONResponse Work
+
+func (response BeginWork200JSONResponse) VisitBeginWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginWorkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginWorkdefaultApplicationProblemPlusJSONResponse) VisitBeginWorkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StepPictureRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Step    int       `json:"step"`
+}
+
+type StepPictureResponseObject interface {
+	VisitStepPictureResponse(w http.ResponseWriter) error
+}
+
+type StepPicture200JSONResponse StepPictures
+
+func (response StepPicture200JSONResponse) VisitStepPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StepPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StepPicturedefaultApplicationProblemPlusJSONResponse) VisitStepPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DevicesRequestObject struct {
 	Params DevicesParams
 }
@@ -4733,6 +5712,83 @@ type DeleteDevicedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response DeleteDevicedefaultApplicationProblemPlusJSONResponse) VisitDeleteDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FirmRequestObject struct {
+}
+
+type FirmResponseObject interface {
+	VisitFirmResponse(w http.ResponseWriter) error
+}
+
+type Firm200JSONResponse KeptFirm
+
+func (response Firm200JSONResponse) VisitFirmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FirmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FirmdefaultApplicationProblemPlusJSONResponse) VisitFirmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFirmRequestObject struct {
+	Body *PutFirmJSONRequestBody
+}
+
+type PutFirmResponseObject interface {
+	VisitPutFirmResponse(w http.ResponseWriter) error
+}
+
+type PutFirm200JSONResponse KeptFirm
+
+func (response PutFirm200JSONResponse) VisitPutFirmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFirmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutFirmdefaultApplicationProblemPlusJSONResponse) VisitPutFirmResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5102,6 +6158,85 @@ func (response CopyJobdefaultApplicationProblemPlusJSONResponse) VisitCopyJobRes
 	return err
 }
 
+type CustomerRequestObject struct {
+	Job JobID `json:"job"`
+}
+
+type CustomerResponseObject interface {
+	VisitCustomerResponse(w http.ResponseWriter) error
+}
+
+type Customer200JSONResponse Customer
+
+func (response Customer200JSONResponse) VisitCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CustomerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CustomerdefaultApplicationProblemPlusJSONResponse) VisitCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCustomerRequestObject struct {
+	Job  JobID `json:"job"`
+	Body *PutCustomerJSONRequestBody
+}
+
+type PutCustomerResponseObject interface {
+	VisitPutCustomerResponse(w http.ResponseWriter) error
+}
+
+type PutCustomer200JSONResponse Customer
+
+func (response PutCustomer200JSONResponse) VisitPutCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCustomerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCustomerdefaultApplicationProblemPlusJSONResponse) VisitPutCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ImportCircuitRequestObject struct {
 	Job  JobID `json:"job"`
 	Body io.Reader
@@ -5131,6 +6266,58 @@ type ImportCircuitdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportCircuitdefaultApplicationProblemPlusJSONResponse) VisitImportCircuitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecordRequestObject struct {
+	Job    JobID `json:"job"`
+	Params RecordParams
+}
+
+type RecordResponseObject interface {
+	VisitRecordResponse(w http.ResponseWriter) error
+}
+
+type Record200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type Record200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       Record200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Record200ApplicationpdfResponse) VisitRecordResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type RecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecorddefaultApplicationProblemPlusJSONResponse) VisitRecordResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5358,12 +6545,18 @@ type StrictServerInterface interface {
 	// AskHouse Let the hidden house answer a test
 	// (POST /circuits/{circuit}/ask)
 	AskHouse(ctx context.Context, request AskHouseRequestObject) (AskHouseResponseObject, error)
+	// Batteries When batteries are due, as iCalendar
+	// (GET /circuits/{circuit}/batteries)
+	Batteries(ctx context.Context, request BatteriesRequestObject) (BatteriesResponseObject, error)
 	// AddPhoto Keep a photograph of a box; what it knows of place and time is taken off
 	// (POST /circuits/{circuit}/boxes/{box}/photos)
 	AddPhoto(ctx context.Context, request AddPhotoRequestObject) (AddPhotoResponseObject, error)
 
 	// (POST /circuits/{circuit}/choice)
 	Choose(ctx context.Context, request ChooseRequestObject) (ChooseResponseObject, error)
+	// Diagnosis Which single mistakes explain what was seen
+	// (GET /circuits/{circuit}/diagnosis)
+	Diagnosis(ctx context.Context, request DiagnosisRequestObject) (DiagnosisResponseObject, error)
 	// Diagram A drawing as a file that stands alone: its type, a title block and the cautions within
 	// (GET /circuits/{circuit}/diagram)
 	Diagram(ctx context.Context, request DiagramRequestObject) (DiagramResponseObject, error)
@@ -5388,6 +6581,9 @@ type StrictServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(ctx context.Context, request HideCircuitRequestObject) (HideCircuitResponseObject, error)
+	// AddToLog Add an entry to the log
+	// (POST /circuits/{circuit}/log)
+	AddToLog(ctx context.Context, request AddToLogRequestObject) (AddToLogResponseObject, error)
 	// Materials What the chosen plan takes, as comma-separated values
 	// (GET /circuits/{circuit}/materials)
 	Materials(ctx context.Context, request MaterialsRequestObject) (MaterialsResponseObject, error)
@@ -5412,6 +6608,12 @@ type StrictServerInterface interface {
 	// Procedure How the chosen plan is done, with what it takes
 	// (GET /circuits/{circuit}/procedure)
 	Procedure(ctx context.Context, request ProcedureRequestObject) (ProcedureResponseObject, error)
+	// Proof What shows that the work is right, with what was seen of it so far
+	// (GET /circuits/{circuit}/proof)
+	Proof(ctx context.Context, request ProofRequestObject) (ProofResponseObject, error)
+	// Readings Every reading, of tracing and of proving, as comma-separated values
+	// (GET /circuits/{circuit}/readings)
+	Readings(ctx context.Context, request ReadingsRequestObject) (ReadingsResponseObject, error)
 	// RecordTraced Make the traced circuit the circuit of record
 	// (POST /circuits/{circuit}/record)
 	RecordTraced(ctx context.Context, request RecordTracedRequestObject) (RecordTracedResponseObject, error)
@@ -5448,6 +6650,15 @@ type StrictServerInterface interface {
 	// Wish Keep what is wished, in the stead of the version that was seen
 	// (PUT /circuits/{circuit}/wishes)
 	Wish(ctx context.Context, request WishRequestObject) (WishResponseObject, error)
+	// Work How the fitting stands, by its log
+	// (GET /circuits/{circuit}/work)
+	Work(ctx context.Context, request WorkRequestObject) (WorkResponseObject, error)
+	// BeginWork Begin a run of steps from the wiring as it stands
+	// (POST /circuits/{circuit}/work)
+	BeginWork(ctx context.Context, request BeginWorkRequestObject) (BeginWorkResponseObject, error)
+	// StepPicture The box of a step as it is now and as the step leaves it
+	// (GET /circuits/{circuit}/work/step/{step})
+	StepPicture(ctx context.Context, request StepPictureRequestObject) (StepPictureResponseObject, error)
 	// Devices The catalogue and your own device models
 	// (GET /devices)
 	Devices(ctx context.Context, request DevicesRequestObject) (DevicesResponseObject, error)
@@ -5466,6 +6677,12 @@ type StrictServerInterface interface {
 
 	// (DELETE /devices/{device})
 	DeleteDevice(ctx context.Context, request DeleteDeviceRequestObject) (DeleteDeviceResponseObject, error)
+	// Firm Who does the work
+	// (GET /firm)
+	Firm(ctx context.Context, request FirmRequestObject) (FirmResponseObject, error)
+	// PutFirm Say who does the work
+	// (PUT /firm)
+	PutFirm(ctx context.Context, request PutFirmRequestObject) (PutFirmResponseObject, error)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(ctx context.Context, request ImportJobRequestObject) (ImportJobResponseObject, error)
@@ -5493,9 +6710,18 @@ type StrictServerInterface interface {
 	// CopyJob A job like this one, with every circuit, its history and its photographs
 	// (POST /jobs/{job}/copy)
 	CopyJob(ctx context.Context, request CopyJobRequestObject) (CopyJobResponseObject, error)
+	// Customer For whom the job is done
+	// (GET /jobs/{job}/customer)
+	Customer(ctx context.Context, request CustomerRequestObject) (CustomerResponseObject, error)
+	// PutCustomer Say for whom the job is done
+	// (PUT /jobs/{job}/customer)
+	PutCustomer(ctx context.Context, request PutCustomerRequestObject) (PutCustomerResponseObject, error)
 	// ImportCircuit Read a circuit file into the job
 	// (POST /jobs/{job}/import)
 	ImportCircuit(ctx context.Context, request ImportCircuitRequestObject) (ImportCircuitResponseObject, error)
+	// Record The record of a job for its customer, as PDF
+	// (GET /jobs/{job}/record)
+	Record(ctx context.Context, request RecordRequestObject) (RecordResponseObject, error)
 	// RestoreJob Take a job out of the bin
 	// (POST /jobs/{job}/restore)
 	RestoreJob(ctx context.Context, request RestoreJobRequestObject) (RestoreJobResponseObject, error)
@@ -5738,6 +6964,32 @@ func (sh *strictHandler) AskHouse(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// Batteries operation middleware
+func (sh *strictHandler) Batteries(ctx *gin.Context, circuit CircuitID) {
+	var request BatteriesRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Batteries(ctx, request.(BatteriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Batteries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BatteriesResponseObject); ok {
+		if err := validResponse.VisitBatteriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddPhoto operation middleware
 func (sh *strictHandler) AddPhoto(ctx *gin.Context, circuit CircuitID, box string) {
 	var request AddPhotoRequestObject
@@ -5804,6 +7056,32 @@ func (sh *strictHandler) Choose(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChooseResponseObject); ok {
 		if err := validResponse.VisitChooseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Diagnosis operation middleware
+func (sh *strictHandler) Diagnosis(ctx *gin.Context, circuit CircuitID) {
+	var request DiagnosisRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Diagnosis(ctx, request.(DiagnosisRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Diagnosis")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DiagnosisResponseObject); ok {
+		if err := validResponse.VisitDiagnosisResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6058,6 +7336,50 @@ func (sh *strictHandler) HideCircuit(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// AddToLog operation middleware
+func (sh *strictHandler) AddToLog(ctx *gin.Context, circuit CircuitID) {
+	var request AddToLogRequestObject
+
+	request.Circuit = circuit
+
+	var body AddToLogJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddToLog(ctx, request.(AddToLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddToLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddToLogResponseObject); ok {
+		if err := validResponse.VisitAddToLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Materials operation middleware
 func (sh *strictHandler) Materials(ctx *gin.Context, circuit CircuitID) {
 	var request MaterialsRequestObject
@@ -6282,6 +7604,58 @@ func (sh *strictHandler) Procedure(ctx *gin.Context, circuit CircuitID, params P
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ProcedureResponseObject); ok {
 		if err := validResponse.VisitProcedureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Proof operation middleware
+func (sh *strictHandler) Proof(ctx *gin.Context, circuit CircuitID) {
+	var request ProofRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Proof(ctx, request.(ProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Proof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProofResponseObject); ok {
+		if err := validResponse.VisitProofResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Readings operation middleware
+func (sh *strictHandler) Readings(ctx *gin.Context, circuit CircuitID) {
+	var request ReadingsRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Readings(ctx, request.(ReadingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Readings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadingsResponseObject); ok {
+		if err := validResponse.VisitReadingsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6696,6 +8070,103 @@ func (sh *strictHandler) Wish(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// Work operation middleware
+func (sh *strictHandler) Work(ctx *gin.Context, circuit CircuitID) {
+	var request WorkRequestObject
+
+	request.Circuit = circuit
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Work(ctx, request.(WorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Work")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WorkResponseObject); ok {
+		if err := validResponse.VisitWorkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginWork operation middleware
+func (sh *strictHandler) BeginWork(ctx *gin.Context, circuit CircuitID) {
+	var request BeginWorkRequestObject
+
+	request.Circuit = circuit
+
+	var body BeginWorkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginWork(ctx, request.(BeginWorkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginWork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginWorkResponseObject); ok {
+		if err := validResponse.VisitBeginWorkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StepPicture operation middleware
+func (sh *strictHandler) StepPicture(ctx *gin.Context, circuit CircuitID, step int) {
+	var request StepPictureRequestObject
+
+	request.Circuit = circuit
+	request.Step = step
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StepPicture(ctx, request.(StepPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StepPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StepPictureResponseObject); ok {
+		if err := validResponse.VisitStepPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Devices operation middleware
 func (sh *strictHandler) Devices(ctx *gin.Context, params DevicesParams) {
 	var request DevicesRequestObject
@@ -6880,6 +8351,72 @@ func (sh *strictHandler) DeleteDevice(ctx *gin.Context, device string, params De
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(DeleteDeviceResponseObject); ok {
 		if err := validResponse.VisitDeleteDeviceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Firm operation middleware
+func (sh *strictHandler) Firm(ctx *gin.Context) {
+	var request FirmRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Firm(ctx, request.(FirmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Firm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FirmResponseObject); ok {
+		if err := validResponse.VisitFirmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutFirm operation middleware
+func (sh *strictHandler) PutFirm(ctx *gin.Context) {
+	var request PutFirmRequestObject
+
+	var body PutFirmJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutFirm(ctx, request.(PutFirmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutFirm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutFirmResponseObject); ok {
+		if err := validResponse.VisitPutFirmResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7171,6 +8708,76 @@ func (sh *strictHandler) CopyJob(ctx *gin.Context, job JobID) {
 	}
 }
 
+// Customer operation middleware
+func (sh *strictHandler) Customer(ctx *gin.Context, job JobID) {
+	var request CustomerRequestObject
+
+	request.Job = job
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Customer(ctx, request.(CustomerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Customer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CustomerResponseObject); ok {
+		if err := validResponse.VisitCustomerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutCustomer operation middleware
+func (sh *strictHandler) PutCustomer(ctx *gin.Context, job JobID) {
+	var request PutCustomerRequestObject
+
+	request.Job = job
+
+	var body PutCustomerJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCustomer(ctx, request.(PutCustomerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCustomer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutCustomerResponseObject); ok {
+		if err := validResponse.VisitPutCustomerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ImportCircuit operation middleware
 func (sh *strictHandler) ImportCircuit(ctx *gin.Context, job JobID) {
 	var request ImportCircuitRequestObject
@@ -7192,6 +8799,33 @@ func (sh *strictHandler) ImportCircuit(ctx *gin.Context, job JobID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportCircuitResponseObject); ok {
 		if err := validResponse.VisitImportCircuitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Record operation middleware
+func (sh *strictHandler) Record(ctx *gin.Context, job JobID, params RecordParams) {
+	var request RecordRequestObject
+
+	request.Job = job
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Record(ctx, request.(RecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Record")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RecordResponseObject); ok {
+		if err := validResponse.VisitRecordResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -20,6 +20,11 @@ func (s *State) Check(e Entry) error {
 		return nil
 	case Remark, Press, Reading, Trial, Device, Fault:
 		return s.observation(e)
+	case Undo:
+		if s.Undo == 0 || e.Of != s.Undo {
+			return refuse("nothing-to-undo", "of", "that is not the last entry that counts")
+		}
+		return nil
 	}
 	if s.Run == nil {
 		return refuse("no-run", "kind", "nothing was begun yet")
@@ -27,10 +32,6 @@ func (s *State) Check(e Entry) error {
 	switch e.Kind {
 	case Done, Skip, Differs:
 		return s.settles(e)
-	case Undo:
-		if s.Undo == 0 || e.Of != s.Undo {
-			return refuse("nothing-to-undo", "of", "that is not the last entry that counts")
-		}
 	case Live:
 		if e.End == nil || !slices.ContainsFunc(s.Run.Start.CoreEnds(e.End.Box), func(x circuit.End) bool { return x == *e.End }) {
 			return refuse("unknown-end", "end", "name the conductor that is live, as the record has it")

@@ -12,6 +12,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strconv"
+	"strings"
 	"time"
 
 	"ambivia/core/circuit"
@@ -43,6 +45,7 @@ const (
 const (
 	Forth = "forth" // to the plan
 	Back  = "back"  // to the circuit as found
+	Mend  = "mend"  // from a mistake that was found to the plan
 )
 
 // Run is a stretch of work with its steps, as they were written when it began.
@@ -92,6 +95,75 @@ type Entry struct {
 	Field   string               `json:"field,omitempty"`   // of Device: which fact
 	Seconds float64              `json:"seconds,omitempty"` // of Trial: the delay
 	Works   *bool                `json:"works,omitempty"`   // of Trial
+}
+
+// Words says an entry in a few words.
+func (e *Entry) Words() string {
+	steps := make([]string, len(e.Steps))
+	for i, n := range e.Steps {
+		steps[i] = strconv.Itoa(n)
+	}
+	of := "step " + strings.Join(steps, ", ")
+	switch e.Kind {
+	case Begin:
+		return map[string]string{Forth: "began: " + e.Run.title(), Back: "began to put it back", Mend: "began to mend a mistake"}[e.Run.way()]
+	case Done:
+		return of + " done"
+	case Skip:
+		return of + " left out: " + e.Reason
+	case Differs:
+		return of + " is not as drawn: " + e.Note
+	case Undo:
+		return "entry " + strconv.Itoa(e.Of) + " taken back"
+	case Live:
+		return "live that was held to be dead: " + e.end()
+	case Secure:
+		return "all off, locked, labelled, and proved dead anew"
+	case Press:
+		if e.Press == "" {
+			return "looked at the lamps"
+		}
+		return "pressed " + e.Press
+	case Reading:
+		return "a reading"
+	case Trial:
+		how := "as expected"
+		if e.Works == nil || !*e.Works {
+			how = "not as expected"
+		}
+		if e.Seconds > 0 {
+			how += fmt.Sprintf(", after %g s", e.Seconds)
+		}
+		return "tried " + e.Place + " by " + e.Path + ": " + how
+	case Device:
+		return "noted of " + e.Place + ", " + e.Field + ": " + e.Value
+	case Fault:
+		return "a fault: " + e.Note
+	case End:
+		return "ended"
+	}
+	return "noted: " + e.Note
+}
+
+func (e *Entry) end() string {
+	if e.End == nil {
+		return ""
+	}
+	return e.End.String()
+}
+
+func (r *Run) title() string {
+	if r == nil {
+		return ""
+	}
+	return r.Title
+}
+
+func (r *Run) way() string {
+	if r == nil {
+		return Forth
+	}
+	return r.Way
 }
 
 // Limits of an entry, in letters and lines.

@@ -54,6 +54,40 @@ func (s *State) NewBack(found *inspect.Compiled, o *retrofit.Option, library *de
 	return write(p, Back, o, revision, stands, procedure.Bare(found.Doc), carried, learned), lost
 }
 
+// NewMend writes the run from a mistake that was found to the plan: what stands wrong is lifted and joined anew, with the
+// gates of any other work.
+func (s *State) NewMend(wrong *circuit.Circuit, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
+	wrong = procedure.Bare(wrong)
+	p := procedure.For(inspect.Compile(wrong), o, library)
+	return write(p, Mend, o, revision, wrong, o.After, nil, learned)
+}
+
+// Around is the wiring as it stands with the step not done, and with it done; a step that is done already is left out of
+// the first. The error says that there is no such step, or that it cannot be done.
+func (s *State) Around(n int) (now, after *circuit.Circuit, step *procedure.Step, err error) {
+	if step = s.step(n); step == nil {
+		return nil, nil, nil, refuse("unknown-step", "step", "the run has no step %d", n)
+	}
+	now = s.Run.Start.Clone()
+	for i, x := range s.Steps {
+		before := x.Status == IsDone && x.Number != n
+		if later := i >= n && s.Steps[n-1].Status != IsDone; before && !later {
+			for _, e := range s.Run.Steps[i].Edits {
+				if e.Apply(now) != nil { // what needed the step itself is not shown
+					break
+				}
+			}
+		}
+	}
+	after = now.Clone()
+	for _, e := range step.Edits {
+		if err := e.Apply(after); err != nil {
+			return nil, nil, nil, err
+		}
+	}
+	return now, after, step, nil
+}
+
 func write(p *procedure.Procedure, way string, o *retrofit.Option, revision int, start, after *circuit.Circuit, carried []procedure.Note, learned Learned) *Run {
 	r := &Run{Way: way, Option: o.ID, Title: o.Title, Revision: revision, Start: start, After: after, Steps: p.Steps,
 		Securing: p.Securing(), Boxes: p.Opened(), Carried: carried}

@@ -73,13 +73,13 @@ func Read(log []Entry) *State {
 			s.take(e)
 		}
 	}
+	s.Undo = s.undoable()
 	if s.Run == nil {
 		return s
 	}
 	settled := !slices.ContainsFunc(s.Steps, func(x StepState) bool { return x.Status == Locked || x.Status == Open })
 	s.Over = ended || settled && s.Stopped == nil
 	s.unlock()
-	s.Undo = s.undoable()
 	return s
 }
 
@@ -279,3 +279,50 @@ func (s *State) Stands() (*circuit.Circuit, error) {
 
 // Undone reports whether an entry was taken back.
 func (s *State) Undone(entry int) bool { return s.undone[entry] }
+
+// Seen are the presses of the last time through: from the last look at the lamps on, those that count.
+func (s *State) Seen() []Entry {
+	var out []Entry
+	for _, e := range s.Entries {
+		switch {
+		case e.Kind == Begin:
+			out = nil
+		case e.Kind != Press || s.undone[e.Number]:
+		case e.Press == "":
+			out = []Entry{e}
+		case len(out) > 0:
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// ReadAfter are the readings that were taken since the last press, of the circuit as it was then left.
+func (s *State) ReadAfter() []circuit.Observation {
+	out := []circuit.Observation{}
+	for _, e := range s.Entries {
+		switch {
+		case e.Kind == Press || e.Kind == Begin:
+			out = out[:0]
+		case e.Kind == Reading && !s.undone[e.Number]:
+			out = append(out, *e.Test)
+		}
+	}
+	return out
+}
+
+// ReadOf is the last reading of a test since the run began, nil where nobody took it.
+func (s *State) ReadOf(test circuit.Observation) *Entry {
+	var out *Entry
+	for i := range s.Entries {
+		e := &s.Entries[i]
+		if e.Kind == Begin {
+			out = nil
+		}
+		if e.Kind == Reading && !s.undone[e.Number] && e.Test.Power == test.Power && e.Test.Instrument == test.Instrument &&
+			slices.Equal(e.Test.At, test.At) && slices.Equal(e.Test.Lifted, test.Lifted) {
+			out = e
+		}
+	}
+	return out
+}

@@ -144,7 +144,7 @@ func CSV(out io.Writer, items []Item) error {
 		if x.Price != nil {
 			price = strconv.FormatFloat(*x.Price, 'f', -1, 64)
 		}
-		rows = append(rows, []string{plain(x.Group), plain(x.What), strconv.Itoa(x.Count), plain(x.Note), price})
+		rows = append(rows, []string{Plain(x.Group), Plain(x.What), strconv.Itoa(x.Count), Plain(x.Note), price})
 	}
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("materials: %w", err)
@@ -152,8 +152,8 @@ func CSV(out io.Writer, items []Item) error {
 	return nil
 }
 
-// plain keeps a spreadsheet from taking a text for a formula.
-func plain(text string) string {
+// Plain keeps a spreadsheet from taking a text for a formula.
+func Plain(text string) string {
 	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
 		return "'" + text
 	}

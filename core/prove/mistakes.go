@@ -6,6 +6,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/retrofit"
 )
 
 // Kinds of mistake.
@@ -160,4 +161,18 @@ func (w *work) text(m Mistake) string {
 		return name(m.Ends[0]) + " and " + name(m.Ends[1]) + " are exchanged."
 	}
 	return name(m.Ends[0]) + " stands with " + name(m.Ends[1]) + ", where it does not belong."
+}
+
+// Made is the work of an option, or the circuit where that is nil, with a mistake in it. The error says that nobody could
+// have made it there.
+func Made(c *circuit.Circuit, o *retrofit.Option, m Mistake) (*circuit.Circuit, error) {
+	w := of(c, o)
+	all, err := w.mistakes()
+	if err != nil {
+		return nil, err
+	}
+	if !slices.ContainsFunc(all, func(x Mistake) bool { return x.Kind == m.Kind && slices.Equal(x.Ends, m.Ends) }) {
+		return nil, errors.New("mistake: nobody could have made it in this work")
+	}
+	return w.make(m), nil
 }

@@ -110,6 +110,19 @@ func ReadingWords(instrument string, reading any) string {
 	return fmt.Sprint(reading)
 }
 
+// Readings lists what each instrument shows that gives no number, with how a person says it, the positive first.
+func Readings() map[string][][2]string {
+	out := map[string][][2]string{}
+	for _, i := range Instruments {
+		for _, r := range wordsOf(i.ID, 0) {
+			if word, ok := r.(string); ok {
+				out[i.ID] = append(out[i.ID], [2]string{word, ReadingWords(i.ID, word)})
+			}
+		}
+	}
+	return out
+}
+
 // Remark says what a person should know of a reading that settles nothing, or "".
 func (t *Tracer) Remark(o circuit.Observation) string {
 	if o.Reading == nil || o.Reading == circuit.Unclear || t.Worlds() == 0 {

@@ -39,6 +39,7 @@ func main() {
 	constant("Units of gauges as circuits write them, and as people do.", "gaugeUnits", circuit.GaugeUnits)
 	constant("Instruments, the safest first.", "instruments", pairs(trace.Instruments))
 	constant("How many ends each is put to.", "probes", probes)
+	constant("What each instrument shows that gives no number, with how a person says it.", "readings", trace.Readings())
 	constant("How the power must be for those that tell something one way only.", "powers", trace.Powers)
 	constant("Ways of testing that a person may not have.", "inabilities", pairs(trace.Inabilities))
 	constant("What a customer may say of one switch.", "switchReports", pairs(trace.SwitchReports))

@@ -838,6 +838,201 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** How the fitting stands, by its log */
+        get: operations["work"];
+        put?: never;
+        /** Begin a run of steps from the wiring as it stands */
+        post: operations["beginWork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an entry to the log */
+        post: operations["addToLog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/work/step/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                step: number;
+            };
+            cookie?: never;
+        };
+        /** The box of a step as it is now and as the step leaves it */
+        get: operations["stepPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What shows that the work is right, with what was seen of it so far */
+        get: operations["proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** Which single mistakes explain what was seen */
+        get: operations["diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/batteries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** When batteries are due, as iCalendar */
+        get: operations["batteries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** Every reading, of tracing and of proving, as comma-separated values */
+        get: operations["readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job}/record": {
+        parameters: {
+            query?: {
+                size?: "a4" | "letter";
+                currency?: string;
+            };
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** The record of a job for its customer, as PDF */
+        get: operations["record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/jobs/{job}/customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** For whom the job is done */
+        get: operations["customer"];
+        /** Say for whom the job is done */
+        put: operations["putCustomer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/firm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who does the work */
+        get: operations["firm"];
+        /** Say who does the work */
+        put: operations["putFirm"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/paper/{sheet}": {
         parameters: {
             query?: {
@@ -1821,8 +2016,249 @@ export interface components {
             edits?: {
                 [key: string]: unknown;
             }[];
+            /**
+             * @description What a gate makes true
+             * @enum {string}
+             */
+            gate?: "permission" | "off" | "dead" | "caps" | "again";
+            /** @description What a person confirms for it, one by one */
+            asks?: string[];
+            /** @description Those that may turn out to be live */
+            conductors?: string[];
+            /** @description Hands go where conductors are bare */
+            metal?: boolean;
             /** @description What it fits */
             uses?: components["schemas"]["Item"][];
+        };
+        Work: {
+            /** @description Of the log; whoever adds to it names it */
+            last: number;
+            /**
+             * @description Of the last run; none where nothing was begun
+             * @enum {string}
+             */
+            way?: "forth" | "back" | "mend";
+            title?: string;
+            option?: string;
+            phases: components["schemas"]["Named"][];
+            steps: components["schemas"]["Step"][];
+            states: components["schemas"]["StepState"][];
+            /** @description The log */
+            entries: components["schemas"]["LogLine"][];
+            /** @description What was done before and does not go with the record as it is now */
+            conflicts: string[];
+            /** @description The step to be done next, 0 where none may */
+            now: number;
+            /** @description The entry that may be taken back, 0 where none may */
+            undo: number;
+            /**
+             * @description on where a breaker may be on
+             * @enum {string}
+             */
+            power: "on" | "off";
+            /** Format: date-time */
+            since?: string;
+            /** @description Boxes proved dead since */
+            proved: string[];
+            /** @description What must be confirmed before any step with bare metal, where the log knows of something live */
+            secure?: string[];
+            /** @description What is not as drawn */
+            stopped?: string;
+            over: boolean;
+            times: components["schemas"]["PhaseTime"][];
+            mayBegin: boolean;
+            mayGoBack: boolean;
+            /** @description The record was changed since the run began */
+            changed: boolean;
+        };
+        LogLine: {
+            number: number;
+            /** Format: date-time */
+            time: string;
+            by: string;
+            kind: string;
+            words: string;
+            note?: string;
+            value?: string;
+            /** @description It was taken back */
+            undone?: boolean;
+        };
+        StepState: {
+            number: number;
+            /** @enum {string} */
+            status: "locked" | "open" | "done" | "skipped" | "differs";
+            /** @description What a locked one waits for */
+            why?: string;
+            /** @description That settled it */
+            entry?: number;
+            /** @description Open steps that may be ticked with it in one go */
+            alike?: number[];
+        };
+        PhaseTime: {
+            phase: string;
+            /** @description Minutes */
+            took: number;
+            /** @description Minutes */
+            thought: number;
+        };
+        WorkBegin: {
+            base: number;
+            /** @enum {string} */
+            way: "forth" | "back" | "mend";
+            mistake?: components["schemas"]["Mistake"];
+        };
+        LogRequest: {
+            base: number;
+            entry: components["schemas"]["WorkEntry"];
+        };
+        WorkEntry: {
+            number?: number;
+            /** Format: date-time */
+            time?: string;
+            by?: string;
+            /** @enum {string} */
+            kind: "begin" | "done" | "skip" | "differs" | "undo" | "live" | "secure" | "note" | "press" | "reading" | "trial" | "device" | "fault" | "end";
+            steps?: number[];
+            asked?: string[];
+            reason?: string;
+            note?: string;
+            value?: string;
+            photo?: string;
+            end?: string;
+            of?: number;
+            press?: string;
+            lamps?: {
+                [key: string]: string;
+            };
+            test?: components["schemas"]["Observation"];
+            place?: string;
+            path?: string;
+            from?: string;
+            field?: string;
+            seconds?: number;
+            works?: boolean;
+        };
+        StepPictures: {
+            now: components["schemas"]["Picture"];
+            after: components["schemas"]["Picture"];
+        };
+        Mistake: {
+            /** @enum {string} */
+            kind: "loose" | "swap" | "misplaced";
+            ends: string[];
+        };
+        Diagnosis: {
+            right: boolean;
+            mistakes: {
+                /** @enum {string} */
+                kind: "loose" | "swap" | "misplaced";
+                ends: string[];
+                box: string;
+                text: string;
+                odds: number;
+            }[];
+            next?: {
+                press?: string;
+                box?: string;
+                test?: components["schemas"]["Observation"];
+                right?: components["schemas"]["ReadingValue"];
+                text: string;
+            } | null;
+            text: string;
+            boxes: string[];
+        };
+        ProvePress: {
+            press: string;
+            box: string;
+            where: string;
+            name: string;
+            expect: components["schemas"]["LampExpected"][];
+        };
+        MeterTest: {
+            text: string;
+            test: components["schemas"]["Observation"];
+            /** @description In words */
+            right: string;
+            /** @description That it shows */
+            mistakes: number;
+            /** @description Of the log, that says what it showed */
+            entry?: number;
+            value?: string;
+        };
+        Proof: {
+            /** @description Of the log */
+            last: number;
+            /** @description The chosen plan is proved; else the circuit as recorded */
+            planned: boolean;
+            presses: components["schemas"]["ProvePress"][];
+            mistakes: {
+                all: number;
+                revealed: number;
+                sameAsRight: number;
+                meter: number;
+            };
+            meter: components["schemas"]["MeterTest"][];
+            lamps: components["schemas"]["Named"][];
+            /** @description The presses of this time through */
+            seen: components["schemas"]["WorkEntry"][];
+            /** @description Presses that were seen, -1 where the start was not looked at */
+            at: number;
+            /** @description What was seen so far is what right work shows */
+            right: boolean;
+            trials: components["schemas"]["Trial"][];
+            devices: components["schemas"]["DeviceFacts"][];
+            troubles: components["schemas"]["Trouble"][];
+        };
+        LampExpected: {
+            lamp: string;
+            name: string;
+            /** @description changes, stays, or depends */
+            does: string;
+        };
+        Trial: {
+            place: string;
+            where: string;
+            path: string;
+            from: string;
+            expect: string;
+            entry?: number;
+        };
+        DeviceFacts: {
+            device: string;
+            name: string;
+            where: string;
+            facts: {
+                id: string;
+                label: string;
+                hint?: string;
+                value?: string;
+                entry?: number;
+            }[];
+        };
+        Trouble: {
+            id: string;
+            text: string;
+            do: string[];
+        };
+        Customer: {
+            name?: string;
+            address?: string;
+            phone?: string;
+            notes?: string;
+        };
+        KeptFirm: {
+            version: string;
+            firm: {
+                name?: string;
+                licence?: string;
+                address?: string;
+                phone?: string;
+                /**
+                 * Format: byte
+                 * @description A JPEG file
+                 */
+                picture?: string;
+            };
         };
         StepWire: {
             end: string;
@@ -3505,6 +3941,324 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkBegin"];
+            };
+        };
+        responses: {
+            /** @description How it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addToLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogRequest"];
+            };
+        };
+        responses: {
+            /** @description How it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Work"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stepPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepPictures"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The proof */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The mistakes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    batteries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The dates */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    record: {
+        parameters: {
+            query?: {
+                size?: "a4" | "letter";
+                currency?: string;
+            };
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The document */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": Blob;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The customer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCustomer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Customer"];
+            };
+        };
+        responses: {
+            /** @description The customer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    firm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The firm */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFirm"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptFirm"];
+            };
+        };
+        responses: {
+            /** @description The firm */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFirm"];
                 };
             };
             default: components["responses"]["Problem"];

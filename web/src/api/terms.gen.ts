@@ -15,6 +15,9 @@ export const instruments = [["continuity","continuity"],["non-contact","non-cont
 /** How many ends each is put to. */
 export const probes = {"continuity":2,"lamp":0,"multimeter":2,"non-contact":1,"two-pole":2} as const;
 
+/** What each instrument shows that gives no number, with how a person says it. */
+export const readings = {"continuity":[["closed","it beeps"],["open","no beep"]],"lamp":[["lit","it is lit"],["dark","it is dark"]],"non-contact":[["live","it sounds"],["quiet","it stays silent"]]} as const;
+
 /** How the power must be for those that tell something one way only. */
 export const powers = {"continuity":"off","lamp":"on","non-contact":"on"} as const;
 

@@ -25,11 +25,13 @@ const later = {
   devices: () => import("../features/devices/DevicesPage"),
   history: () => import("../features/jobs/HistoryPage"),
   bin: () => import("../features/jobs/BinPage"),
+  firm: () => import("../features/jobs/FirmPage"),
 };
 const CircuitPage = lazy(() => later.circuit().then((m) => ({ default: m.CircuitPage })));
 const ComparePage = lazy(() => later.compare().then((m) => ({ default: m.ComparePage })));
 const DevicesPage = lazy(() => later.devices().then((m) => ({ default: m.DevicesPage })));
 const HistoryPage = lazy(() => later.history().then((m) => ({ default: m.HistoryPage })));
+const FirmPage = lazy(() => later.firm().then((m) => ({ default: m.FirmPage })));
 const BinPage = lazy(() => later.bin().then((m) => ({ default: m.BinPage })));
 window.addEventListener("load", () => setTimeout(() => void later.circuit().catch(() => undefined), 1500));
 
@@ -63,6 +65,7 @@ if (root) {
                     <Route path="/" element={<JobsPage />} />
                     <Route path="/circuits/:circuit/history" element={<HistoryPage />} />
                     <Route path="/bin" element={<BinPage />} />
+                    <Route path="/firm" element={<FirmPage />} />
                     <Route path="/devices" element={<DevicesPage />} />
                     <Route path="/jobs/:job" element={<JobPage />} />
                     <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />

@@ -14,7 +14,7 @@ const stages: [string, Keys][] = [
     "Everywhere",
     [
       ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo"],
-      ["S, T, C, W", "Survey, Trace, Choose, Wire"],
+      ["S, T, C, W, F, P", "Survey, Trace, Choose, Wire, Fit, Prove"],
       ["[ and ]", "Box before, box after"],
       ["1 … 9", "Flip the first, second, … switch"],
       ["+, −, 0, arrows", "On the drawing: larger, smaller, all of it, move it"],
@@ -41,6 +41,14 @@ const stages: [string, Keys][] = [
   ],
   ["Choose", [["arrows on the slider", "Today’s wiring over the one to come"]]],
   ["Wire", [[". and ,", "Next step, step before"]]],
+  [
+    "Fit",
+    [
+      ["D", "Done"],
+      [". and ,", "Next step, step before"],
+    ],
+  ],
+  ["Prove", [["Y, N", "As expected, not as expected"]]],
 ];
 
 export function Shortcuts() {

@@ -5,6 +5,10 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../../api/client";
 import { useChange, useCircuit, useOption, usePlan, usePractices, useTrace, type Prefer } from "../../api/queries";
+import { useFitting, useProof } from "../../api/fitting";
+import { FitBoard } from "../fit/FitBoard";
+import { FitStage } from "../fit/FitStage";
+import { ProveStage } from "../prove/ProveStage";
 import { ChooseStage } from "../choose/ChooseStage";
 import { OptionBoard } from "../choose/OptionDrawing";
 import { LiveDiagram } from "../drawing/LiveDiagram";
@@ -25,12 +29,14 @@ import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
 import { look } from "../../ui/look";
 
-const stages = ["survey", "trace", "choose", "wire"] as const;
-const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire" };
+const stages = ["survey", "trace", "choose", "wire", "fit", "prove"] as const;
+const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire", fit: "Fit", prove: "Prove" };
+/** Stages whose next thing stands in themselves, once a plan is chosen. */
+const later: readonly string[] = ["wire", "fit", "prove"];
 const preferKey = "ambivia-prefer";
 
 const stageLink =
-  "inline-flex min-h-12 items-center gap-2 border-b-4 border-transparent px-3.5 font-serif text-[1.05rem] font-semibold no-underline aria-[current=step]:border-ink max-sm:flex-1 max-sm:justify-center max-sm:border-t-4 max-sm:border-b-0 max-sm:px-0 max-sm:text-base";
+  "inline-flex min-h-12 items-center gap-2 border-b-4 border-transparent px-2.5 font-serif text-[1.05rem] font-semibold no-underline aria-[current=step]:border-ink max-sm:flex-1 max-sm:justify-center max-sm:border-t-4 max-sm:border-b-0 max-sm:px-0 max-sm:text-[0.95rem]";
 /** On a phone the stages lie at the thumb, with the one next thing above them. */
 const atThumb =
   "flex flex-wrap items-stretch gap-x-1 border-b border-ink px-6 max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-5 max-sm:gap-0 max-sm:border-t max-sm:border-b-0 max-sm:bg-paper max-sm:px-0 print:hidden";
@@ -59,6 +65,10 @@ export function CircuitPage() {
   const option = useOption(id, data?.revision ?? "", shown);
   const plan = usePlan(id, data?.revision ?? "", stage === "choose");
   const offered = plan.data?.options.find((o) => o.feasible && o.id === shown);
+  const fitting = useFitting(id, stage === "fit");
+  const proof = useProof(id, data?.revision ?? "", stage === "prove" && (data?.document.boxes.length ?? 0) > 0);
+  const steps = fitting.data?.steps.length ?? 0;
+  const at = Math.min(Math.max(1, Math.round(Number(search.get("step"))) || fitting.data?.now || 1), Math.max(1, steps));
   const stops = data?.reading.strip ?? [];
   const box = stops.some((s) => s.box === search.get("box"))
     ? (search.get("box") ?? undefined)
@@ -94,6 +104,8 @@ export function CircuitPage() {
     t: () => to("trace"),
     c: () => to("choose"),
     w: () => to("wire"),
+    f: () => to("fit"),
+    p: () => to("prove"),
   });
 
   if (!known) return <NotHere />;
@@ -136,6 +148,10 @@ export function CircuitPage() {
     busy: change.isPending,
     word: (name) => practice?.words[name] ?? name,
   };
+  const pickStep = (step: number) => {
+    const of = fitting.data?.steps[step - 1];
+    place({ step: step > 0 ? String(step) : undefined, ...(of?.box ? { box: of.box } : {}) });
+  };
   const stale = change.error instanceof ProblemError && change.error.problem.code === "stale";
   const name = fileName(data.document.name ?? "circuit");
   const bench = wide && data.document.boxes.length > 0;
@@ -154,7 +170,7 @@ export function CircuitPage() {
     </Link>
   ));
   const tested = stage === "trace" && trace.data?.next && !bench; // its card stands first
-  const next = (stage !== "wire" || !data.choice) && !tested && (
+  const next = (!later.includes(stage) || !data.choice) && !tested && (
     <p
       className={`before:font-bold before:content-["→_"] ${bench ? `border-b border-rule bg-room px-4 py-3 ${stage === "trace" ? "min-h-18" : ""}` : nextAtThumb}`}
       role="status"
@@ -202,6 +218,8 @@ export function CircuitPage() {
       )}
       {stage === "choose" && <ChooseStage bench={bench} plan={plan} shown={shown} show={show} />}
       {stage === "wire" && <WireStage bench={bench} />}
+      {stage === "fit" && <FitStage bench={bench} fitting={fitting} at={at} pick={pickStep} />}
+      {stage === "prove" && <ProveStage bench={bench} proof={proof} />}
     </>
   );
   return (
@@ -280,6 +298,10 @@ export function CircuitPage() {
                 <OptionBoard option={offered} />
               ) : stage === "wire" && data.choice ? (
                 <WireBoard />
+              ) : stage === "fit" && data.choice ? (
+                <FitBoard fitting={fitting.data} at={at} />
+              ) : stage === "prove" && data.choice ? (
+                <LiveDiagram key="planned" of="planned" heading="As it will be" board keys={false} />
               ) : (
                 <LiveDiagram
                   key="found"

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Archive, ArchiveRestore, Copy, Download, Pencil } from "lucide-react";
+import { Archive, ArchiveRestore, Copy, Download, FileText, Pencil } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -17,6 +17,7 @@ import { fileName } from "../../ui/fileName";
 import { useToast } from "../../ui/Toasts";
 import { useSettings } from "../../ui/settings";
 import { Choice } from "../../ui/Choice";
+import { CustomerForm } from "./CustomerForm";
 import { look } from "../../ui/look";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
@@ -92,6 +93,17 @@ export function JobPage() {
                   <Download aria-hidden size={18} />
                 </a>
               </Hint>
+              <Hint text="The record, for the customer">
+                <a
+                  className={look.tool}
+                  href={`/api/v1/jobs/${id}/record`}
+                  target="_blank"
+                  rel="noreferrer"
+                  aria-label="The record, for the customer"
+                >
+                  <FileText aria-hidden size={18} />
+                </a>
+              </Hint>
               <Rename id={id} name={job.data.name} />
               <Hint text={job.data.archived ? "Work on it again" : "It is over: put it away"}>
                 <button
@@ -153,6 +165,7 @@ export function JobPage() {
         )}
         {job.data && <NewCircuit job={id} practices={practices.data ?? []} />}
         {job.data && <ImportFile job={id} />}
+        {job.data && <CustomerForm job={id} />}
       </section>
     </Shell>
   );

@@ -29,6 +29,9 @@ export function JobsPage() {
           <Link to="/devices">Device models</Link> <span className="text-soft">that plans are made of, and your own</span>
         </p>
         <p>
+          <Link to="/firm">Firm</Link> <span className="text-soft">at the head of every record</span>
+        </p>
+        <p>
           <Link to="/bin">Bin</Link> <span className="text-soft">what was removed in the last 30 days</span>
         </p>
       </section>

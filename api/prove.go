@@ -1,0 +1,142 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"ambivia/core/device"
+	"ambivia/core/fitting"
+	"ambivia/core/prove"
+	"ambivia/core/record"
+	"ambivia/core/trace"
+)
+
+// proofOf is what shows that a circuit's work is right, worked out once for all who ask.
+func (s *Server) proofOf(ctx context.Context, o *opened) (*prove.Proof, error) {
+	key := o.ID + "/" + o.Head.ID
+	if known, ok := s.proofs.Get(key); ok {
+		return known, nil
+	}
+	proof, err := askOnce(ctx, s.desk, "proof "+key, func(ctx context.Context) (*prove.Proof, error) { return prove.Sequence(ctx, o.doc(), o.option) })
+	if err != nil {
+		return nil, cannotProve(ctx, err)
+	}
+	s.proofs.Add(key, proof)
+	return proof, nil
+}
+
+// cannotProve says why nothing can be proved of a circuit.
+func cannotProve(ctx context.Context, err error) error {
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	return &problemError{http.StatusUnprocessableEntity, "no-proof", "", err.Error()}
+}
+
+// Proof leads through what shows that the work is right.
+func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponseObject, error) {
+	o, state, err := s.working(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	proof, err := s.proofOf(ctx, o)
+	if err != nil {
+		return nil, err
+	}
+	seen := state.Seen()
+	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(o, proof, state),
+		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: len(seen) - 1, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles()}
+	doc := o.doc()
+	if o.option != nil {
+		doc = o.option.After
+		own, _, _, err := s.ownDevices(ctx)
+		if err != nil {
+			return nil, err
+		}
+		library := device.NewLibrary(own)
+		out.Trials = append(out.Trials, record.Trials(o.option, library, state.Entries)...)
+		out.Devices = record.Facts(o.option, library, state.Entries)
+	}
+	for _, id := range prove.Lamps(o.doc(), o.option) {
+		out.Lamps = append(out.Lamps, Named{ID: id, Text: doc.Called(id)})
+	}
+	for _, x := range proof.Expect {
+		press := ProvePress{Press: x.Press, Box: x.Box, Name: doc.Called(x.Press), Where: x.Box, Expect: []LampExpected{}}
+		if b := doc.Box(x.Box); b != nil {
+			press.Where = b.Label()
+		}
+		for _, lamp := range out.Lamps {
+			press.Expect = append(press.Expect, LampExpected{Lamp: lamp.ID, Name: lamp.Text, Does: x.Lamps[lamp.ID]})
+		}
+		out.Presses = append(out.Presses, press)
+	}
+	out.Right, err = s.fits(ctx, o, state)
+	return out, err
+}
+
+// fits reports whether what was seen is what right work shows.
+func (s *Server) fits(ctx context.Context, o *opened, state *fitting.State) (bool, error) {
+	what := seenBy(state)
+	if len(what.Lamps) == 0 {
+		return true, nil
+	}
+	right, err := prove.Fits(ctx, o.doc(), o.option, what)
+	if err != nil {
+		return false, cannotProve(ctx, err)
+	}
+	return right, nil
+}
+
+// seenBy is what the log says that a person saw, as proving takes it.
+func seenBy(state *fitting.State) prove.Seen {
+	out := prove.Seen{Presses: []string{}, Readings: state.ReadAfter()}
+	for i, e := range state.Seen() {
+		if i > 0 {
+			out.Presses = append(out.Presses, e.Press)
+		}
+		out.Lamps = append(out.Lamps, e.Lamps)
+	}
+	return out
+}
+
+// meterTests are the readings that show what no press does, each test once with how many mistakes it shows.
+func meterTests(o *opened, proof *prove.Proof, state *fitting.State) []MeterTest {
+	out := []MeterTest{}
+	at := map[string]int{}
+	for _, x := range proof.Meter {
+		key := fmt.Sprint(x.Test.Power, x.Test.Instrument, x.Test.At, x.Test.Lifted)
+		i, known := at[key]
+		if !known {
+			i = len(out)
+			at[key] = i
+			out = append(out, MeterTest{Text: x.Text, Test: x.Test, Right: trace.ReadingWords(x.Test.Instrument, x.Right)})
+			if e := state.ReadOf(x.Test); e != nil {
+				value := trace.ReadingWords(x.Test.Instrument, e.Test.Reading)
+				out[i].Entry, out[i].Value = &e.Number, &value
+			}
+		}
+		out[i].Mistakes++
+	}
+	return out
+}
+
+// Diagnosis says which single mistakes explain what was seen.
+func (s *Server) Diagnosis(ctx context.Context, r DiagnosisRequestObject) (DiagnosisResponseObject, error) {
+	o, state, err := s.working(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	what := seenBy(state)
+	if len(what.Lamps) == 0 {
+		return nil, &problemError{http.StatusUnprocessableEntity, "nothing-seen", "", "nothing was seen yet: look at the lamps first"}
+	}
+	key := fmt.Sprintf("diagnosis %s/%s/%d", o.ID, o.Head.ID, len(state.Entries))
+	found, err := askOnce(ctx, s.desk, key, func(ctx context.Context) (*prove.Diagnosis, error) {
+		return prove.Diagnose(ctx, o.doc(), o.option, what)
+	})
+	if err != nil {
+		return nil, cannotProve(ctx, err)
+	}
+	return Diagnosis200JSONResponse(*found), nil
+}

@@ -1,0 +1,306 @@
+package record
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/fitting"
+	"ambivia/core/inspect"
+	"ambivia/core/procedure"
+	"ambivia/core/prove"
+	"ambivia/core/retrofit"
+	"ambivia/core/trace"
+)
+
+// Record is all that is handed over of a job.
+type Record struct {
+	Job      string
+	Firm     Firm
+	Customer Customer
+	Date     time.Time
+	Circuits []*Circuit
+}
+
+// Source is what is kept of a circuit, from which its record is worked out.
+type Source struct {
+	Found   *inspect.Compiled
+	Option  *retrofit.Option // that was chosen, nil where none was
+	Library *device.Library
+	Log     []fitting.Entry
+	Photos  []Photo
+}
+
+// Photo is a photograph with where it was taken.
+type Photo struct {
+	ID, Where, Note string
+	Created         time.Time
+	Picture         func() ([]byte, error) // a JPEG file
+}
+
+// Line is something that happened, with who and when.
+type Line struct {
+	Time time.Time
+	By   string
+	What string
+	How  string // how it came out: what was confirmed, read or left out
+}
+
+// Circuit is the record of one circuit. Nothing that nobody did is in it but under Untested.
+type Circuit struct {
+	Source
+	Work      *procedure.Procedure // nil where nothing was chosen
+	State     *fitting.State
+	Status    string // in one sentence
+	Gates     []Line
+	Steps     []Line
+	Readings  []Line
+	Proving   []Line
+	Trials    []Trial
+	Tried     map[int]fitting.Entry // entries of trials, by their number
+	Devices   []DeviceFacts
+	Faults    []Line
+	Notes     []Line
+	Materials []procedure.Item
+	Untested  []string
+	Batteries []Battery
+	Back      []string // the steps of the way back, from the wiring as it stands
+	People    []string
+	Begun     time.Time // zero where nothing was begun
+	Ended     time.Time
+}
+
+// Of works the record of a circuit out. The error is the context's.
+func Of(ctx context.Context, src Source) (*Circuit, error) {
+	c := &Circuit{Source: src, State: fitting.Read(src.Log), Tried: map[int]fitting.Entry{}}
+	say := src.Found.Terms()
+	for _, o := range src.Found.Doc.Observations {
+		if o.Reading != nil {
+			c.Readings = append(c.Readings, Line{Time: when(o.Time), What: trace.Describe(say, o), How: trace.ReadingWords(o.Instrument, o.Reading)})
+		}
+	}
+	if src.Option != nil {
+		c.Work = procedure.For(src.Found, src.Option, src.Library)
+		c.Trials = Trials(src.Option, src.Library, src.Log)
+		c.Devices = Facts(src.Option, src.Library, src.Log)
+		c.Batteries = Batteries(src.Option, src.Library, src.Log)
+	}
+	c.log(say)
+	c.status()
+	c.back()
+	return c, c.untested(ctx)
+}
+
+func when(text string) time.Time {
+	at, err := time.Parse(time.RFC3339, text)
+	if err != nil {
+		return time.Time{}
+	}
+	return at
+}
+
+// log goes through the log once and sorts what it says.
+func (c *Circuit) log(say inspect.Terms) {
+	var run *fitting.Run
+	used := map[string]int{}
+	for _, e := range c.Log {
+		if e.By != "" && !slices.Contains(c.People, e.By) {
+			c.People = append(c.People, e.By)
+		}
+		if c.Begun.IsZero() {
+			c.Begun = e.Time
+		}
+		c.Ended = e.Time
+		line := Line{Time: e.Time, By: e.By, What: inspect.Capitalize(e.Words()), How: e.Note}
+		if c.State.Undone(e.Number) {
+			line.How = "taken back"
+		}
+		switch e.Kind {
+		case fitting.Begin:
+			run = e.Run
+			c.Steps = append(c.Steps, line)
+		case fitting.Done, fitting.Skip, fitting.Differs:
+			for _, n := range e.Steps {
+				if run == nil || n > len(run.Steps) {
+					continue
+				}
+				step := run.Steps[n-1]
+				one := line
+				one.What = strings.TrimSpace(fmt.Sprintf("%d. %s %s", n, where(step), step.Text))
+				switch e.Kind {
+				case fitting.Skip:
+					one.How = "left out: " + e.Reason
+				case fitting.Differs:
+					one.How = "not as drawn: " + e.Note
+				}
+				if e.Value != "" {
+					one.How = strings.TrimSpace(one.How + " read: " + e.Value)
+				}
+				if step.Gate != "" {
+					one.How = strings.TrimSpace(strings.Join(e.Asked, "; ") + ". " + one.How)
+					c.Gates = append(c.Gates, one)
+				} else {
+					c.Steps = append(c.Steps, one)
+				}
+				if e.Kind == fitting.Done && !c.State.Undone(e.Number) {
+					for _, item := range step.Uses {
+						if used[item.What] == 0 {
+							c.Materials = append(c.Materials, procedure.Item{Group: item.Group, What: item.What, Note: item.Note, Price: item.Price})
+						}
+						used[item.What] += item.Count
+					}
+				}
+			}
+		case fitting.Secure:
+			line.How = strings.Join(e.Asked, "; ")
+			c.Gates = append(c.Gates, line)
+		case fitting.Live, fitting.Undo, fitting.End:
+			c.Gates = append(c.Gates, line)
+		case fitting.Press:
+			line.How = looks(c, e.Lamps)
+			c.Proving = append(c.Proving, line)
+		case fitting.Reading:
+			line.What, line.How = trace.Describe(say, *e.Test), trace.ReadingWords(e.Test.Instrument, e.Test.Reading)
+			c.Readings = append(c.Readings, line)
+		case fitting.Trial:
+			c.Tried[e.Number] = e
+		case fitting.Fault:
+			c.Faults = append(c.Faults, Line{e.Time, e.By, e.Note, e.Value})
+		case fitting.Remark:
+			c.Notes = append(c.Notes, Line{e.Time, e.By, e.Note, e.Value})
+		}
+	}
+	for i := range c.Materials {
+		c.Materials[i].Count = used[c.Materials[i].What]
+	}
+}
+
+func where(s procedure.Step) string {
+	if s.Where == "" {
+		return ""
+	}
+	return s.Where + ":"
+}
+
+// looks says how lamps looked, each by what a person calls it.
+func looks(c *Circuit, lamps map[string]string) string {
+	doc := c.Found.Doc
+	if c.Option != nil {
+		doc = c.Option.After
+	}
+	var out []string
+	for _, d := range doc.Devices {
+		if how, seen := lamps[d.ID]; seen {
+			out = append(out, doc.Called(d.ID)+" "+how)
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// status says in one sentence how far the work is.
+func (c *Circuit) status() {
+	s := c.State
+	if s.Run == nil {
+		c.Status = "Nothing was fitted."
+		if c.Option != nil {
+			c.Status = "A plan was chosen; nothing of it was fitted."
+		}
+		return
+	}
+	done, skipped := 0, 0
+	for _, x := range s.Steps {
+		switch x.Status {
+		case fitting.IsDone:
+			done++
+		case fitting.Skipped:
+			skipped++
+		}
+	}
+	what := map[string]string{fitting.Forth: "Fitted", fitting.Back: "Put back to what was found", fitting.Mend: "Mended"}[s.Run.Way]
+	switch {
+	case s.Stopped != nil:
+		c.Status = fmt.Sprintf("Stopped at step %d of %d: what is there is not as drawn.", s.Stopped.Steps[0], len(s.Steps))
+	case done == len(s.Steps):
+		c.Status = fmt.Sprintf("%s: every one of %d steps was done.", what, done)
+	case s.Over:
+		c.Status = fmt.Sprintf("%s: %d of %d steps were done, %d left out.", what, done, len(s.Steps), skipped)
+	default:
+		c.Status = fmt.Sprintf("Under way: %d of %d steps are done, %d left out.", done, len(s.Steps), skipped)
+	}
+}
+
+// back lists the way back from the wiring as it stands.
+func (c *Circuit) back() {
+	if c.Option == nil || c.State.Run == nil {
+		return
+	}
+	run, _ := c.State.NewBack(c.Found, c.Option, c.Library, 0, nil)
+	for _, step := range run.Steps {
+		c.Back = append(c.Back, strings.TrimSpace(where(step)+" "+step.Text))
+	}
+}
+
+// untested lists what nobody tested: presses and readings that proving asks for, trials, facts of devices.
+func (c *Circuit) untested(ctx context.Context) error {
+	if c.Option == nil {
+		return nil
+	}
+	proof, err := prove.Sequence(ctx, c.Found.Doc, c.Option)
+	switch {
+	case ctx.Err() != nil:
+		return ctx.Err()
+	case err != nil:
+		c.Untested = append(c.Untested, "Which presses show every mistake: not worked out ("+err.Error()+").")
+	default:
+		if seen := len(c.State.Seen()); seen < len(proof.Presses)+1 {
+			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d presses that show every mistake a press can show.", len(proof.Presses)-max(0, seen-1), len(proof.Presses)))
+		}
+		tests, lack := map[string]bool{}, 0
+		for _, m := range proof.Meter {
+			if key := fmt.Sprint(m.Test.At, m.Test.Lifted, m.Test.Power); !tests[key] {
+				tests[key] = true
+				if c.State.ReadOf(m.Test) == nil {
+					lack++
+				}
+			}
+		}
+		if lack > 0 {
+			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d readings that show what no press does.", lack, len(tests)))
+		}
+	}
+	for _, t := range c.Trials {
+		if t.Entry == 0 {
+			c.Untested = append(c.Untested, fmt.Sprintf("%s by %s, from %s.", t.Where, t.Path, t.From))
+		}
+	}
+	return nil
+}
+
+// CSV is every reading of a circuit, of tracing and of proving: time, who, what, how it came out.
+func (c *Circuit) CSV() [][]string {
+	out := [][]string{{"time", "who", "what", "reading"}}
+	stamp := func(t time.Time) string {
+		if t.IsZero() {
+			return ""
+		}
+		return t.Format(time.RFC3339)
+	}
+	for _, list := range [][]Line{c.Readings, c.Proving} {
+		for _, l := range list {
+			out = append(out, []string{stamp(l.Time), l.By, l.What, l.How})
+		}
+	}
+	return out
+}
+
+// Called is what a circuit is called on the record.
+func (c *Circuit) Called() string {
+	if circuit.Blank(c.Found.Doc.Name) {
+		return "Circuit"
+	}
+	return c.Found.Doc.Name
+}

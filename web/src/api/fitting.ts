@@ -1,0 +1,77 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { asFile, client, noAnswer, take, type Schemas } from "./client";
+
+export type Fitting = Schemas["Work"];
+export type Entry = Schemas["WorkEntry"];
+
+/** How the fitting of a circuit stands. It is asked again now and then: others may work at it too. */
+export const useFitting = (circuit: string, wanted = true) =>
+  useQuery({
+    queryKey: ["fitting", circuit],
+    enabled: wanted,
+    queryFn: () => take(client.GET("/circuits/{circuit}/work", { params: { path: { circuit } } })),
+    refetchInterval: 5000,
+  });
+
+type Beginning = { way: Schemas["WorkBegin"]["way"]; mistake?: Schemas["Mistake"] };
+
+/** Begins a run, or adds an entry to the log, after the entry that was seen last. */
+export function useLog(circuit: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    scope: { id: `log-${circuit}` },
+    retry: (_, error) => noAnswer(error), // an entry names the one before it, so it cannot be made twice
+    retryDelay: 1000,
+    mutationFn: (what: { entry: Entry } | Beginning) => {
+      const base =
+        queries.getQueryData<Fitting>(["fitting", circuit])?.last ?? queries.getQueryData<Schemas["Proof"]>(["proof", circuit])?.last ?? 0;
+      const params = { path: { circuit } };
+      if ("entry" in what) return take(client.POST("/circuits/{circuit}/log", { params, body: { base, entry: what.entry } }));
+      return take(client.POST("/circuits/{circuit}/work", { params, body: { base, ...what } }));
+    },
+    onSuccess: (next) => {
+      queries.setQueryData(["fitting", circuit], next);
+      void queries.invalidateQueries({ queryKey: ["proof", circuit] });
+    },
+    onError: () => void queries.invalidateQueries({ queryKey: ["fitting", circuit] }),
+  });
+}
+
+/** The box of a step, as it is now and as the step leaves it. */
+export const useStepPictures = (circuit: string, step: number, last: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ["step", circuit, step, last],
+    enabled: wanted,
+    queryFn: () => take(client.GET("/circuits/{circuit}/work/step/{step}", { params: { path: { circuit, step } } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** Keeps a photograph of a box; what it is called is told. */
+export function useAddPhoto(circuit: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ box, file }: { box: string; file: File }) =>
+      take(client.POST("/circuits/{circuit}/boxes/{box}/photos", { params: { path: { circuit, box } }, ...asFile(file) })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ["circuit", circuit] }),
+  });
+}
+
+/** What shows that the work is right, and what was seen of it. */
+export const useProof = (circuit: string, revision: string, wanted = true) =>
+  useQuery({
+    queryKey: ["proof", circuit, revision],
+    enabled: wanted,
+    queryFn: () => take(client.GET("/circuits/{circuit}/proof", { params: { path: { circuit } } })),
+    retry: false,
+  });
+
+/** Which single mistakes explain what was seen. */
+export const useDiagnosis = (circuit: string, last: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ["diagnosis", circuit, last],
+    enabled: wanted,
+    queryFn: () => take(client.GET("/circuits/{circuit}/diagnosis", { params: { path: { circuit } } })),
+    staleTime: Infinity,
+    retry: false,
+  });

@@ -1,0 +1,37 @@
+import type { Schemas } from "../../api/client";
+import { useWork } from "../circuit/work";
+
+/** The ends of a step one by one, with screw, mark and stripping length. */
+export function Facts({ step }: { step: Schemas["Step"] }) {
+  const { word } = useWork();
+  const wires = step.wires ?? [];
+  if (wires.length === 0) return null;
+  return (
+    <table className="mb-3 min-w-0 wrap-normal">
+      <thead>
+        <tr>
+          <th scope="col">Conductor</th>
+          <th scope="col">Goes to</th>
+          <th scope="col">Is</th>
+          <th scope="col">Screw</th>
+        </tr>
+      </thead>
+      <tbody>
+        {wires.map((w) => (
+          <tr key={w.end}>
+            <td>{w.letters ? `${w.letters} · ${w.cable}` : "pigtail"}</td>
+            <td>{w.towards || "—"}</td>
+            <td>
+              {w.role === "" ? "not known" : w.role === "unused" ? "spare" : word(w.role)}
+              {w.mark ? `, marked ${word(w.mark)}` : ""}
+            </td>
+            <td>
+              {w.screw || (step.connector ? step.connector.pieces.map((holds) => `connector for ${holds}`).join(" and ") : "—")}
+              {w.stripMm ? `, strip ${w.stripMm} mm` : ""}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
