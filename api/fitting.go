@@ -15,6 +15,7 @@ import (
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
+	"ambivia/exchange"
 	"ambivia/store"
 )
 
@@ -27,14 +28,7 @@ func (s *Server) worklog(ctx context.Context, id string) ([]fitting.Entry, error
 	if err != nil {
 		return nil, err
 	}
-	out := make([]fitting.Entry, len(kept))
-	for i, k := range kept {
-		if err := json.Unmarshal(k.Data, &out[i]); err != nil {
-			return nil, err
-		}
-		out[i].Number, out[i].Time, out[i].By = k.Number, k.Created, k.By
-	}
-	return out, nil
+	return exchange.Entries(kept)
 }
 
 // working opens a circuit with how its fitting stands.
@@ -62,7 +56,7 @@ func (s *Server) Work(ctx context.Context, r WorkRequestObject) (WorkResponseObj
 func workOf(o *opened, state *fitting.State) Work {
 	out := Work{Last: len(state.Entries), Phases: []Named{}, Steps: []Step{}, States: []StepState{}, Entries: []LogLine{}, Conflicts: []string{},
 		Now: state.Now, Undo: state.Undo, Power: WorkPower(state.Power), Proved: append([]string{}, state.Proved...), Over: state.Over,
-		Times: append([]PhaseTime{}, state.Times()...), MayBegin: o.option != nil && (state.Run == nil || state.Over || state.Stopped != nil)}
+		Times: append([]PhaseTime{}, state.Times()...), MayBegin: o.option != nil && state.MayBegin(o.Head.Number)}
 	for _, e := range state.Entries {
 		line := LogLine{Number: e.Number, Time: e.Time, By: e.By, Kind: string(e.Kind), Words: inspect.Capitalize(e.Words())}
 		if e.Note != "" {

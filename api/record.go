@@ -40,11 +40,7 @@ func (s *Server) recorded(ctx context.Context, id string) (*record.Circuit, erro
 		return nil, err
 	}
 	for _, p := range photos {
-		where := p.Box
-		if b := o.doc().Box(p.Box); b != nil {
-			where = b.Label()
-		}
-		src.Photos = append(src.Photos, record.Photo{ID: p.ID, Where: where, Note: p.Note, Created: p.Created,
+		src.Photos = append(src.Photos, record.Photo{ID: p.ID, Where: exchange.WhereTaken(o.doc(), p.Box), Note: p.Note, Created: p.Created,
 			Picture: func() ([]byte, error) { return s.store.Picture(ctx, p.ID) }})
 	}
 	return record.Of(ctx, src)

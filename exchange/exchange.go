@@ -37,6 +37,7 @@ type Job struct {
 	Lost     []string // what of the file could not be kept, in words
 
 	Customer *record.Customer // for whom, nil where nobody said
+	Firm     *record.Firm     // who did it; it does not become the firm of a store
 
 	devices map[string][]byte // people's own models that came with it
 	file    io.ReaderAt       // what it was read from, where that was an archive
@@ -232,7 +233,7 @@ func readArchive(file io.ReaderAt, size int64, renamed map[string]string) (*Job,
 	if err != nil {
 		return nil, err
 	}
-	out := &Job{Name: read.Name, Lost: read.LeftOut, Customer: read.Customer, devices: map[string][]byte{}, file: file, size: size}
+	out := &Job{Name: read.Name, Lost: read.LeftOut, Customer: read.Customer, Firm: read.Firm, devices: map[string][]byte{}, file: file, size: size}
 	for _, d := range read.Devices {
 		model, err := json.Marshal(d)
 		if err != nil {

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -11,12 +12,15 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"ambivia/api"
+	"ambivia/core/circuit"
+	"ambivia/core/fitting"
 	"ambivia/demo"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -135,9 +139,58 @@ func loadDemo(ctx context.Context, s *store.Store) error {
 		if err != nil {
 			return err
 		}
-		if _, err := job.Write(ctx, s); err != nil {
+		for i, c := range j.Circuits {
+			if err := fitDemo(ctx, c, job.Circuits[i]); err != nil {
+				return err
+			}
+		}
+		made, err := job.Write(ctx, s)
+		if err != nil {
 			return err
+		}
+		if strings.HasPrefix(j.Name, "Observatory") {
+			if err := putDemoParties(ctx, s, made.ID); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
+}
+
+// fitDemo adds the plan and the log of a demo circuit that is being fitted.
+func fitDemo(ctx context.Context, c *circuit.Circuit, whole *store.Whole) error {
+	f, err := demo.FittingOf(ctx, c, time.Now())
+	if err != nil || f == nil {
+		return err
+	}
+	planned, err := json.Marshal(f.Option)
+	if err != nil {
+		return err
+	}
+	first := whole.History[0]
+	whole.History[0].Next = 2
+	whole.Head = 2
+	whole.History = append(whole.History, store.Past{Parent: 1, Revision: store.Revision{Number: 2, Summary: "Chosen: " + f.Option.Title, Created: first.Created, Document: first.Document, Choice: f.Option.ID, Planned: planned}})
+	for _, e := range f.Log {
+		data, err := json.Marshal(e)
+		if err != nil {
+			return err
+		}
+		whole.Log = append(whole.Log, store.Logged{Number: e.Number, Data: data, Created: e.Time, By: e.By})
+	}
+	whole.Renamed = fitting.WithPhotos
+	return nil
+}
+
+func putDemoParties(ctx context.Context, s *store.Store, job string) error {
+	firm, err := json.Marshal(demo.Firm)
+	if err != nil {
+		return err
+	}
+	customer, err := json.Marshal(demo.Customer)
+	if err != nil {
+		return err
+	}
+	_, err = s.PutFirm(ctx, "", firm)
+	return errors.Join(err, s.PutCustomer(ctx, job, customer))
 }

@@ -1,6 +1,8 @@
 package fitting
 
 import (
+	"slices"
+
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/inspect"
@@ -52,6 +54,13 @@ func (s *State) NewBack(found *inspect.Compiled, o *retrofit.Option, library *de
 	stands, carried, lost := s.Stood(found.Doc)
 	p := procedure.For(found, o, library).BackFrom(stands)
 	return write(p, Back, o, revision, stands, procedure.Bare(found.Doc), carried, learned), lost
+}
+
+// MayBegin reports whether a new run to the plan of a revision of the record makes sense: where none was begun, where
+// the last stopped, was put back or left something out, or where the record was changed since.
+func (s *State) MayBegin(revision int) bool {
+	left := slices.ContainsFunc(s.Steps, func(x StepState) bool { return x.Status != IsDone })
+	return s.Run == nil || s.Stopped != nil || s.Over && (s.Run.Way == Back || left || s.Run.Revision != revision)
 }
 
 // NewMend writes the run from a mistake that was found to the plan: what stands wrong is lifted and joined anew, with the

@@ -32,8 +32,8 @@ type StepState struct {
 
 // State is how the work stands.
 type State struct {
-	Run     *Run  // of the last run; nil where none was begun
-	Begun   int   // its entry
+	Run     *Run // of the last run; nil where none was begun
+	Begun   int  // its entry
 	Entries []Entry
 	Steps   []StepState
 	Now     int // the step to be done next, 0 where none may

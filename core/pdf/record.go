@@ -101,8 +101,6 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 		s.paragraph(c.Option.Title + ". " + c.Option.About)
 		s.use(c)
 	}
-	s.beforeAndAfter(c)
-	s.y = max(s.y, margin)
 	if len(c.Untested) > 0 {
 		s.heading("Not tested")
 		for _, text := range c.Untested {
@@ -133,7 +131,11 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 			s.paragraph(fmt.Sprintf("%d readings were taken of it.", len(c.Found.Doc.Observations)))
 		}
 	}
-	return s.photographs(c)
+	if err := s.photographs(c); err != nil {
+		return err
+	}
+	s.beforeAndAfter(c)
+	return nil
 }
 
 // use says how the light is used, and what fails when.
@@ -159,26 +161,28 @@ func (s *sheets) use(c *record.Circuit) {
 	}
 }
 
-// beforeAndAfter draws the circuit in one line, as it was found and as it stands by the log.
+// beforeAndAfter draws the circuit in one line, as it was found and as planned, and then wire by wire.
 func (s *sheets) beforeAndAfter(c *record.Circuit) {
 	before := diagram.Schematic(c.Found, "")
 	if c.Option == nil || c.State.Run == nil {
 		before.Title = "As found, single line"
 		s.drawing(before, before.Title)
-		s.sheet(c.Called(), false)
 		return
 	}
 	after := diagram.Schematic(c.Option.Compiled(), "")
 	scenes := [2]*diagram.Scene{before, after}
-	tall := (s.floor() - margin - 14) * 0.6
-	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest && s.y+tall < s.floor() {
-		s.y = s.pair([2]string{"Before", "After, as planned"}, scenes, tall)
-		return
+	tall := s.floor() - margin - 14
+	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
+		s.sheet("Single line, before and after", false)
+		s.pair([2]string{"Before", "After, as planned"}, scenes, tall)
+	} else {
+		before.Title, after.Title = "Before, single line", "After, single line"
+		s.drawing(before, before.Title)
+		s.drawing(after, after.Title)
 	}
-	before.Title, after.Title = "Before, single line", "After, single line"
-	s.drawing(before, before.Title)
-	s.drawing(after, after.Title)
-	s.sheet(c.Called(), false)
+	f := diagram.Layout(c.Found.Doc, c.Option.After)
+	s.drawing(f.Draw(c.Found, "Before: whole wiring", nil), "Before: whole wiring")
+	s.drawing(f.Draw(c.Option.Compiled(), "After: whole wiring", nil), "After: whole wiring")
 }
 
 // who says who worked when, and how long.

@@ -1,0 +1,196 @@
+package record_test
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/fitting"
+	"ambivia/core/inspect"
+	"ambivia/core/procedure"
+	"ambivia/core/record"
+	"ambivia/core/retrofit"
+	"ambivia/demo"
+)
+
+// fitted is a demo circuit with its log, and its record.
+func fitted(t *testing.T, name string) (*circuit.Circuit, *demo.Fitting, *record.Circuit) {
+	t.Helper()
+	for _, j := range demo.Jobs() {
+		for _, c := range j.Circuits {
+			if c.Name != name {
+				continue
+			}
+			f, err := demo.FittingOf(context.Background(), c, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC))
+			if err != nil || f == nil {
+				t.Fatalf("%s: %v", name, err)
+			}
+			r, err := record.Of(context.Background(), record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: f.Log})
+			if err != nil {
+				t.Fatal(err)
+			}
+			return c, f, r
+		}
+	}
+	t.Fatalf("there is no %s", name)
+	return nil, nil, nil
+}
+
+// TestComputedFromTheLog: every entry stands in the record where it belongs, and what nobody did stands as not done.
+func TestComputedFromTheLog(t *testing.T) {
+	_, f, r := fitted(t, "Plate archive")
+	gates, steps := 0, 0
+	for _, s := range f.Log[0].Run.Steps {
+		if s.Gate != "" {
+			gates++
+		} else {
+			steps++
+		}
+	}
+	if len(r.Gates) != gates || len(r.Steps) != steps+1 { // with the line that it began
+		t.Errorf("%d gates and %d steps of %d and %d", len(r.Gates), len(r.Steps), gates, steps)
+	}
+	if !strings.Contains(r.Status, "every one of") || len(r.Back) == 0 || len(r.People) != 1 {
+		t.Errorf("%q, %d steps back, people %v", r.Status, len(r.Back), r.People)
+	}
+	want := map[string]int{}
+	for _, s := range f.Log[0].Run.Steps {
+		for _, u := range s.Uses {
+			want[u.What] += u.Count
+		}
+	}
+	for _, x := range r.Materials {
+		if x.Count != want[x.What] || x.Count == 0 {
+			t.Errorf("%d of %s were used, the steps fit %d", x.Count, x.What, want[x.What])
+		}
+		delete(want, x.What)
+	}
+	if len(want) > 0 {
+		t.Errorf("not among the materials: %v", want)
+	}
+	tested := 0
+	for _, x := range r.Trials {
+		if x.Entry > 0 {
+			tested++
+		}
+	}
+	left := 0
+	for _, text := range r.Untested {
+		if strings.Contains(text, " by ") {
+			left++
+		}
+	}
+	if tested != 4 || left != len(r.Trials)-tested {
+		t.Errorf("%d of %d trials made, %d stand as not tested", tested, len(r.Trials), left)
+	}
+	rows := r.CSV()
+	if len(rows) != 1+len(r.Readings)+len(r.Proving) || len(r.Proving) < 2 {
+		t.Errorf("%d rows for %d readings and %d presses", len(rows), len(r.Readings), len(r.Proving))
+	}
+}
+
+// TestUnderWay: a job in the middle says how far it is, and nothing of what is to come as done.
+func TestUnderWay(t *testing.T) {
+	_, f, r := fitted(t, "Card room")
+	if !strings.HasPrefix(r.Status, "Under way") || len(r.Steps)+len(r.Gates) != len(f.Log) {
+		t.Errorf("%q with %d lines of %d entries", r.Status, len(r.Steps)+len(r.Gates), len(f.Log))
+	}
+	if len(r.Untested) == 0 || r.Trials[0].Entry != 0 {
+		t.Error("something is tested that nobody tested")
+	}
+	none, err := record.Of(context.Background(), record.Source{Found: r.Found, Library: device.NewLibrary(nil)})
+	if err != nil || none.Status != "Nothing was fitted." || len(none.Back) > 0 {
+		t.Errorf("%v, %q", err, none.Status)
+	}
+}
+
+// TestTakenBack: what was taken back is not counted, and stands in the record as taken back.
+func TestTakenBack(t *testing.T) {
+	_, f, _ := fitted(t, "Card room")
+	last := f.Log[len(f.Log)-1]
+	log := append(f.Log, fitting.Entry{Number: last.Number + 1, Time: last.Time, Kind: fitting.Undo, Of: last.Number})
+	r, err := record.Of(context.Background(), record.Source{Found: inspect.Compile(f.Log[0].Run.Start), Option: f.Option, Library: device.NewLibrary(nil), Log: log})
+	if err != nil {
+		t.Fatal(err)
+	}
+	found := false
+	for _, l := range append(r.Steps, r.Gates...) {
+		found = found || strings.Contains(l.How, "taken back")
+	}
+	if !found {
+		t.Error("nothing is said to be taken back")
+	}
+}
+
+// TestFacts: of each device is asked what its model has, and nothing else.
+func TestFacts(t *testing.T) {
+	c := demo.Jobs()[4].Circuits[0]
+	library := device.NewLibrary(nil)
+	seen := map[string]bool{}
+	for _, listed := range retrofit.Plan(c).Options {
+		if !listed.Feasible {
+			continue
+		}
+		o := procedure.Offer(inspect.Compile(c), retrofit.Request{Library: library}, listed.ID)
+		for _, d := range record.Facts(o, library, nil) {
+			var m device.Device
+			for _, x := range o.Devices {
+				if x.ID == d.Device {
+					m, _ = library.Get(x.Device)
+				}
+			}
+			has := map[string]bool{}
+			for _, f := range d.Facts {
+				has[f.ID], seen[f.ID] = true, true
+			}
+			if has["battery"] != (m.BatteryMonths > 0) || has["lowest"] != m.Dims || has["paired"] != (len(m.Radio) > 0 || m.Link != "") || !has["serial"] {
+				t.Errorf("%s, %s: asked %v", o.ID, m.Name, has)
+			}
+		}
+	}
+	for _, id := range []string{"power-up", "paired", "serial", "lowest", "battery", "linked"} {
+		if !seen[id] {
+			t.Errorf("no device of any plan is asked for %s", id)
+		}
+	}
+}
+
+// TestCalendar: a battery is due by its model's months, and no line of the file is longer than it may be.
+func TestCalendar(t *testing.T) {
+	in := time.Date(2026, 11, 27, 0, 0, 0, 0, time.UTC)
+	name := strings.Repeat("Straße über der Schleuse, ", 8)
+	data := record.Calendar(name, []record.Battery{{Device: "r1", Name: "wall remote; white", Where: "Pit\nhatch", In: in, Due: in.AddDate(0, 24, 0)}}, in)
+	text := string(data)
+	for _, want := range []string{"BEGIN:VCALENDAR\r\n", "DTSTART;VALUE=DATE:20281127\r\n", "TRIGGER:-P7D\r\n", `remote\; white`, `Pit\nhatch`} {
+		if !strings.Contains(strings.ReplaceAll(text, "\r\n ", ""), strings.TrimSuffix(want, "\r\n")) {
+			t.Errorf("no %q in\n%s", want, text)
+		}
+	}
+	for _, line := range strings.Split(text, "\r\n") {
+		if len(line) > 75 {
+			t.Errorf("a line of %d octets: %s", len(line), line)
+		}
+	}
+	if !strings.Contains(strings.ReplaceAll(text, "\r\n ", ""), strings.ReplaceAll(name, ",", `\,`)) {
+		t.Error("the name is cut where it is folded")
+	}
+}
+
+// TestParties: names and addresses have limits.
+func TestParties(t *testing.T) {
+	long := strings.Repeat("ü", 201)
+	for name, err := range map[string]error{
+		"firm": record.Firm{Name: long}.Check(), "picture": record.Firm{Picture: make([]byte, record.MostPicture+1)}.Check(),
+		"customer": record.Customer{Address: long}.Check(), "notes": record.Customer{Notes: strings.Repeat("n", 2001)}.Check(),
+	} {
+		if err == nil {
+			t.Errorf("%s: no limit", name)
+		}
+	}
+	if err := (record.Customer{Name: strings.Repeat("ü", 200)}).Check(); err != nil {
+		t.Errorf("200 letters: %v", err)
+	}
+}

@@ -1,0 +1,94 @@
+package exchange
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/fitting"
+	"ambivia/core/inspect"
+	"ambivia/core/record"
+	"ambivia/core/retrofit"
+	"ambivia/store"
+)
+
+// Entries reads the log of a circuit as the store keeps it.
+func Entries(kept []store.Logged) ([]fitting.Entry, error) {
+	out := make([]fitting.Entry, len(kept))
+	for i, k := range kept {
+		if err := json.Unmarshal(k.Data, &out[i]); err != nil {
+			return nil, fmt.Errorf("entry %d of the log: %w", k.Number, err)
+		}
+		out[i].Number, out[i].Time, out[i].By = k.Number, k.Created, k.By
+	}
+	return out, nil
+}
+
+// Record is what is handed over of a job that was read from an archive, and of which nothing was written anywhere.
+func (j *Job) Record(ctx context.Context, date time.Time) (*record.Record, error) {
+	out := &record.Record{Job: j.Name, Date: date}
+	if j.Firm != nil {
+		out.Firm = *j.Firm
+	}
+	if j.Customer != nil {
+		out.Customer = *j.Customer
+	}
+	var own []device.Device
+	for _, data := range j.devices {
+		var d device.Device
+		if err := json.Unmarshal(data, &d); err != nil {
+			return nil, err
+		}
+		own = append(own, d)
+	}
+	library := device.NewLibrary(own)
+	for _, whole := range j.Circuits {
+		c, err := recorded(ctx, whole, library)
+		if err != nil {
+			return nil, err
+		}
+		out.Circuits = append(out.Circuits, c)
+	}
+	return out, nil
+}
+
+// recorded is the record of one circuit at its head.
+func recorded(ctx context.Context, whole *store.Whole, library *device.Library) (*record.Circuit, error) {
+	src := record.Source{Library: library}
+	for _, p := range whole.History {
+		if p.Number != whole.Head {
+			continue
+		}
+		doc, err := circuit.Parse(p.Document)
+		if err != nil {
+			return nil, err
+		}
+		src.Found = inspect.Compile(doc)
+		if len(p.Planned) > 0 {
+			src.Option = &retrofit.Option{}
+			if err := json.Unmarshal(p.Planned, src.Option); err != nil {
+				return nil, err
+			}
+		}
+	}
+	var err error
+	if src.Log, err = Entries(whole.Log); err != nil {
+		return nil, err
+	}
+	for i, p := range whole.Photos {
+		src.Photos = append(src.Photos, record.Photo{ID: fmt.Sprint(i + 1), Where: WhereTaken(src.Found.Doc, p.Box), Note: p.Note, Created: p.Created,
+			Picture: func() ([]byte, error) { return whole.Picture(i) }})
+	}
+	return record.Of(ctx, src)
+}
+
+// WhereTaken is what the box of a photograph is called: by its id where it is gone since.
+func WhereTaken(c *circuit.Circuit, box string) string {
+	if b := c.Box(box); b != nil {
+		return b.Label()
+	}
+	return box
+}
