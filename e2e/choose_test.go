@@ -249,7 +249,7 @@ func TestOwnDevice(t *testing.T) {
 		t.Fatal(err)
 	}
 	b.press("Remove attic dimmer")
-	b.MustElement(".panel").MustElementR("button", "^Remove$").MustClick()
+	b.Timeout(patience).MustElement("[role=dialog]").MustElementR("button", "^Remove$").MustClick()
 	b.see("None yet")
 	b.MustElement("input[type=file]").MustSetFiles(file)
 	b.see("1 model was read and behaves")

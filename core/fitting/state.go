@@ -194,7 +194,7 @@ func (s *State) waits(i int, stands *circuit.Circuit) string {
 	if step.Metal {
 		switch {
 		case s.Power != "off":
-			return "A breaker may be on: confirm that it is off, locked and labelled, and prove the box dead."
+			return "The power may be on: confirm that it is off, locked and labelled, and prove the box dead."
 		case !slices.Contains(s.Proved, step.Box):
 			return "This box was not proved dead since the power went off."
 		}

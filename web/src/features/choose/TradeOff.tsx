@@ -157,8 +157,8 @@ function Row(props: {
           {circuit.choice?.option.id === o.id && <strong> · chosen</strong>}
         </button>
         <span className="grid pb-1 text-soft sm:hidden">
-          {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} boxes · {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes ·
-          {money(o.metrics?.price)}
+          {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} {o.metrics?.boxesTouched === 1 ? "box" : "boxes"} ·{" "}
+          {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes · {money(o.metrics?.price)}
         </span>
         <span className="grid pb-1 text-soft max-sm:hidden">{o.familyName}</span>
       </th>

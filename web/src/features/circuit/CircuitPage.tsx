@@ -65,7 +65,7 @@ export function CircuitPage() {
   const option = useOption(id, data?.revision ?? "", shown);
   const plan = usePlan(id, data?.revision ?? "", stage === "choose");
   const offered = plan.data?.options.find((o) => o.feasible && o.id === shown);
-  const fitting = useFitting(id, stage === "fit");
+  const fitting = useFitting(id, stage === "fit" || stage === "prove");
   const proof = useProof(id, data?.revision ?? "", stage === "prove" && (data?.document.boxes.length ?? 0) > 0);
   const steps = fitting.data?.steps.length ?? 0;
   const at = Math.min(Math.max(1, Math.round(Number(search.get("step"))) || fitting.data?.now || 1), Math.max(1, steps));

@@ -6,7 +6,7 @@ import { useDates } from "../../ui/settings";
 export function LogList({ fitting }: { fitting: Fitting }) {
   const written = useDates();
   return (
-    <Fold title={`The log: ${fitting.entries.length} entries`}>
+    <Fold title={`The log: ${fitting.entries.length} ${fitting.entries.length === 1 ? "entry" : "entries"}`}>
       <ol className="trace-log">
         {[...fitting.entries].reverse().map((e) => (
           <li key={e.number} className="grid grid-cols-[2rem_1fr] gap-2 border-t border-rule py-1.5">

@@ -44,7 +44,7 @@ export function ProveStage(props: { bench: boolean; proof: UseQueryResult<Proof>
   return (
     <div className={`grid gap-4 ${gutter}`}>
       <Notice error={error ?? log.error} />
-      <PressCard key={`${data.last} ${data.at}`} proof={data} busy={busy} add={add} />
+      <PressCard key={`${data.at} ${data.seen.at(-1)?.number ?? 0}`} proof={data} busy={busy} add={add} />
       {!data.right && <Diagnosis proof={data} busy={busy} add={add} />}
       {data.meter.length > 0 && <MeterTests proof={data} busy={busy} add={add} />}
       {data.trials.length > 0 && <Trials proof={data} busy={busy} add={add} />}

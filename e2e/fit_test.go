@@ -1,0 +1,198 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+)
+
+// fitOne confirms what the step asks, and says that it is done.
+func (b *tab) fitOne(n int) {
+	b.t.Helper()
+	b.see(fmt.Sprintf("Step %d of", n))
+	if b.MustEval(`() => {
+		const asks = [...document.querySelectorAll(".step-now [role=checkbox]")];
+		asks.forEach(c => c.click());
+		return asks.length > 0;
+	}`).Bool() {
+		b.press("Confirmed")
+	} else {
+		b.press("D Done")
+	}
+}
+
+// fitOn does steps until one whose text has some words is to be done; it returns its number, or 0 where all are settled.
+func (b *tab) fitOn(words string) int {
+	b.t.Helper()
+	for range 200 {
+		err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector(".step-now, section[aria-label=Over]") !== null`))
+		if err != nil {
+			b.t.Fatalf("there is neither a step nor an end; the page says:\n%s", b.MustElement("body").MustText())
+		}
+		text := b.MustElement(".step-now, section[aria-label=Over]").MustText()
+		var n int
+		if _, err := fmt.Sscanf(text, "Step %d of", &n); err != nil {
+			return 0
+		}
+		if words != "" && strings.Contains(text, words) {
+			return n
+		}
+		b.fitOne(n)
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`n => !document.querySelector(".step-now")?.innerText.startsWith("Step " + n + " of")`, n)); err != nil {
+			b.t.Fatalf("step %d stays; the page says:\n%s", n, b.MustElement("body").MustText())
+		}
+	}
+	b.t.Fatal("the steps never end")
+	return 0
+}
+
+// prove looks at the lamps and presses through, right each time.
+func (b *tab) prove() {
+	b.t.Helper()
+	b.see("how do the lamps look now?")
+	b.find("[aria-label='The next press'] label", "dark").MustClick()
+	b.press("That is how it looks")
+	for range 20 {
+		b.gone("how do the lamps look now?")
+		err := b.Page.Timeout(patience).Wait(rod.Eval(`() => {
+			const card = document.querySelector("[aria-label='The next press']");
+			return card.innerText.startsWith("Proved") || [...card.querySelectorAll("button")].some(x => x.innerText.includes("It did") && !x.disabled);
+		}`))
+		if err != nil {
+			b.t.Fatalf("it neither goes on nor ends; the page says:\n%s", b.MustElement("body").MustText())
+		}
+		if strings.HasPrefix(b.MustElement("[aria-label='The next press']").MustText(), "Proved") {
+			return
+		}
+		was := b.MustElement("[aria-label='The next press'] p").MustText()
+		b.key('y')
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`was => document.querySelector("[aria-label='The next press'] p").innerText !== was`, was)); err != nil {
+			b.t.Fatalf("%s stays", was)
+		}
+	}
+	b.t.Fatal("proving never ends")
+}
+
+// TestFit: a plan is fitted at a desk and, after a restart, with a phone; every gate refuses what would be unsafe; what is
+// wrong is found by what the light does, mended step by step, and proved; the record is handed over.
+func TestFit(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/fit", 1280, 800)
+	b.tolerate("422")
+	b.tolerate("409")
+	b.see("No plan is chosen yet")
+	b.key('c')
+	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
+	b.key('f')
+	b.press("Begin:")
+	b.see("The power may be on.")
+	b.see("Step 1 of 47")
+	if !b.Timeout(patience).MustElementR("button", "Confirmed").MustProperty("disabled").Bool() {
+		t.Error("a gate is passed without its lines")
+	}
+	for range 8 {
+		b.key('.')
+	}
+	b.see("comes first.")
+	b.key('d') // nothing is done by a key that a locked step does not have
+	b.press("To step 1")
+	b.see("Step 1 of 47")
+	lift := b.fitOn("Take ")
+	b.see("Off, locked and labelled")
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("[aria-label='The box of this step'] .front svg").length === 2`)); err != nil {
+		t.Error("the box of a step is not drawn before and after")
+	}
+	b.press("Take the last entry back")
+	b.see(fmt.Sprintf("Step %d of", lift-1))
+	b.fitOn("Take ")
+
+	h.restart()
+	phone := h.open("/circuits/2/fit", 390, 844)
+	phone.tolerate("422")
+	phone.see(fmt.Sprintf("Step %d of 47", lift))
+	if done := phone.find("button", "D Done").MustShape().Box(); done.Y+done.Height > 780 {
+		t.Errorf("on a phone Done ends at %.0f of 844, under the stages", done.Y+done.Height)
+	}
+	phone.fitOne(lift)
+	phone.see(fmt.Sprintf("Step %d of", lift+1))
+	b.see(fmt.Sprintf("%d settled", lift)) // told of it without a reload
+
+	phone.press("Reading, note")
+	phone.fill("Note, reason", "two blacks under this screw")
+	phone.press("Not as drawn")
+	phone.see("Put what is there into the record as found")
+	phone.press("It is as drawn after all")
+	on := phone.fitOn("on.")
+	phone.fitOne(on)
+	phone.see("The power may be on.")
+	phone.press("Take the last entry back")
+	phone.see("Make it safe first")
+	phone.MustEval(`() => document.querySelectorAll("section[aria-label='Make it safe'] [role=checkbox]").forEach(c => c.click())`)
+	phone.press("All is off and dead")
+	phone.gone("Make it safe first")
+	phone.fitOn("")
+	phone.see("Every step is settled")
+
+	b.key('p')
+	b.see("how do the lamps look now?")
+	b.find("[aria-label='The next press'] label", "dark").MustClick()
+	b.press("That is how it looks")
+	b.see("It did not")
+	b.press("N It did not")
+	b.see("It does not do what right work does")
+	b.see("explain")
+	b.press("It is so: mend it")
+	b.see("Step 1 of")
+	b.fitOn("")
+	b.see("Every step is settled")
+	b.press("Prove it")
+	b.prove()
+	b.see("Every press did what right work does.")
+	b.press("What no press shows")
+	b.press("Devices:")
+	b.press("Archive door: smart main dimmer")
+	b.fill("Serial number", "0042-A")
+	b.press("Something is odd") // leaves the field
+	b.see("1 of")
+	if got := h.fetch("jobs/1/record"); !strings.HasPrefix(got, "%PDF-") {
+		t.Errorf("the record begins with %.20q", got)
+	}
+}
+
+// TestFitElsewhere: the same in two other practices, one of them put back in the middle.
+func TestFitElsewhere(t *testing.T) {
+	for _, x := range []struct {
+		scene, path, sees string
+		back              bool
+	}{
+		{"tide mill, mill house", "/circuits/2", "MCB", true}, {"weaving works", "/circuits/2", "MCB", false},
+	} {
+		t.Run(x.scene, func(t *testing.T) {
+			h := start(t)
+			h.seed(x.scene)
+			b := h.open(x.path+"/choose", 390, 844)
+			b.tolerate("422")
+			b.Timeout(patience).MustElement("[data-option]").MustClick()
+			b.press("Choose this")
+			b.MustNavigate(h.url(x.path + "/fit")).MustWaitLoad()
+			b.press("Begin:")
+			b.fitOn(x.sees)
+			if x.back {
+				b.fitOn("Earth: ")
+				b.press("Put it back")
+				b.see("Step 1 of")
+				b.fitOn("")
+				b.see("It stands as it was found")
+				b.press("Plan from the wiring as it stands")
+				b.see("Step 1 of")
+			}
+			b.fitOn("")
+			b.see("Every step is settled")
+			b.press("Prove it")
+			b.prove()
+		})
+	}
+}
