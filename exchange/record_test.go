@@ -16,6 +16,7 @@ import (
 	"ambivia/core/pdf"
 	"ambivia/core/record"
 	"ambivia/demo"
+	"ambivia/demo/fitted"
 	"ambivia/exchange"
 	"ambivia/store"
 )
@@ -31,7 +32,7 @@ func worked(t *testing.T, s *store.Store) store.Job {
 			}
 		}
 	}
-	f, err := demo.FittingOf(t.Context(), doc, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC))
+	f, err := fitted.Of(t.Context(), doc, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -49,8 +50,8 @@ func worked(t *testing.T, s *store.Store) store.Job {
 		e.Number, e.Time, e.By = 0, time.Time{}, ""
 		must[store.Logged](t)(s.AddToLog(t.Context(), head.ID, i, "R. Moss", must[[]byte](t)(json.Marshal(e))))
 	}
-	must[store.Versioned](t)(s.PutFirm(t.Context(), "", must[[]byte](t)(json.Marshal(demo.Firm))))
-	if err := s.PutCustomer(t.Context(), job.ID, must[[]byte](t)(json.Marshal(demo.Customer))); err != nil {
+	must[store.Versioned](t)(s.PutFirm(t.Context(), "", must[[]byte](t)(json.Marshal(fitted.Firm))))
+	if err := s.PutCustomer(t.Context(), job.ID, must[[]byte](t)(json.Marshal(fitted.Customer))); err != nil {
 		t.Fatal(err)
 	}
 	return job
@@ -81,7 +82,7 @@ func TestLogTravels(t *testing.T) {
 		t.Error("the log comes in as another one")
 	}
 	_, customer, err := exchange.Parties(t.Context(), there, made.ID)
-	if err != nil || customer == nil || *customer != demo.Customer {
+	if err != nil || customer == nil || *customer != fitted.Customer {
 		t.Errorf("the customer is %v, %v", customer, err)
 	}
 	if firm, _, _ := exchange.Parties(t.Context(), there, made.ID); firm != nil {
@@ -89,7 +90,7 @@ func TestLogTravels(t *testing.T) {
 	}
 	written := func() []byte {
 		r := must[*record.Record](t)(must[*exchange.Job](t)(read(file.Bytes())).Record(context.Background(), time.Date(2026, 11, 27, 0, 0, 0, 0, time.UTC)))
-		if r.Firm.Name != demo.Firm.Name || r.Customer.Name != demo.Customer.Name || len(r.Circuits) != 1 || len(r.Circuits[0].Photos) != 1 || len(r.Circuits[0].Notes) != 1 {
+		if r.Firm.Name != fitted.Firm.Name || r.Customer.Name != fitted.Customer.Name || len(r.Circuits) != 1 || len(r.Circuits[0].Photos) != 1 || len(r.Circuits[0].Notes) != 1 {
 			t.Errorf("the record is of %q for %q with %d circuits", r.Firm.Name, r.Customer.Name, len(r.Circuits))
 		}
 		var b bytes.Buffer

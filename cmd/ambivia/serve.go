@@ -22,6 +22,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/fitting"
 	"ambivia/demo"
+	"ambivia/demo/fitted"
 	"ambivia/exchange"
 	"ambivia/store"
 	"ambivia/web"
@@ -159,7 +160,7 @@ func loadDemo(ctx context.Context, s *store.Store) error {
 
 // fitDemo adds the plan and the log of a demo circuit that is being fitted.
 func fitDemo(ctx context.Context, c *circuit.Circuit, whole *store.Whole) error {
-	f, err := demo.FittingOf(ctx, c, time.Now())
+	f, err := fitted.Of(ctx, c, time.Now())
 	if err != nil || f == nil {
 		return err
 	}
@@ -183,11 +184,11 @@ func fitDemo(ctx context.Context, c *circuit.Circuit, whole *store.Whole) error 
 }
 
 func putDemoParties(ctx context.Context, s *store.Store, job string) error {
-	firm, err := json.Marshal(demo.Firm)
+	firm, err := json.Marshal(fitted.Firm)
 	if err != nil {
 		return err
 	}
-	customer, err := json.Marshal(demo.Customer)
+	customer, err := json.Marshal(fitted.Customer)
 	if err != nil {
 		return err
 	}

@@ -14,17 +14,18 @@ import (
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
 	"ambivia/demo"
+	"ambivia/demo/fitted"
 )
 
-// fitted is a demo circuit with its log, and its record.
-func fitted(t *testing.T, name string) (*circuit.Circuit, *demo.Fitting, *record.Circuit) {
+// fittedRecord is a demo circuit with its log, and its record.
+func fittedRecord(t *testing.T, name string) (*circuit.Circuit, *fitted.Fitting, *record.Circuit) {
 	t.Helper()
 	for _, j := range demo.Jobs() {
 		for _, c := range j.Circuits {
 			if c.Name != name {
 				continue
 			}
-			f, err := demo.FittingOf(context.Background(), c, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC))
+			f, err := fitted.Of(context.Background(), c, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC))
 			if err != nil || f == nil {
 				t.Fatalf("%s: %v", name, err)
 			}
@@ -41,7 +42,7 @@ func fitted(t *testing.T, name string) (*circuit.Circuit, *demo.Fitting, *record
 
 // TestComputedFromTheLog: every entry stands in the record where it belongs, and what nobody did stands as not done.
 func TestComputedFromTheLog(t *testing.T) {
-	_, f, r := fitted(t, "Plate archive")
+	_, f, r := fittedRecord(t, "Plate archive")
 	gates, steps := 0, 0
 	for _, s := range f.Log[0].Run.Steps {
 		if s.Gate != "" {
@@ -94,7 +95,7 @@ func TestComputedFromTheLog(t *testing.T) {
 
 // TestUnderWay: a job in the middle says how far it is, and nothing of what is to come as done.
 func TestUnderWay(t *testing.T) {
-	_, f, r := fitted(t, "Card room")
+	_, f, r := fittedRecord(t, "Card room")
 	if !strings.HasPrefix(r.Status, "Under way") || len(r.Steps)+len(r.Gates) != len(f.Log) {
 		t.Errorf("%q with %d lines of %d entries", r.Status, len(r.Steps)+len(r.Gates), len(f.Log))
 	}
@@ -109,7 +110,7 @@ func TestUnderWay(t *testing.T) {
 
 // TestTakenBack: what was taken back is not counted, and stands in the record as taken back.
 func TestTakenBack(t *testing.T) {
-	_, f, _ := fitted(t, "Card room")
+	_, f, _ := fittedRecord(t, "Card room")
 	last := f.Log[len(f.Log)-1]
 	log := append(f.Log, fitting.Entry{Number: last.Number + 1, Time: last.Time, Kind: fitting.Undo, Of: last.Number})
 	r, err := record.Of(context.Background(), record.Source{Found: inspect.Compile(f.Log[0].Run.Start), Option: f.Option, Library: device.NewLibrary(nil), Log: log})

@@ -1,4 +1,5 @@
-package demo
+// Package fitted is how far demo circuits are fitted, and who does it for whom.
+package fitted
 
 import (
 	"context"
@@ -23,9 +24,9 @@ type Fitting struct {
 	Log    []fitting.Entry
 }
 
-// fitted says of demo circuits by name which kind of plan was chosen, and up to which kind of step it is done; "" is to
+// plans says of demo circuits by name which kind of plan was chosen, and up to which kind of step it is done; "" is to
 // the end, proved and noted.
-var fitted = map[string]struct{ strategy, until string }{
+var plans = map[string]struct{ strategy, until string }{
 	"Plate archive": {"main-aux", ""},
 	"Card room":     {"", procedure.KindJoin},
 }
@@ -38,10 +39,10 @@ var (
 
 const fitter = "R. Moss"
 
-// FittingOf is the fitting of a demo circuit that began some hours before now, nil where it has none. The error is a
+// Of is the fitting of a demo circuit that began some hours before now, nil where it has none. The error is a
 // fault of the demo data.
-func FittingOf(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error) {
-	want, has := fitted[c.Name]
+func Of(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error) {
+	want, has := plans[c.Name]
 	if !has {
 		return nil, nil
 	}
