@@ -162,37 +162,71 @@ func TestFit(t *testing.T) {
 	}
 }
 
-// TestFitElsewhere: the same in two other practices, one of them put back in the middle.
-func TestFitElsewhere(t *testing.T) {
+// TestFromBoxToRecord: in three practices, from the first open box to the customer's record, with a restart and a second
+// device in the middle; one of them is put back and fitted anew.
+func TestFromBoxToRecord(t *testing.T) {
 	for _, x := range []struct {
-		scene, path, sees string
-		back              bool
+		name, practice string
+		boxes          [][2]string
+		breaker, fresh string // what the breaker and ground are called there
+		back           bool
 	}{
-		{"tide mill, mill house", "/circuits/2", "MCB", true}, {"weaving works", "/circuits/2", "MCB", false},
+		{"Sack loft", "North America", [][2]string{{"Cupboard", "Panel with one feed cable"}, {"Loft door", "3-way: feed comes in"},
+			{"Loft hatch", "3-way: travelers come in"}, {"Loft light", "Light at the end"}}, "Breaker", "Ground: ", false},
+		{"Bin floor", "United Kingdom", [][2]string{{"Intake", "Consumer unit with one feed cable"}, {"Bin door", "Two-way: feed comes in, three"},
+			{"Bin hatch", "Two-way: strappers come in"}, {"Bin light", "Light at the end"}}, "MCB", "Earth: ", true},
+		{"Wool table", "Australia", [][2]string{{"Board", "Switchboard with one feed"}, {"Wool door", "Two-way: feed comes in"},
+			{"Shute door", "Two-way: strappers come in"}, {"Mess light", "Light at the end"}}, "Circuit breaker", "Earth: ", false},
 	} {
-		t.Run(x.scene, func(t *testing.T) {
+		t.Run(x.practice, func(t *testing.T) {
 			h := start(t)
-			h.seed(x.scene)
-			b := h.open(x.path+"/choose", 390, 844)
+			b := h.open("/", 1280, 800)
 			b.tolerate("422")
+			b.tolerate("ERR_")
+			newCircuit(b, "Mill", x.name, x.practice)
+			usual(b, x.boxes...)
+			b.see("It works")
+			b.MustNavigate(h.url("/circuits/1/choose")).MustWaitLoad()
 			b.Timeout(patience).MustElement("[data-option]").MustClick()
 			b.press("Choose this")
-			b.MustNavigate(h.url(x.path + "/fit")).MustWaitLoad()
+			b.see("Chosen")
+			b.MustNavigate(h.url("/circuits/1/fit")).MustWaitLoad()
 			b.press("Begin:")
-			b.fitOn(x.sees)
+			b.fitOn(x.breaker)
+			at := b.fitOn("Take ")
+			h.restart()
+			two := h.open("/circuits/1/fit", 390, 844)
+			two.tolerate("422")
+			two.see(fmt.Sprintf("Step %d of", at))
 			if x.back {
-				b.fitOn("Earth: ")
-				b.press("Put it back")
-				b.see("Step 1 of")
-				b.fitOn("")
-				b.see("It stands as it was found")
-				b.press("Plan from the wiring as it stands")
-				b.see("Step 1 of")
+				two.fitOn(x.fresh)
+				two.press("Put it back")
+				two.see("Step 1 of")
+				two.fitOn("")
+				two.see("It stands as it was found")
+				two.press("Plan from the wiring as it stands")
+				two.see("Step 1 of")
 			}
-			b.fitOn("")
-			b.see("Every step is settled")
-			b.press("Prove it")
-			b.prove()
+			two.fitOn("")
+			two.see("Every step is settled")
+			two.press("Prove it")
+			two.prove()
+			b.MustNavigate(h.url("/firm")).MustWaitLoad()
+			b.fill("Name of the firm", "Lantern and Loft")
+			b.fill("Licence number", "LL 0417")
+			b.MustNavigate(h.url("/jobs/1")).MustWaitLoad()
+			b.press("Customer")
+			b.fill("Address", "Sluice Lane 3")
+			b.press("Export the whole job") // leaves the field
+			if link := b.find("a", "The record, for the customer").MustProperty("href").Str(); !strings.HasSuffix(link, "/record") {
+				t.Errorf("the record stands at %s", link)
+			}
+			if got := h.fetch("jobs/1/record?size=a4"); !strings.HasPrefix(got, "%PDF-") || len(got) < 30_000 {
+				t.Errorf("the record begins with %.10q and has %d bytes", got, len(got))
+			}
+			if got := h.fetch("circuits/1/readings"); !strings.Contains(got, "Pressed "+x.boxes[1][0]) {
+				t.Errorf("no press among the readings: %q", got)
+			}
 		})
 	}
 }

@@ -434,24 +434,6 @@ func find[T any](list []T, is func(*T) bool) *T {
 	return nil
 }
 
-// Called is how a person calls a device: by its name, else by its box where it is the only one of its type there, else
-// by its id.
-func (c *Circuit) Called(id string) string {
-	d := c.Device(id)
-	if d == nil || !Blank(d.Name) || c.Box(d.Box) == nil || Blank(c.Box(d.Box).Name) {
-		if d != nil {
-			return d.Label()
-		}
-		return id
-	}
-	for _, other := range c.Devices {
-		if other.Box == d.Box && other.Type == d.Type && other.ID != id {
-			return id
-		}
-	}
-	return c.Box(d.Box).Name
-}
-
 // JoinOf returns the index of the join in the box that holds ref, or -1: the
 // end is then capped on its own.
 func (c *Circuit) JoinOf(box string, ref Ref) int {
@@ -478,15 +460,6 @@ func (c *Circuit) EndsIn(box string) []Ref {
 				out = append(out, Ref{k.ID, core})
 			}
 		}
-	}
-	return out
-}
-
-// CoreEnds lists the core ends in a box, in the order of the record.
-func (c *Circuit) CoreEnds(box string) []End {
-	var out []End
-	for _, m := range c.EndsIn(box) {
-		out = append(out, End{Ref: m, Box: box})
 	}
 	return out
 }

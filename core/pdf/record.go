@@ -11,6 +11,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
+	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/record"
 )
@@ -114,6 +115,12 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 	s.happened("Presses that show whether it is right", c.Proving)
 	s.trials(c)
 	s.devices(c)
+	if links := c.Links(); len(links) > 0 {
+		s.heading("Links and rules")
+		for _, text := range links {
+			s.paragraph("– " + inspect.Capitalize(text) + ".")
+		}
+	}
 	s.happened("Faults seen", c.Faults)
 	s.happened("Notes", c.Notes)
 	s.used(c)

@@ -162,6 +162,9 @@ func (c *Circuit) log(say inspect.Terms) {
 			c.Gates = append(c.Gates, line)
 		case fitting.Press:
 			line.How = looks(c, e.Lamps)
+			if e.Press != "" {
+				line.What = "Pressed " + c.doc().Called(e.Press)
+			}
 			c.Proving = append(c.Proving, line)
 		case fitting.Reading:
 			line.What, line.How = trace.Describe(say, *e.Test), trace.ReadingWords(e.Test.Instrument, e.Test.Reading)
@@ -186,13 +189,38 @@ func where(s procedure.Step) string {
 	return s.Where + ":"
 }
 
+// doc is the circuit as it is to be, where that was chosen.
+func (c *Circuit) doc() *circuit.Circuit {
+	if c.Option != nil {
+		return c.Option.After
+	}
+	return c.Found.Doc
+}
+
+// Links lists what speaks with what, and over what, in words: rules and scenes that are to be made among them.
+func (c *Circuit) Links() []string {
+	var out []string
+	doc := c.doc()
+	for _, l := range doc.Links {
+		out = append(out, doc.Called(l.From)+" tells "+doc.Called(l.To)+", "+map[string]string{
+			"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable",
+		}[l.Via])
+	}
+	if doc.Automation != nil {
+		for _, r := range doc.Automation.Rules {
+			out = append(out, fmt.Sprintf("%s at %s: %s is told %s, over %s", r.When.Event, doc.Called(r.When.Device), doc.Called(r.Then.Device), r.Then.Action, r.Via))
+		}
+		for _, m := range doc.Automation.Mirrors {
+			out = append(out, fmt.Sprintf("%s is copied to %s, over %s", doc.Called(m.From), doc.Called(m.To), m.Via))
+		}
+	}
+	return out
+}
+
 // looks says how lamps looked, each by what a person calls it.
 func looks(c *Circuit, lamps map[string]string) string {
-	doc := c.Found.Doc
-	if c.Option != nil {
-		doc = c.Option.After
-	}
 	var out []string
+	doc := c.doc()
 	for _, d := range doc.Devices {
 		if how, seen := lamps[d.ID]; seen {
 			out = append(out, doc.Called(d.ID)+" "+how)

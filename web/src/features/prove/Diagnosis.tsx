@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useDiagnosis, useLog, type Entry } from "../../api/fitting";
 import { look } from "../../ui/look";
@@ -6,12 +7,14 @@ import { useOnce } from "../../ui/useOnce";
 import { Warning } from "../trace/Card";
 import { percent } from "../trace/Bar";
 import { boxName, useWork } from "../circuit/work";
+import { BoxFront } from "../wire/BoxFront";
 import { ReadingForm } from "./ReadingForm";
 import type { Proof } from "./ProveStage";
 
 /** What was seen is not what right work shows: the single mistakes that explain it, and what to look at next. */
-export function Diagnosis(props: { proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
+export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
   const { circuit, point } = useWork();
+  const [shown, setShown] = useState<string>();
   const found = useDiagnosis(circuit.id, props.proof.last, true);
   const log = useLog(circuit.id);
   const once = useOnce();
@@ -43,7 +46,14 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; add: (entry: Ent
                   </span>
                 </p>
                 <div className={look.row}>
-                  <button type="button" className={look.button} onClick={() => point(m.ends)}>
+                  <button
+                    type="button"
+                    className={look.button}
+                    onClick={() => {
+                      point(m.ends);
+                      setShown(m.text);
+                    }}
+                  >
                     Show
                   </button>
                   {props.proof.planned && (
@@ -63,6 +73,9 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; add: (entry: Ent
                     </button>
                   )}
                 </div>
+                {props.pictured && props.proof.planned && shown === m.text && (
+                  <BoxFront box={m.box} of="planned" label={`${boxName(circuit, m.box)}, from the front`} />
+                )}
               </li>
             ))}
           </ol>

@@ -3,6 +3,7 @@ import type { Entry } from "../../api/fitting";
 import { look } from "../../ui/look";
 import { OneOf } from "../../ui/OneOf";
 import { useKeys } from "../../ui/useKeys";
+import { BoxFront } from "../wire/BoxFront";
 import { useWork } from "../circuit/work";
 import type { Proof } from "./ProveStage";
 
@@ -13,7 +14,7 @@ const does: Record<string, string> = {
 };
 
 /** The next press, what it should do, and what it did. */
-export function PressCard(props: { proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
+export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
   const { proof } = props;
   const { setBox } = useWork();
   const press = proof.at >= 0 ? proof.presses[proof.at] : undefined;
@@ -76,6 +77,9 @@ export function PressCard(props: { proof: Proof; busy: boolean; add: (entry: Ent
             ))}
           </ul>
         </>
+      )}
+      {press && proof.right && props.pictured && proof.planned && (
+        <BoxFront box={press.box} of="planned" label={`${press.where}, from the front`} />
       )}
       {whole && proof.right && (
         <p role="status" className="py-2 text-xl leading-snug font-semibold">

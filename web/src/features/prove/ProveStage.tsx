@@ -44,14 +44,15 @@ export function ProveStage(props: { bench: boolean; proof: UseQueryResult<Proof>
   return (
     <div className={`grid gap-4 ${gutter}`}>
       <Notice error={error ?? log.error} />
-      <PressCard key={`${data.at} ${data.seen.at(-1)?.number ?? 0}`} proof={data} busy={busy} add={add} />
-      {!data.right && <Diagnosis proof={data} busy={busy} add={add} />}
+      <PressCard pictured={!props.bench} key={`${data.at} ${data.seen.at(-1)?.number ?? 0}`} proof={data} busy={busy} add={add} />
+      {!data.right && <Diagnosis pictured={!props.bench} proof={data} busy={busy} add={add} />}
       {data.meter.length > 0 && <MeterTests proof={data} busy={busy} add={add} />}
       {data.trials.length > 0 && <Trials proof={data} busy={busy} add={add} />}
       {data.devices.length > 0 && <DeviceNotes proof={data} busy={busy} add={add} />}
       <Troubles proof={data} busy={busy} add={add} />
       <p>
-        <Link to={`/jobs/${circuit.job}`}>The record</Link> is written from all this: nothing is typed twice.
+        <Link to={`/jobs/${circuit.job}`}>The record</Link> is written from all this: nothing is typed twice.{" "}
+        <a href={`/api/v1/circuits/${circuit.id}/readings`}>Every reading, as a table</a>.
       </p>
     </div>
   );
