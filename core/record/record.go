@@ -163,7 +163,7 @@ func (c *Circuit) log(say inspect.Terms) {
 		case fitting.Press:
 			line.How = looks(c, e.Lamps)
 			if e.Press != "" {
-				line.What = "Pressed " + c.doc().Called(e.Press)
+				line.What = "Pressed " + c.place(e.Press)
 			}
 			c.Proving = append(c.Proving, line)
 		case fitting.Reading:
@@ -195,6 +195,16 @@ func (c *Circuit) doc() *circuit.Circuit {
 		return c.Option.After
 	}
 	return c.Found.Doc
+}
+
+// place is where a control is, with what it is called beside its box.
+func (c *Circuit) place(control string) string {
+	doc := c.doc()
+	name, d := doc.Called(control), doc.Device(control)
+	if d == nil || doc.Box(d.Box) == nil || doc.Box(d.Box).Label() == name {
+		return name
+	}
+	return doc.Box(d.Box).Label() + ", " + name
 }
 
 // Links lists what speaks with what, and over what, in words: rules and scenes that are to be made among them.

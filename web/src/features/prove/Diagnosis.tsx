@@ -11,6 +11,9 @@ import { BoxFront } from "../wire/BoxFront";
 import { ReadingForm } from "./ReadingForm";
 import type { Proof } from "./ProveStage";
 
+/** So many of the likeliest are listed; what is looked at next rules others out. */
+const few = 4;
+
 /** What was seen is not what right work shows: the single mistakes that explain it, and what to look at next. */
 export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
   const { circuit, point } = useWork();
@@ -36,8 +39,16 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
               ))}
             </ol>
           )}
+          {data.next && (
+            <div className="border border-ink p-3">
+              <p className="font-serif font-semibold">To look at next</p>
+              <p>{data.next.text}</p>
+              {data.next.press && <PressNext press={data.next.press} proof={props.proof} busy={props.busy} add={props.add} />}
+              {data.next.test && <ReadingForm test={data.next.test} busy={props.busy} add={props.add} />}
+            </div>
+          )}
           <ol className="grid gap-1">
-            {data.mistakes.slice(0, 6).map((m) => (
+            {data.mistakes.slice(0, few).map((m) => (
               <li key={m.text} className="grid gap-2 border-t border-rule py-2">
                 <p>
                   <strong>{m.text}</strong>{" "}
@@ -79,14 +90,7 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
               </li>
             ))}
           </ol>
-          {data.mistakes.length > 6 && <p className="text-soft">and {data.mistakes.length - 6} that are less likely</p>}
-          {data.next && (
-            <div className="border border-ink p-3">
-              <p className="font-semibold">{data.next.text}</p>
-              {data.next.press && <PressNext press={data.next.press} proof={props.proof} busy={props.busy} add={props.add} />}
-              {data.next.test && <ReadingForm test={data.next.test} busy={props.busy} add={props.add} />}
-            </div>
-          )}
+          {data.mistakes.length > few && <p className="text-soft">and {data.mistakes.length - few} that are less likely</p>}
         </>
       )}
     </section>
