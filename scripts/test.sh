@@ -12,7 +12,7 @@ others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prov
 	failed=0
 	echo "== format, types, rules"
 	make -s lint || failed=1
-	go test -vet=off -timeout 40m ./e2e || failed=1
+	go test -vet=off -timeout 40m -parallel 4 ./e2e || failed=1 # most of a journey is waiting
 	echo "== all else"
 	go test -vet=off -timeout 40m $others || failed=1
 	echo "== watched for data races"

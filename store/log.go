@@ -73,12 +73,18 @@ func (s *Store) AddToLog(ctx context.Context, circuit string, base int, by strin
 		if err := limits.Log(last, bytes, int64(len(data))); err != nil {
 			return err
 		}
+		if err := roomInJob(ctx, tx, circuit, int64(len(data))); err != nil {
+			return err
+		}
 		return insertLog(ctx, tx, circuit, out)
 	})
 	return out, err
 }
 
 func insertLog(ctx context.Context, tx *sql.Tx, circuit string, e Logged) error {
+	if _, err := tx.ExecContext(ctx, `UPDATE circuits SET history_bytes = history_bytes + ? WHERE id = ?`, len(e.Data), circuit); err != nil {
+		return err
+	}
 	_, err := tx.ExecContext(ctx, `INSERT INTO log (circuit_id, number, data, created_at, made_by) VALUES (?, ?, ?, ?, ?)`, circuit, e.Number, string(e.Data), formatTime(e.Created), e.By)
 	return err
 }

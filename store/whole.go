@@ -187,6 +187,9 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 			return err
 		}
 		bytes += int64(len(e.Data))
+		if err := roomInJob(ctx, tx, id, int64(len(e.Data))); err != nil {
+			return err
+		}
 		e.By = limits.By(e.By)
 		if err := insertLog(ctx, tx, id, e); err != nil {
 			return err

@@ -22,7 +22,7 @@ const (
 	Photos       = 200       // of a circuit
 	PhotoBytes   = 4 << 20   // of a photograph as it is kept
 	LogEntries   = 20_000    // of a circuit's log
-	LogBytes     = 64 << 20  // of the same
+	LogBytes     = 16 << 20  // of the same; they count among those of the history
 	JobBytes     = 1 << 30   // of all documents and photographs of a job together
 )
 

@@ -84,7 +84,7 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
       {data.stopped && <Stopped fitting={data} undo={() => add({ kind: "undo", of: data.undo })} />}
       {step && !data.over && !data.stopped && (
         <StepCard
-          key={`${data.last} ${step.number}`}
+          key={`${step.number} ${data.since ?? ""} ${data.states[props.at - 1]?.status ?? ""}`}
           step={step}
           of={data.steps.length}
           state={data.states[props.at - 1]}

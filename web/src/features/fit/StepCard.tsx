@@ -6,6 +6,7 @@ import { Choice } from "../../ui/Choice";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
+import { useArriving } from "../../ui/useArriving";
 import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
 import { Facts } from "../wire/Facts";
@@ -30,6 +31,8 @@ export function StepCard(props: {
   const [photo, setPhoto] = useState<string>();
   const card = useRef<HTMLElement>(null);
   useEffect(() => card.current?.focus({ preventScroll: true }), []);
+  const arriving = useArriving();
+  const busy = props.busy || arriving;
   const open = state?.status === "open";
   const asks = step.asks ?? [];
   const entry = (steps: number[], asked?: string[]): Entry => ({
@@ -41,7 +44,7 @@ export function StepCard(props: {
     ...(photo ? { photo } : {}),
   });
   const done = () => props.add(entry([step.number]));
-  const ready = open && asks.length === 0 && !props.busy;
+  const ready = open && asks.length === 0 && !busy;
   useKeys({
     d: ready ? done : undefined,
     ".": props.step.number < props.of ? () => props.pick(step.number + 1) : undefined,
@@ -63,7 +66,7 @@ export function StepCard(props: {
         {step.text}
       </p>
       {open && asks.length > 0 && (
-        <Asks asks={asks} busy={props.busy} label="Confirmed" done={(asked) => props.add(entry([step.number], asked))} />
+        <Asks asks={asks} busy={busy} label="Confirmed" done={(asked) => props.add(entry([step.number], asked))} />
       )}
       {open && asks.length === 0 && (
         <div className="grid grid-cols-[auto_1fr] gap-2">
@@ -76,7 +79,7 @@ export function StepCard(props: {
         </div>
       )}
       {open && alike.length > 1 && (
-        <button type="button" className={`${look.button} mt-2`} disabled={props.busy} onClick={() => props.add(entry(alike))}>
+        <button type="button" className={`${look.button} mt-2`} disabled={busy} onClick={() => props.add(entry(alike))}>
           Done, with all {alike.length} that are alike: {alike.join(", ")}
         </button>
       )}
@@ -98,7 +101,7 @@ export function StepCard(props: {
           )}
         </div>
       )}
-      {(step.conductors ?? []).length > 0 && open && <OneIsLive ends={step.conductors ?? []} busy={props.busy} add={props.add} />}
+      {(step.conductors ?? []).length > 0 && open && <OneIsLive ends={step.conductors ?? []} busy={busy} add={props.add} />}
       <Facts step={step} />
       {props.pictured && step.box && <StepPictures step={step} last={props.last} stacked />}
       {open && (
@@ -118,7 +121,7 @@ export function StepCard(props: {
             <button
               type="button"
               className={look.button}
-              disabled={props.busy || note.trim() === "" || asks.length > 0}
+              disabled={busy || note.trim() === "" || asks.length > 0}
               onClick={() => props.add({ kind: "skip", steps: [step.number], reason: note })}
             >
               Leave it out
@@ -126,7 +129,7 @@ export function StepCard(props: {
             <button
               type="button"
               className={look.button}
-              disabled={props.busy || note.trim() === ""}
+              disabled={busy || note.trim() === ""}
               onClick={() => props.add({ kind: "differs", steps: [step.number], note })}
             >
               Not as drawn

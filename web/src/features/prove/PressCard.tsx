@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Entry } from "../../api/fitting";
 import { look } from "../../ui/look";
 import { OneOf } from "../../ui/OneOf";
+import { useArriving } from "../../ui/useArriving";
 import { useKeys } from "../../ui/useKeys";
 import { BoxFront } from "../wire/BoxFront";
 import { useWork } from "../circuit/work";
@@ -17,6 +18,8 @@ const does: Record<string, string> = {
 export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
   const { proof } = props;
   const { setBox } = useWork();
+  const arriving = useArriving();
+  const busy = props.busy || arriving;
   const press = proof.at >= 0 ? proof.presses[proof.at] : undefined;
   const last = proof.seen.at(-1)?.lamps ?? {};
   const card = useRef<HTMLElement>(null);
@@ -35,7 +38,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
   const otherwise =
     expected && proof.lamps.length === 1 ? Object.fromEntries(Object.entries(expected).map(([id, how]) => [id, flip(how)])) : undefined;
   const see = (now: Record<string, string>) => props.add({ kind: "press", ...(press ? { press: press.press } : {}), lamps: now });
-  const active = !props.busy && proof.right && press !== undefined;
+  const active = !busy && proof.right && press !== undefined;
   useKeys({ y: active && expected ? () => see(expected) : undefined, n: active && otherwise ? () => see(otherwise) : undefined });
   return (
     <section
@@ -88,19 +91,14 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
       )}
       {!whole && proof.right && expected && (
         <div className="grid grid-cols-2 gap-2 py-2">
-          <button
-            type="button"
-            className={`${look.strong} min-h-14 justify-center text-lg`}
-            disabled={props.busy}
-            onClick={() => see(expected)}
-          >
+          <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={busy} onClick={() => see(expected)}>
             <kbd aria-hidden>Y</kbd> It did
           </button>
           {otherwise && (
             <button
               type="button"
               className={`${look.button} min-h-14 justify-center text-lg`}
-              disabled={props.busy}
+              disabled={busy}
               onClick={() => see(otherwise)}
             >
               <kbd aria-hidden>N</kbd> It did not
@@ -125,7 +123,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
               />
             </div>
           ))}
-          <button type="button" className={`${look.strong} justify-self-start`} disabled={props.busy || !all} onClick={() => see(lamps)}>
+          <button type="button" className={`${look.strong} justify-self-start`} disabled={busy || !all} onClick={() => see(lamps)}>
             That is how it looks
           </button>
         </div>
@@ -136,13 +134,13 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
             <button
               type="button"
               className={look.button}
-              disabled={props.busy}
+              disabled={busy}
               onClick={() => see(Object.fromEntries(proof.lamps.map((l) => [l.id, "trip"])))}
             >
               The breaker went
             </button>
           )}
-          <Again proof={proof} busy={props.busy} add={props.add} />
+          <Again proof={proof} busy={busy} add={props.add} />
         </div>
       )}
     </section>

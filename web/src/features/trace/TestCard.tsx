@@ -1,11 +1,12 @@
 import { useMutation } from "@tanstack/react-query";
 import { Check, TriangleAlert } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import type { Answer } from "./answer";
 import { Narrowing } from "./Narrowing";
 import { Probes } from "./Probes";
+import { useArriving } from "../../ui/useArriving";
 import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
 import { Tick } from "../../ui/Tick";
@@ -148,16 +149,6 @@ function Left(props: { of: number; worlds: number }) {
       <span className="bg-current" style={{ width: `${Math.min(1, props.worlds / Math.max(1, props.of)) * 100}%` }} />
     </span>
   );
-}
-
-/** True while a card has just come: nobody has read it yet, so what is pressed was meant for the one before. */
-function useArriving() {
-  const [arriving, setArriving] = useState(true);
-  useEffect(() => {
-    const read = setTimeout(() => setArriving(false), 400);
-    return () => clearTimeout(read);
-  }, []);
-  return arriving;
 }
 
 /** What a person confirms before a test, until when the answers are locked; and what was confirmed and holds. */
