@@ -38,14 +38,15 @@ cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
 test: page chromium ngspice poppler ## builds all and passes every test, in the browser and for data races too
-	@RACED="$(RACED)" sh scripts/test.sh
+	@RACED="$(RACED)" RACED_SERVED="$(RACED_SERVED)" sh scripts/test.sh
 
 # Watched for data races: the rooms that do several things at once or whose values are shared, and all
 # that calls them. The others run on one goroutine.
-RACED := ./core/electric ./core/inspect ./core/parallel ./core/procedure ./core/prove ./core/retrofit ./api/... ./store/...
+RACED := ./core/electric ./core/inspect ./core/parallel ./core/procedure ./core/prove ./core/retrofit
+RACED_SERVED := ./api/... ./store/...
 
 race: page ## the tests but the long ones, watched for data races
-	GOGC=400 go test -timeout 40m -race -short $(RACED)
+	GOGC=400 go test -timeout 40m -race -short $(RACED) $(RACED_SERVED)
 
 # Every fuzz target for two minutes each: FUZZTIME=10m make fuzz.
 fuzz: page ## every fuzz target for two minutes

@@ -178,6 +178,9 @@ func (b *bench) handOver(w map[string]any) {
 
 // TestNotAsDrawn: what is not as drawn stops the run; the record is corrected, and a new run goes on from what stands.
 func TestNotAsDrawn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long; TestFitAndProve goes the same ways")
+	}
 	b := fitting(t)
 	b.chooseAny()
 	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 200)

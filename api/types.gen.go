@@ -21,6 +21,7 @@ import (
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/record"
+	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
@@ -159,6 +160,24 @@ func (e PracticePaper) Valid() bool {
 	case A4:
 		return true
 	case Letter:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RehearsalVerdict.
+const (
+	Flawed RehearsalVerdict = "flawed"
+	Sound  RehearsalVerdict = "sound"
+)
+
+// Valid indicates whether the value is a known member of the RehearsalVerdict enum.
+func (e RehearsalVerdict) Valid() bool {
+	switch e {
+	case Flawed:
+		return true
+	case Sound:
 		return true
 	default:
 		return false
@@ -1000,6 +1019,46 @@ type Reason = retrofit.Reason
 // RectMark defines model for RectMark.
 type RectMark = diagram.RectMark
 
+// Rehearsal defines model for Rehearsal.
+type Rehearsal struct {
+	// CutOff There was more to go through than was gone through
+	CutOff     *bool                `json:"cutOff,omitempty"`
+	Outages    []rehearsal.Outage   `json:"outages"`
+	Properties []rehearsal.Property `json:"properties"`
+
+	// Rules Links, rules and mirrors in plain words
+	Rules   []string         `json:"rules"`
+	Start   RehearsalShown   `json:"start"`
+	States  int              `json:"states"`
+	Verdict RehearsalVerdict `json:"verdict"`
+
+	// Ways Ways that messages go
+	Ways []string `json:"ways"`
+}
+
+// RehearsalVerdict defines model for Rehearsal.Verdict.
+type RehearsalVerdict string
+
+// RehearsalGesture defines model for RehearsalGesture.
+type RehearsalGesture = rehearsal.Gesture
+
+// RehearsalMoment defines model for RehearsalMoment.
+type RehearsalMoment = rehearsal.Moment
+
+// RehearsalMove defines model for RehearsalMove.
+type RehearsalMove struct {
+	// Down A way whose messages vanish
+	Down   *string         `json:"down,omitempty"`
+	Moment RehearsalMoment `json:"moment"`
+
+	// Move What happens; where it is left out, all that is under way is delivered
+	Move *rehearsal.Move `json:"move,omitempty"`
+	Of   Version         `json:"of"`
+}
+
+// RehearsalShown defines model for RehearsalShown.
+type RehearsalShown = rehearsal.Shown
+
 // RemoveBox defines model for RemoveBox.
 type RemoveBox = survey.RemoveBox
 
@@ -1336,6 +1395,11 @@ type ProcedureParams struct {
 	Back *int `form:"back,omitempty" json:"back,omitempty"`
 }
 
+// RehearsalParams defines parameters for Rehearsal.
+type RehearsalParams struct {
+	Of Version `form:"of" json:"of"`
+}
+
 // TraceParams defines parameters for Trace.
 type TraceParams struct {
 	// Prefer Dead tests first, or fewest walks
@@ -1432,6 +1496,9 @@ type RecordTracedJSONRequestBody = BaseRequest
 
 // RedoJSONRequestBody defines body for Redo for application/json ContentType.
 type RedoJSONRequestBody = BaseRequest
+
+// RehearseMoveJSONRequestBody defines body for RehearseMove for application/json ContentType.
+type RehearseMoveJSONRequestBody = RehearsalMove
 
 // PreviewTestJSONRequestBody defines body for PreviewTest for application/json ContentType.
 type PreviewTestJSONRequestBody = Observation
@@ -1564,6 +1631,12 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(c *gin.Context, circuit CircuitID)
+	// Rehearsal What rules, mirrors and messages do in every order in which they may arrive
+	// (GET /circuits/{circuit}/rehearsal)
+	Rehearsal(c *gin.Context, circuit CircuitID, params RehearsalParams)
+	// RehearseMove What one move makes of a moment
+	// (POST /circuits/{circuit}/rehearsal)
+	RehearseMove(c *gin.Context, circuit CircuitID)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(c *gin.Context, circuit CircuitID)
@@ -2590,6 +2663,67 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	}
 
 	siw.Handler.Redo(c, circuit)
+}
+
+// Rehearsal operation middleware
+func (siw *ServerInterfaceWrapper) Rehearsal(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RehearsalParams
+
+	// ------------- Required query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Rehearsal(c, circuit, params)
+}
+
+// RehearseMove operation middleware
+func (siw *ServerInterfaceWrapper) RehearseMove(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RehearseMove(c, circuit)
 }
 
 // RestoreCircuit operation middleware
@@ -3677,6 +3811,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/jobs/:job/customer", wrapper.PutCustomer)
 	router.GET(options.BaseURL+"/firm", wrapper.Firm)
 	router.PUT(options.BaseURL+"/firm", wrapper.PutFirm)
+	router.GET(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearsal)
+	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.RehearseMove)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
 	router.GET(options.BaseURL+"/circuits/:circuit/materials", wrapper.Materials)
 }
@@ -4949,6 +5085,86 @@ type RedodefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RedodefaultApplicationProblemPlusJSONResponse) VisitRedoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearsalRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  RehearsalParams
+}
+
+type RehearsalResponseObject interface {
+	VisitRehearsalResponse(w http.ResponseWriter) error
+}
+
+type Rehearsal200JSONResponse Rehearsal
+
+func (response Rehearsal200JSONResponse) VisitRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearsaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RehearsaldefaultApplicationProblemPlusJSONResponse) VisitRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseMoveRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *RehearseMoveJSONRequestBody
+}
+
+type RehearseMoveResponseObject interface {
+	VisitRehearseMoveResponse(w http.ResponseWriter) error
+}
+
+type RehearseMove200JSONResponse RehearsalShown
+
+func (response RehearseMove200JSONResponse) VisitRehearseMoveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseMovedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RehearseMovedefaultApplicationProblemPlusJSONResponse) VisitRehearseMoveResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6620,6 +6836,12 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(ctx context.Context, request RedoRequestObject) (RedoResponseObject, error)
+	// Rehearsal What rules, mirrors and messages do in every order in which they may arrive
+	// (GET /circuits/{circuit}/rehearsal)
+	Rehearsal(ctx context.Context, request RehearsalRequestObject) (RehearsalResponseObject, error)
+	// RehearseMove What one move makes of a moment
+	// (POST /circuits/{circuit}/rehearsal)
+	RehearseMove(ctx context.Context, request RehearseMoveRequestObject) (RehearseMoveResponseObject, error)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(ctx context.Context, request RestoreCircuitRequestObject) (RestoreCircuitResponseObject, error)
@@ -7744,6 +7966,77 @@ func (sh *strictHandler) Redo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RedoResponseObject); ok {
 		if err := validResponse.VisitRedoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Rehearsal operation middleware
+func (sh *strictHandler) Rehearsal(ctx *gin.Context, circuit CircuitID, params RehearsalParams) {
+	var request RehearsalRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Rehearsal(ctx, request.(RehearsalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Rehearsal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RehearsalResponseObject); ok {
+		if err := validResponse.VisitRehearsalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RehearseMove operation middleware
+func (sh *strictHandler) RehearseMove(ctx *gin.Context, circuit CircuitID) {
+	var request RehearseMoveRequestObject
+
+	request.Circuit = circuit
+
+	var body RehearseMoveJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RehearseMove(ctx, request.(RehearseMoveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RehearseMove")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RehearseMoveResponseObject); ok {
+		if err := validResponse.VisitRehearseMoveResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -33,6 +33,7 @@ var screens = []struct{ name, path, ready string }{
 	{"fit", "/circuits/1/fit", "Off, locked and labelled"},
 	{"prove", "/circuits/1/prove", "how do the lamps look now?"},
 	{"firm", "/firm", "Licence number"},
+	{"rehearse", "/circuits/1/rehearse", "The light is"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},
@@ -196,7 +197,7 @@ func TestScreenshots(t *testing.T) {
 		}
 	}
 	for _, s := range screens {
-		if !slices.Contains([]string{"missing", "refused", "firm", "empty", "line"}, s.name) {
+		if !slices.Contains([]string{"missing", "refused", "firm", "rehearse", "empty", "line"}, s.name) {
 			shoot(s.name, s.path, s.ready, "light", 1280, 800)
 		}
 		if s.name == "trace" {

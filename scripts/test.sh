@@ -12,10 +12,10 @@ others=$(go list ./... | grep -v -e /core/netlist$ -e /core/trace$ -e /core/prov
 	failed=0
 	echo "== format, types, rules"
 	make -s lint || failed=1
-	go test -vet=off -timeout 40m -parallel 4 ./e2e || failed=1 # most of a journey is waiting
+	go test -vet=off -timeout 40m -parallel 3 ./e2e || failed=1 # most of a journey is waiting
 	echo "== all else"
 	go test -vet=off -timeout 40m $others || failed=1
-	echo "== watched for data races"
+	echo "== watched for data races: core"
 	go test -vet=off -timeout 40m -race -short $RACED || failed=1
 	exit $failed
 ) >"$told" 2>&1 &
@@ -23,6 +23,8 @@ beside=$!
 failed=0
 echo "== the electrical model against the simulator; tracing; proving"
 go test -vet=off -timeout 40m -v ./core/netlist ./core/trace ./core/prove || failed=1
+echo "== watched for data races: server and store"
+go test -vet=off -timeout 40m -race -short $RACED_SERVED || failed=1
 echo "== journeys in the browser"
 wait $beside || failed=1
 cat "$told"

@@ -121,7 +121,7 @@ func three(t *testing.T) *job {
 func TestEveryPlanIsFitted(t *testing.T) {
 	rng := rand.New(rand.NewPCG(16, 1))
 	plans, backs := 0, 0
-	for i := range 12 {
+	for i := range 8 {
 		c := circuittest.Walls(rng, 2+i%3)
 		for k, o := range retrofit.Plan(c).Options {
 			if !o.Feasible || k%5 != 0 {

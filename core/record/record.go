@@ -13,6 +13,7 @@ import (
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
+	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/core/trace"
 )
@@ -207,25 +208,8 @@ func (c *Circuit) place(control string) string {
 	return doc.Box(d.Box).Label() + ", " + name
 }
 
-// Links lists what speaks with what, and over what, in words: rules and scenes that are to be made among them.
-func (c *Circuit) Links() []string {
-	var out []string
-	doc := c.doc()
-	for _, l := range doc.Links {
-		out = append(out, doc.Called(l.From)+" tells "+doc.Called(l.To)+", "+map[string]string{
-			"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable",
-		}[l.Via])
-	}
-	if doc.Automation != nil {
-		for _, r := range doc.Automation.Rules {
-			out = append(out, fmt.Sprintf("%s at %s: %s is told %s, over %s", r.When.Event, doc.Called(r.When.Device), doc.Called(r.Then.Device), r.Then.Action, r.Via))
-		}
-		for _, m := range doc.Automation.Mirrors {
-			out = append(out, fmt.Sprintf("%s is copied to %s, over %s", doc.Called(m.From), doc.Called(m.To), m.Via))
-		}
-	}
-	return out
-}
+// Links lists what speaks with what in words: rules and scenes that are to be made among them.
+func (c *Circuit) Links() []string { return rehearsal.Words(c.doc()) }
 
 // looks says how lamps looked, each by what a person calls it.
 func looks(c *Circuit, lamps map[string]string) string {

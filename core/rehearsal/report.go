@@ -165,14 +165,19 @@ func words(way []Gesture) string {
 	if len(way) == 0 {
 		return "nothing at all"
 	}
-	said := map[string]string{"press1": "a press", "up1": "up", "down1": "down", "held-up": "up held", "held-down": "down held"}
 	var out []string
 	for _, g := range way {
-		text, known := said[g.Gesture]
-		if !known {
-			text = strings.TrimRight(g.Gesture, "12345") + " " + map[byte]string{'2': "twice", '3': "three times", '4': "four times", '5': "five times"}[g.Gesture[len(g.Gesture)-1]]
-		}
-		out = append(out, text+" at "+g.Device)
+		out = append(out, GestureWords(g.Gesture)+" at "+g.Device)
 	}
 	return strings.Join(out, ", then ")
+}
+
+// GestureWords says a gesture, or a change that a device tells, as a person does.
+func GestureWords(gesture string) string {
+	said := map[string]string{"press1": "a press", "up1": "up", "down1": "down", "held-up": "up held", "held-down": "down held", "on": "on", "off": "off"}
+	if text, known := said[gesture]; known || gesture == "" {
+		return text
+	}
+	times := map[byte]string{'2': "twice", '3': "three times", '4': "four times", '5': "five times"}[gesture[len(gesture)-1]]
+	return strings.TrimSpace(strings.TrimRight(gesture, "12345") + " " + times)
 }

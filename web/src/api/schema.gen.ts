@@ -1033,6 +1033,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What rules, mirrors and messages do in every order in which they may arrive */
+        get: operations["rehearsal"];
+        put?: never;
+        /** What one move makes of a moment */
+        post: operations["rehearseMove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/paper/{sheet}": {
         parameters: {
             query?: {
@@ -2259,6 +2279,77 @@ export interface components {
                  */
                 picture?: string;
             };
+        };
+        Rehearsal: {
+            /** @enum {string} */
+            verdict: "sound" | "flawed";
+            states: number;
+            /** @description There was more to go through than was gone through */
+            cutOff?: boolean;
+            properties: {
+                code: string;
+                holds: boolean;
+                witness: components["schemas"]["RehearsalGesture"][];
+                text: string;
+            }[];
+            outages: {
+                down: string;
+                works: {
+                    [key: string]: boolean;
+                };
+            }[];
+            /** @description Ways that messages go */
+            ways: string[];
+            /** @description Links, rules and mirrors in plain words */
+            rules: string[];
+            start: components["schemas"]["RehearsalShown"];
+        };
+        RehearsalGesture: {
+            device: string;
+            gesture: string;
+        };
+        RehearsalMove: {
+            of: components["schemas"]["Version"];
+            /** @description A way whose messages vanish */
+            down?: string;
+            moment: components["schemas"]["RehearsalMoment"];
+            /** @description What happens; where it is left out, all that is under way is delivered */
+            move?: {
+                device?: string;
+                gesture?: string;
+                /** @description The way whose first message arrives */
+                deliver?: string;
+            };
+        };
+        RehearsalMoment: {
+            state: {
+                [key: string]: number;
+            };
+            queues: {
+                via: string;
+                messages: {
+                    to: string;
+                    action: string;
+                }[];
+            }[];
+        };
+        RehearsalShown: {
+            moment: components["schemas"]["RehearsalMoment"];
+            lit: boolean;
+            quiet: boolean;
+            places: {
+                device: string;
+                name: string;
+                /** @description on, off, or empty where it has none */
+                switch: string;
+                awake: boolean;
+                /** @description It reports, and says otherwise than the lamp */
+                astray: boolean;
+                gestures: {
+                    gesture: string;
+                    text: string;
+                }[];
+            }[];
         };
         StepWire: {
             end: string;
@@ -4259,6 +4350,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptFirm"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rehearsal: {
+        parameters: {
+            query: {
+                of: components["schemas"]["Version"];
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rehearsal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rehearseMove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalMove"];
+            };
+        };
+        responses: {
+            /** @description The moment after it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalShown"];
                 };
             };
             default: components["responses"]["Problem"];

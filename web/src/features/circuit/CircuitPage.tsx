@@ -278,6 +278,9 @@ export function CircuitPage() {
                   <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/history`}>
                     History: every revision
                   </Link>
+                  <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/rehearse`}>
+                    Rehearse: links that are not wires
+                  </Link>
                   <a className={`${look.button} w-full mt-2`} href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
                     Netlist for circuit simulators
                   </a>

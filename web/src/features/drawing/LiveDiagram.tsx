@@ -1,6 +1,6 @@
 import { Lightbulb, LightbulbOff, ZoomIn, ZoomOut } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import type { CircuitFile, Schemas, Version } from "../../api/client";
+import type { Circuit, CircuitFile, Schemas, Version } from "../../api/client";
 import { usePicture, usePress } from "../../api/queries";
 import { Current } from "../../ui/Current";
 import { Notice } from "../../ui/Notice";
@@ -147,6 +147,12 @@ export function LiveDiagram(props: {
         </div>
         <p className="lamps flex min-h-7 min-w-44 grow flex-wrap items-center gap-x-4 gap-y-1" role="status">
           {live?.tripped && "The breaker has tripped. "}
+          {!live &&
+            lampsOf(circuit, document).map((name) => (
+              <span key={name} aria-hidden className="invisible">
+                {name} dark, 230 V
+              </span>
+            ))}
           {live?.lamps.map((l) => (
             <span key={l.device} className={`inline-flex items-center gap-1.5 ${l.lit ? "font-bold" : ""}`}>
               {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
@@ -185,7 +191,7 @@ export function LiveDiagram(props: {
           </Current>
         )
       ) : (
-        <div ref={frame} className={look.sheet} role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
+        <div ref={frame} className={`${look.sheet} min-h-[46vh]`} role="region" aria-label={`${props.heading}: drawing`} tabIndex={0}>
           {picture && (
             <Current stale={drawing.isPlaceholderData} what="drawn anew">
               <Fitted picture={picture} large={large} seen={{ live, pointed, followed, box }} acts={acts} />
@@ -233,9 +239,14 @@ function Doing(props: {
   states?: number;
   words: ReactNode;
 }) {
-  const { box, word } = useWork();
+  const { circuit, box, word } = useWork();
   const { under, document, set } = props;
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
+  // Until the circuit is solved they are called as the record has them, so that nothing moves when it is.
+  const called = (type: string) =>
+    document.devices.filter((d) => d.type === type).map((d) => ({ id: d.id, text: d.label ?? d.name ?? boxName(circuit, d.box) }));
+  const breakers = props.live?.breakers ?? called("supply");
+  const lamps = props.live?.lamps ?? called("lamp").map((d) => ({ device: d.id, name: d.text }));
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
   const say = (end: string) => {
     const [ref = ""] = end.split("@");
@@ -248,7 +259,7 @@ function Doing(props: {
       role="group"
       aria-label="Try, without changing the record"
     >
-      {props.live?.breakers.map((b) => (
+      {breakers.map((b) => (
         <button
           key={b.id}
           type="button"
@@ -259,7 +270,7 @@ function Doing(props: {
           {under.breakersOff.includes(b.id) ? `${upper(b.text)} is off` : `Turn ${b.text} off`}
         </button>
       ))}
-      {props.live?.lamps.map((l) => (
+      {lamps.map((l) => (
         <button
           key={l.device}
           type="button"
@@ -303,6 +314,10 @@ function Doing(props: {
     </div>
   );
 }
+
+/** What the lamps are called, as far as the record says: their room is kept until they are known to be lit or dark. */
+const lampsOf = (circuit: Circuit, document: CircuitFile | undefined) =>
+  (document?.devices ?? []).filter((d) => d.type === "lamp").map((d) => d.name ?? boxName(circuit, d.box));
 
 /** The boxes in which some ends are, each once. */
 const boxesOf = (document: CircuitFile | undefined, ends: string[]) => [

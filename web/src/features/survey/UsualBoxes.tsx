@@ -42,6 +42,7 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
       (cores === any || String(b.cores) === cores) &&
       (device === any || (b.device || none) === device),
   );
+  if (!usual.data) return <div className="min-h-[54rem] sm:min-h-[24rem]" />; // about as high as most are
   return (
     <>
       <h3>A usual one, corrected where it differs</h3>

@@ -26,19 +26,22 @@ export function OneLine() {
           After, SVG
         </AsSvg>
       </div>
-      <Pair stacked={width > narrow} padded>
-        {[
-          { heading: "Before", picture: before.data },
-          { heading: "After", picture: after.data },
-        ].map(({ heading, picture }) => (
-          <figure key={heading}>
-            <figcaption>{heading}</figcaption>
-            <div className={`${look.sheet} max-h-none! border`} tabIndex={0} role="region" aria-label={`${heading}, single line`}>
-              {picture && <Fitted picture={picture} />}
-            </div>
-          </figure>
-        ))}
-      </Pair>
+      {!(before.data && after.data) && <div className="h-[70dvh]" />}
+      {before.data && after.data && (
+        <Pair stacked={width > narrow} padded>
+          {[
+            { heading: "Before", picture: before.data },
+            { heading: "After", picture: after.data },
+          ].map(({ heading, picture }) => (
+            <figure key={heading}>
+              <figcaption>{heading}</figcaption>
+              <div className={`${look.sheet} max-h-none! border`} tabIndex={0} role="region" aria-label={`${heading}, single line`}>
+                {picture && <Fitted picture={picture} />}
+              </div>
+            </figure>
+          ))}
+        </Pair>
+      )}
     </>
   );
 }
