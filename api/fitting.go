@@ -89,8 +89,8 @@ func workOf(o *opened, state *fitting.State) Work {
 	if state.Stopped != nil {
 		out.Stopped = &state.Stopped.Note
 	}
-	_, carried, lost := state.Stood(o.doc())
-	out.MayGoBack = len(carried) > 0 && state.Run.Way != fitting.Back
+	_, lost := state.Stood(o.doc())
+	out.MayGoBack = state.Run.Way != fitting.Back && state.Changed(o.doc())
 	for _, x := range lost {
 		out.Conflicts = append(out.Conflicts, x.Text)
 	}
@@ -129,7 +129,7 @@ func (s *Server) BeginWork(ctx context.Context, r BeginWorkRequestObject) (Begin
 		if err != nil {
 			return nil, &problemError{http.StatusUnprocessableEntity, "no-mistake", "mistake", err.Error()}
 		}
-		run = state.NewMend(wrong, o.option, library, o.Head.Number, learned)
+		run = fitting.NewMend(o.found, wrong, o.option, library, o.Head.Number, learned)
 	}
 	if len(run.Steps) == 0 {
 		return nil, &problemError{http.StatusUnprocessableEntity, "no-steps", "way", "there is nothing to do: the wiring stands so already"}

@@ -62,8 +62,8 @@ type Run struct {
 	// Securing is what is confirmed once something was, or may have been, live; Boxes are those that it proves dead.
 	Securing []string `json:"securing"`
 	Boxes    []string `json:"boxes"`
-	// Carried are the edits that earlier runs made to the circuit as found.
-	Carried []procedure.Note `json:"carried,omitempty"`
+	// Found is the circuit as found, by the record of that day.
+	Found *circuit.Circuit `json:"found"`
 	// Minutes is how long each step was thought to take when the run began.
 	Minutes []float64 `json:"minutes"`
 }
@@ -226,10 +226,10 @@ func Valid(log []Entry) error {
 }
 
 func (r *Run) valid() error {
-	if r.Start == nil || r.After == nil || len(r.Minutes) != len(r.Steps) {
+	if r.Start == nil || r.After == nil || r.Found == nil || len(r.Minutes) != len(r.Steps) {
 		return errors.New("a run has its wiring at the start and at the end, and a time for each step")
 	}
-	for _, c := range []*circuit.Circuit{r.Start, r.After} {
+	for _, c := range []*circuit.Circuit{r.Found, r.Start, r.After} {
 		if err := c.Validate(); err != nil {
 			return err
 		}

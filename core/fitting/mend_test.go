@@ -10,6 +10,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/retrofit"
 )
@@ -57,7 +58,7 @@ func TestMistakeFoundAndMended(t *testing.T) {
 				first++
 			}
 			j := &job{t: t, found: inspect.Compile(c), o: &o}
-			j.put(Entry{Kind: Begin, Run: Read(nil).NewMend(wrong, &o, device.NewLibrary(nil), 1, nil)})
+			j.put(Entry{Kind: Begin, Run: NewMend(inspect.Compile(c), wrong, &o, device.NewLibrary(nil), 1, nil)})
 			for s := Read(j.log); !s.Over; s = Read(j.log) {
 				safe(t, s)
 				j.must(j.done(s.Now))
@@ -65,6 +66,15 @@ func TestMistakeFoundAndMended(t *testing.T) {
 			end, err := Read(j.log).Stands()
 			if d := circuit.Diff(o.After, end); err != nil || len(d) > 0 {
 				t.Fatalf("%s: mended it is not as planned: %v %v", o.ID, d, err)
+			}
+			back, lost := Read(j.log).NewBack(j.found, &o, device.NewLibrary(nil), 1, nil)
+			if len(lost) > 0 || len(back.Steps) == 0 {
+				t.Fatalf("%s: after it was mended there are %d steps back, %v is lost", o.ID, len(back.Steps), lost)
+			}
+			j.put(Entry{Kind: Begin, Run: back})
+			end, err = j.whole().Stands()
+			if d := circuit.Diff(procedure.Bare(c), end); err != nil || len(d) > 0 {
+				t.Fatalf("%s: mended and put back it is not as found: %v %v", o.ID, d, err)
 			}
 		}
 	}

@@ -15,45 +15,53 @@ type Conflict struct {
 	Text string `json:"text"`
 }
 
-// Stood is the wiring as it stands by the log on a record of the circuit as found that may have been corrected since:
-// every edit of every run is made on it again. What does not go with it any more is told and left out. The edits that
-// were made are returned with it, to be carried on.
-func (s *State) Stood(found *circuit.Circuit) (*circuit.Circuit, []procedure.Note, []Conflict) {
+// Stood is the wiring as it stands by the log, on the record of the circuit as found as it is now. Where that was
+// corrected since the run began, all that was done to the circuit as found is done to the corrected one; what does not go
+// with it any more is told and left out.
+func (s *State) Stood(found *circuit.Circuit) (*circuit.Circuit, []Conflict) {
 	c := procedure.Bare(found)
-	var made []procedure.Note
-	var lost []Conflict
 	if s.Run == nil {
-		return c, nil, nil
+		return c, nil
 	}
-	all := append(append([]procedure.Note{}, s.Run.Carried...), s.Applied()...)
-	for _, e := range all {
+	stands, err := s.Stands()
+	if err != nil {
+		return c, []Conflict{{Text: err.Error()}}
+	}
+	if len(circuit.Diff(s.Run.Found, c)) == 0 {
+		return stands, nil
+	}
+	var lost []Conflict
+	for _, e := range procedure.Between(s.Run.Found, stands) {
 		next := c.Clone()
 		if err := e.Apply(next); err != nil {
 			lost = append(lost, Conflict{Text: err.Error()})
 			continue
 		}
-		c, made = next, append(made, e)
+		c = next
 	}
-	if len(circuit.Diff(c, procedure.Bare(found))) == 0 { // all is as it was found
-		return c, nil, lost
-	}
-	return c, made, lost
+	return c, lost
+}
+
+// Changed reports whether anything of the circuit as found is not as it was.
+func (s *State) Changed(found *circuit.Circuit) bool {
+	stands, _ := s.Stood(found)
+	return len(circuit.Diff(stands, procedure.Bare(found))) > 0
 }
 
 // NewRun writes the run to a chosen option from the wiring as it stands. Revision is that of the record; the estimate
 // takes what own work has shown, where it has shown enough.
 func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) (*Run, []Conflict) {
-	stands, carried, lost := s.Stood(found.Doc)
+	stands, lost := s.Stood(found.Doc)
 	p := procedure.For(inspect.Compile(stands), o, library)
-	return write(p, Forth, o, revision, stands, o.After, carried, learned), lost
+	return write(p, Forth, o, revision, found, stands, o.After, learned), lost
 }
 
 // NewBack writes the run back to the circuit as found, from the wiring as it truly stands. It has no steps where nothing
 // was changed.
 func (s *State) NewBack(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) (*Run, []Conflict) {
-	stands, carried, lost := s.Stood(found.Doc)
+	stands, lost := s.Stood(found.Doc)
 	p := procedure.For(found, o, library).BackFrom(stands)
-	return write(p, Back, o, revision, stands, procedure.Bare(found.Doc), carried, learned), lost
+	return write(p, Back, o, revision, found, stands, procedure.Bare(found.Doc), learned), lost
 }
 
 // MayBegin reports whether a new run to the plan of a revision of the record makes sense: where none was begun, where
@@ -65,10 +73,10 @@ func (s *State) MayBegin(revision int) bool {
 
 // NewMend writes the run from a mistake that was found to the plan: what stands wrong is lifted and joined anew, with the
 // gates of any other work.
-func (s *State) NewMend(wrong *circuit.Circuit, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
+func NewMend(found *inspect.Compiled, wrong *circuit.Circuit, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
 	wrong = procedure.Bare(wrong)
 	p := procedure.For(inspect.Compile(wrong), o, library)
-	return write(p, Mend, o, revision, wrong, o.After, nil, learned)
+	return write(p, Mend, o, revision, found, wrong, o.After, learned)
 }
 
 // Around is the wiring as it stands with the step not done, and with it done; a step that is done already is left out of
@@ -97,9 +105,9 @@ func (s *State) Around(n int) (now, after *circuit.Circuit, step *procedure.Step
 	return now, after, step, nil
 }
 
-func write(p *procedure.Procedure, way string, o *retrofit.Option, revision int, start, after *circuit.Circuit, carried []procedure.Note, learned Learned) *Run {
+func write(p *procedure.Procedure, way string, o *retrofit.Option, revision int, found *inspect.Compiled, start, after *circuit.Circuit, learned Learned) *Run {
 	r := &Run{Way: way, Option: o.ID, Title: o.Title, Revision: revision, Start: start, After: after, Steps: p.Steps,
-		Securing: p.Securing(), Boxes: p.Opened(), Carried: carried}
+		Securing: p.Securing(), Boxes: p.Opened(), Found: procedure.Bare(found.Doc)}
 	for i := range p.Steps {
 		r.Minutes = append(r.Minutes, learned.minutes(&p.Steps[i]))
 	}

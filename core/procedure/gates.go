@@ -42,6 +42,15 @@ func (p *Procedure) BackFrom(reached *circuit.Circuit) *Procedure {
 	return back
 }
 
+// Between lists the edits that make one wiring of a circuit of another, in the safe order.
+func Between(from, to *circuit.Circuit) []Note {
+	var out []Note
+	for _, s := range For(inspect.Compile(from), &retrofit.Option{After: to}, nil).Steps {
+		out = append(out, s.Edits...)
+	}
+	return out
+}
+
 // Gate says what a gate makes true.
 type Gate string
 
