@@ -89,11 +89,9 @@ func workOf(o *opened, state *fitting.State) Work {
 	if state.Stopped != nil {
 		out.Stopped = &state.Stopped.Note
 	}
-	_, lost := state.Stood(o.doc())
-	out.MayGoBack = state.Run.Way != fitting.Back && state.Changed(o.doc())
-	for _, x := range lost {
-		out.Conflicts = append(out.Conflicts, x.Text)
-	}
+	stands := state.Stood(o.doc())
+	out.MayGoBack = state.Run.Way != fitting.Back && stands.Changed
+	out.Conflicts = append(out.Conflicts, stands.Lost...)
 	return out
 }
 
@@ -118,9 +116,9 @@ func (s *Server) BeginWork(ctx context.Context, r BeginWorkRequestObject) (Begin
 	var run *fitting.Run
 	switch r.Body.Way {
 	case WorkBeginWayForth:
-		run, _ = state.NewRun(o.found, o.option, library, o.Head.Number, learned)
+		run = state.NewRun(o.found, o.option, library, o.Head.Number, learned)
 	case WorkBeginWayBack:
-		run, _ = state.NewBack(o.found, o.option, library, o.Head.Number, learned)
+		run = state.NewBack(o.found, o.option, library, o.Head.Number, learned)
 	case WorkBeginWayMend:
 		if r.Body.Mistake == nil || len(r.Body.Mistake.Ends) == 0 {
 			return nil, &problemError{http.StatusUnprocessableEntity, "no-mistake", "mistake", "say which mistake is mended"}

@@ -10,64 +10,64 @@ import (
 	"ambivia/core/retrofit"
 )
 
-// Conflict is an edit of the log that does not go with a record that was corrected since.
-type Conflict struct {
-	Text string `json:"text"`
+// Standing is the wiring as it stands. Changed: it is not as it was found. Lost are edits of the log that do not go with a
+// record that was corrected since, in words.
+type Standing struct {
+	Wiring  *circuit.Circuit
+	Changed bool
+	Lost    []string
 }
 
 // Stood is the wiring as it stands by the log, on the record of the circuit as found as it is now. Where that was
 // corrected since the run began, all that was done to the circuit as found is done to the corrected one; what does not go
 // with it any more is told and left out.
-func (s *State) Stood(found *circuit.Circuit) (*circuit.Circuit, []Conflict) {
-	c := procedure.Bare(found)
+func (s *State) Stood(found *circuit.Circuit) Standing {
+	bare := procedure.Bare(found)
+	out := Standing{Wiring: bare}
 	if s.Run == nil {
-		return c, nil
+		return out
 	}
 	stands, err := s.Stands()
-	if err != nil {
-		return c, []Conflict{{Text: err.Error()}}
-	}
-	if len(circuit.Diff(s.Run.Found, c)) == 0 {
-		return stands, nil
-	}
-	var lost []Conflict
-	for _, e := range procedure.Between(s.Run.Found, stands) {
-		next := c.Clone()
-		if err := e.Apply(next); err != nil {
-			lost = append(lost, Conflict{Text: err.Error()})
-			continue
+	switch {
+	case err != nil:
+		out.Lost = []string{err.Error()}
+		return out
+	case len(circuit.Diff(s.Run.Found, bare)) == 0:
+		out.Wiring = stands
+	default:
+		for _, e := range procedure.Between(s.Run.Found, stands) {
+			next := out.Wiring.Clone()
+			if err := e.Apply(next); err != nil {
+				out.Lost = append(out.Lost, err.Error())
+				continue
+			}
+			out.Wiring = next
 		}
-		c = next
 	}
-	return c, lost
-}
-
-// Changed reports whether anything of the circuit as found is not as it was.
-func (s *State) Changed(found *circuit.Circuit) bool {
-	stands, _ := s.Stood(found)
-	return len(circuit.Diff(stands, procedure.Bare(found))) > 0
+	out.Changed = len(circuit.Diff(out.Wiring, bare)) > 0
+	return out
 }
 
 // NewRun writes the run to a chosen option from the wiring as it stands. Revision is that of the record; the estimate
 // takes what own work has shown, where it has shown enough.
-func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) (*Run, []Conflict) {
-	stands, lost := s.Stood(found.Doc)
+func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
+	stands := s.Stood(found.Doc).Wiring
 	p := procedure.For(inspect.Compile(stands), o, library)
-	return write(p, Forth, o, revision, found, stands, o.After, learned), lost
+	return write(p, Forth, o, revision, found, stands, o.After, learned)
 }
 
 // NewBack writes the run back to the circuit as found, from the wiring as it truly stands. It has no steps where nothing
 // was changed.
-func (s *State) NewBack(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) (*Run, []Conflict) {
-	stands, lost := s.Stood(found.Doc)
+func (s *State) NewBack(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
+	stands := s.Stood(found.Doc).Wiring
 	p := procedure.For(found, o, library).BackFrom(stands)
-	return write(p, Back, o, revision, found, stands, procedure.Bare(found.Doc), learned), lost
+	return write(p, Back, o, revision, found, stands, procedure.Bare(found.Doc), learned)
 }
 
 // MayBegin reports whether a new run to the plan of a revision of the record makes sense: where none was begun, where
 // the last stopped, was put back or left something out, or where the record was changed since.
 func (s *State) MayBegin(revision int) bool {
-	left := slices.ContainsFunc(s.Steps, func(x StepState) bool { return x.Status != IsDone })
+	left := slices.ContainsFunc(s.Steps, func(x StepState) bool { return x.Status != Settled })
 	return s.Run == nil || s.Stopped != nil || s.Over && (s.Run.Way == Back || left || s.Run.Revision != revision)
 }
 
@@ -87,8 +87,8 @@ func (s *State) Around(n int) (now, after *circuit.Circuit, step *procedure.Step
 	}
 	now = s.Run.Start.Clone()
 	for i, x := range s.Steps {
-		before := x.Status == IsDone && x.Number != n
-		if later := i >= n && s.Steps[n-1].Status != IsDone; before && !later {
+		before := x.Status == Settled && x.Number != n
+		if later := i >= n && s.Steps[n-1].Status != Settled; before && !later {
 			for _, e := range s.Run.Steps[i].Edits {
 				if e.Apply(now) != nil { // what needed the step itself is not shown
 					break

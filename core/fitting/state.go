@@ -15,7 +15,7 @@ type Status string
 const (
 	Locked  Status = "locked"
 	Open    Status = "open"
-	IsDone  Status = "done"
+	Settled Status = "done"
 	Skipped Status = "skipped"
 	Differ  Status = "differs"
 )
@@ -103,7 +103,7 @@ func (s *State) take(e *Entry) {
 				continue
 			}
 			if !undone {
-				s.Steps[n-1].Status, s.Steps[n-1].Entry = map[Kind]Status{Done: IsDone, Skip: Skipped, Differs: Differ}[e.Kind], e.Number
+				s.Steps[n-1].Status, s.Steps[n-1].Entry = map[Kind]Status{Done: Settled, Skip: Skipped, Differs: Differ}[e.Kind], e.Number
 			}
 			if e.Kind == Done {
 				s.power(e, step, undone)
@@ -152,7 +152,10 @@ func (s *State) unlock() {
 	if s.Over || s.Stopped != nil {
 		for i := range s.Steps {
 			if s.Steps[i].Status == Locked {
-				s.Steps[i].Why = map[bool]string{true: "The run is over.", false: "Something is not as drawn: settle that first."}[s.Over]
+				s.Steps[i].Why = "Something is not as drawn: settle that first."
+				if s.Over {
+					s.Steps[i].Why = "The run is over."
+				}
 			}
 		}
 		return
@@ -183,7 +186,7 @@ func (s *State) waits(i int, stands *circuit.Circuit) string {
 	step := &s.Run.Steps[i]
 	for k := range i {
 		before := &s.Run.Steps[k]
-		if status := s.Steps[k].Status; status == IsDone || status == Skipped {
+		if status := s.Steps[k].Status; status == Settled || status == Skipped {
 			continue
 		}
 		sameBox := before.Box == step.Box || before.Box == "" || step.Box == ""
@@ -191,16 +194,8 @@ func (s *State) waits(i int, stands *circuit.Circuit) string {
 			return "Step " + itoa(k+1) + " comes first."
 		}
 	}
-	if step.Metal {
-		switch {
-		case s.Power != "off":
-			return "The power may be on: confirm that it is off, locked and labelled, and prove the box dead."
-		case !slices.Contains(s.Proved, step.Box):
-			return "This box was not proved dead since the power went off."
-		}
-	}
-	if step.Kind == procedure.KindPowerOn && s.Secure != nil {
-		return "Something is live that was held to be dead: make it safe first."
+	if why := s.unsafe(step); why != "" {
+		return why
 	}
 	if stands == nil {
 		return "The wiring as it stands is not known."
@@ -209,6 +204,25 @@ func (s *State) waits(i int, stands *circuit.Circuit) string {
 	for _, e := range step.Edits {
 		if err := e.Apply(c); err != nil {
 			return "A step before it was left out: " + err.Error() + "."
+		}
+	}
+	return ""
+}
+
+// unsafe says why a step may not be done as the power stands, or "".
+func (s *State) unsafe(step *procedure.Step) string {
+	if s.Secure != nil && (step.Metal || step.Kind == procedure.KindPowerOn) {
+		return "Something is live that was held to be dead: make it safe first."
+	}
+	if !step.Metal {
+		return ""
+	}
+	if s.Power != "off" {
+		return "The power may be on: confirm that it is off, locked and labelled, and prove the box dead."
+	}
+	for _, box := range s.Run.Boxes {
+		if (step.Box == box || step.Box == "") && !slices.Contains(s.Proved, box) {
+			return "This box was not proved dead since the power went off."
 		}
 	}
 	return ""
@@ -256,7 +270,7 @@ func (s *State) undoable() int {
 func (s *State) Applied() []procedure.Note {
 	var out []procedure.Note
 	for i, x := range s.Steps {
-		if x.Status == IsDone {
+		if x.Status == Settled {
 			out = append(out, s.Run.Steps[i].Edits...)
 		}
 	}

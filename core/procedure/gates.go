@@ -123,21 +123,27 @@ func (p *Procedure) Securing() []string {
 // Opened lists the boxes in the wall that are worked in.
 func (p *Procedure) Opened() []string { return slices.Clone(p.opened) }
 
-// handlesMetal reports whether a step puts a hand where conductors are bare.
+// handlesMetal reports whether a step puts a hand where conductors are bare or may be: all that is done between the gates
+// and the last time under power, labels on conductors before that, and pulling or drawing a cable.
 func handlesMetal(s *Step) bool {
-	switch s.Kind {
-	case KindLabel, KindLift, KindTakeOut, KindCable, KindMount, KindMark, KindJoin, KindCap, KindFit, KindClose:
-		return true
-	case KindCheck:
-		return s.Phase == Lifting || s.Phase == Joining || s.Phase == Closing
+	switch s.Phase {
+	case Preparing:
+		return s.Kind == KindLabel
+	case Lifting, Joining, Closing:
+		return s.Kind != KindPowerOn
 	}
 	return false
+}
+
+// breakers names every breaker of the circuit by its label.
+func (w *writer) breakers() string {
+	return inspect.Capitalize(strings.Join(w.now.Breakers(w.p.Before), " and "))
 }
 
 // try writes the first time under power: caps on, people away, every place and state.
 func (w *writer) try() {
 	w.gate(CapsGate, "", "Every bare end is capped; people, children and pets are kept away from the open boxes.")
-	w.step(Trying, KindPowerOn, "", "{breaker} on.")
+	w.step(Trying, KindPowerOn, "", "%s on.", w.breakers())
 	for _, q := range w.p.Option.Places {
 		if !w.wireless(q.Device) {
 			here := "here"
@@ -149,7 +155,7 @@ func (w *writer) try() {
 		}
 	}
 	w.neighbours()
-	off := w.step(Trying, KindPowerOf, "", "{breaker} off, locked again; each box proved dead again before a hand goes in.")
+	off := w.step(Trying, KindPowerOf, "", "%s off, locked again; each box proved dead again before a hand goes in.", w.breakers())
 	off.Gate, off.Asks = AgainGate, w.asks(AgainGate, "")
 }
 
@@ -178,7 +184,7 @@ func (w *writer) close(boxes []string) {
 			s.uses(Labelling, "label for a conductor", n, "on the sheet of labels", nil)
 		}
 	}
-	w.step(Closing, KindPowerOn, "", "{breaker} on.")
+	w.step(Closing, KindPowerOn, "", "%s on.", w.breakers())
 	for _, dev := range w.difference.in { // places that no box in the wall holds
 		if w.p.Before.Box(dev.Box) == nil {
 			w.mount(dev)

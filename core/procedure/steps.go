@@ -101,7 +101,8 @@ type Step struct {
 	Gate       Gate          `json:"gate,omitempty"`
 	Asks       []string      `json:"asks,omitempty"`
 	Conductors []circuit.End `json:"conductors,omitempty"`
-	// Metal: hands go where conductors are bare, so that every breaker of the box must be off and the box proved dead.
+	// Metal: hands go where conductors are bare, or may be, so that every breaker must be off, and the box proved dead:
+	// every box where the step is of none.
 	Metal bool `json:"metal,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
@@ -138,7 +139,7 @@ func For(found *inspect.Compiled, o *retrofit.Option, library *device.Library) *
 	for i := range p.Steps {
 		s := &p.Steps[i]
 		s.Number = i + 1
-		s.Metal = handlesMetal(s) && slices.Contains(p.opened, s.Box)
+		s.Metal = handlesMetal(s)
 	}
 	return p
 }
@@ -250,7 +251,7 @@ func (w *writer) write(d *difference) {
 func (w *writer) prepare(boxes []string) {
 	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
 	w.polarity(boxes)
-	w.gate(OffGate, "", "{breaker} off, locked and labelled, so that nobody puts it on again.")
+	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
 	for _, box := range boxes {
 		w.gate(DeadGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
 		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")

@@ -236,7 +236,7 @@ func (c *Circuit) status() {
 	done, skipped := 0, 0
 	for _, x := range s.Steps {
 		switch x.Status {
-		case fitting.IsDone:
+		case fitting.Settled:
 			done++
 		case fitting.Skipped:
 			skipped++
@@ -260,7 +260,7 @@ func (c *Circuit) back() {
 	if c.Option == nil || c.State.Run == nil {
 		return
 	}
-	run, _ := c.State.NewBack(c.Found, c.Option, c.Library, 0, nil)
+	run := c.State.NewBack(c.Found, c.Option, c.Library, 0, nil)
 	for _, step := range run.Steps {
 		c.Back = append(c.Back, strings.TrimSpace(where(step)+" "+step.Text))
 	}

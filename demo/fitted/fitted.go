@@ -59,7 +59,7 @@ func Of(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error
 		return nil, fmt.Errorf("demo: %s offers nothing of %q", c.Name, want.strategy)
 	}
 	w := &worker{at: now.Add(-4 * time.Hour)}
-	run, _ := fitting.Read(nil).NewRun(found, o, device.NewLibrary(nil), 2, nil)
+	run := fitting.Read(nil).NewRun(found, o, device.NewLibrary(nil), 2, nil)
 	w.add(fitting.Entry{Kind: fitting.Begin, Run: run})
 	for {
 		s := fitting.Read(w.log)
