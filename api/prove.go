@@ -40,13 +40,13 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 	if err != nil {
 		return nil, err
 	}
-	proof, err := s.proofOf(ctx, o)
+	proved, err := s.proved(ctx, o, state)
 	if err != nil {
 		return nil, err
 	}
-	seen := state.Seen()
-	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(o, proof, state),
-		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: len(seen) - 1, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles()}
+	proof, seen := proved.Proof, state.Seen()
+	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(proof, state),
+		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: proved.At, Right: proved.Right, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles(o.found.Terms())}
 	doc := o.doc()
 	if o.option != nil {
 		doc = o.option.After
@@ -61,7 +61,7 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 	for _, id := range prove.Lamps(o.doc(), o.option) {
 		out.Lamps = append(out.Lamps, Named{ID: id, Text: doc.Called(id)})
 	}
-	for _, x := range proof.Expect {
+	for i, x := range proof.Expect {
 		press := ProvePress{Press: x.Press, Box: x.Box, Name: doc.Called(x.Press), Where: x.Box, Expect: []LampExpected{}}
 		if b := doc.Box(x.Box); b != nil {
 			press.Where = b.Label()
@@ -69,54 +69,43 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 		for _, lamp := range out.Lamps {
 			press.Expect = append(press.Expect, LampExpected{Lamp: lamp.ID, Name: lamp.Text, Does: x.Lamps[lamp.ID]})
 		}
-		out.Presses = append(out.Presses, press)
-	}
-	out.Right, err = s.fits(ctx, o, state)
-	return out, err
-}
-
-// fits reports whether what was seen is what right work shows.
-func (s *Server) fits(ctx context.Context, o *opened, state *fitting.State) (bool, error) {
-	what := seenBy(state)
-	if len(what.Lamps) == 0 {
-		return true, nil
-	}
-	right, err := prove.Fits(ctx, o.doc(), o.option, what)
-	if err != nil {
-		return false, cannotProve(ctx, err)
-	}
-	return right, nil
-}
-
-// seenBy is what the log says that a person saw, as proving takes it.
-func seenBy(state *fitting.State) prove.Seen {
-	out := prove.Seen{Presses: []string{}, Readings: state.ReadAfter()}
-	for i, e := range state.Seen() {
-		if i > 0 {
-			out.Presses = append(out.Presses, e.Press)
-		}
-		out.Lamps = append(out.Lamps, e.Lamps)
-	}
-	return out
-}
-
-// meterTests are the readings that show what no press does, each test once with how many mistakes it shows.
-func meterTests(o *opened, proof *prove.Proof, state *fitting.State) []MeterTest {
-	out := []MeterTest{}
-	at := map[string]int{}
-	for _, x := range proof.Meter {
-		key := fmt.Sprint(x.Test.Power, x.Test.Instrument, x.Test.At, x.Test.Lifted)
-		i, known := at[key]
-		if !known {
-			i = len(out)
-			at[key] = i
-			out = append(out, MeterTest{Text: x.Text, Test: x.Test, Right: trace.ReadingWords(x.Test.Instrument, x.Right)})
-			if e := state.ReadOf(x.Test); e != nil {
-				value := trace.ReadingWords(x.Test.Instrument, e.Test.Reading)
-				out[i].Entry, out[i].Value = &e.Number, &value
+		if i == out.At && len(seen) > 0 {
+			if shows := x.After(seen[len(seen)-1].Lamps); shows != nil {
+				otherwise := prove.Otherwise(shows)
+				out.Shows = &shows
+				if otherwise != nil {
+					out.Otherwise = &otherwise
+				}
 			}
 		}
-		out[i].Mistakes++
+		out.Presses = append(out.Presses, press)
+	}
+	return out, nil
+}
+
+// proved is how far it is shown that the work is right.
+func (s *Server) proved(ctx context.Context, o *opened, state *fitting.State) (*record.Proved, error) {
+	proof, err := s.proofOf(ctx, o)
+	if err != nil {
+		return nil, err
+	}
+	out, err := record.HowFar(ctx, o.doc(), o.option, proof, state)
+	if err != nil {
+		return nil, cannotProve(ctx, err)
+	}
+	return out, nil
+}
+
+// meterTests are the readings that show what no press does, with what was read of each.
+func meterTests(proof *prove.Proof, state *fitting.State) []MeterTest {
+	out := []MeterTest{}
+	for _, x := range proof.Tests() {
+		test := MeterTest{Text: x.Text, Test: x.Test, Right: trace.ReadingWords(x.Test.Instrument, x.Right), Mistakes: x.Mistakes}
+		if e := state.ReadOf(x.Test); e != nil {
+			value := trace.ReadingWords(x.Test.Instrument, e.Test.Reading)
+			test.Entry, test.Value = &e.Number, &value
+		}
+		out = append(out, test)
 	}
 	return out
 }
@@ -127,7 +116,7 @@ func (s *Server) Diagnosis(ctx context.Context, r DiagnosisRequestObject) (Diagn
 	if err != nil {
 		return nil, err
 	}
-	what := seenBy(state)
+	what := record.Seen(state)
 	if len(what.Lamps) == 0 {
 		return nil, &problemError{http.StatusUnprocessableEntity, "nothing-seen", "", "nothing was seen yet: look at the lamps first"}
 	}

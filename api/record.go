@@ -12,6 +12,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/fitting"
 	"ambivia/core/pdf"
 	"ambivia/core/photo"
 	"ambivia/core/procedure"
@@ -20,8 +21,8 @@ import (
 	"ambivia/store"
 )
 
-// recorded is the record of one circuit.
-func (s *Server) recorded(ctx context.Context, id string) (*record.Circuit, error) {
+// recorded is the record of one circuit; with what shows that the work is right where that is asked, and can be worked out.
+func (s *Server) recorded(ctx context.Context, id string, proved bool) (*record.Circuit, error) {
 	o, err := s.load(ctx, id)
 	if err != nil {
 		return nil, err
@@ -43,7 +44,12 @@ func (s *Server) recorded(ctx context.Context, id string) (*record.Circuit, erro
 		src.Photos = append(src.Photos, record.Photo{ID: p.ID, Where: exchange.WhereTaken(o.doc(), p.Box), Note: p.Note, Created: p.Created,
 			Picture: func() ([]byte, error) { return s.store.Picture(ctx, p.ID) }})
 	}
-	return record.Of(ctx, src)
+	if proved && o.option != nil {
+		if src.Proved, err = s.proved(ctx, o, fitting.Read(log)); ctx.Err() != nil { // else there is no proof, and the record says so
+			return nil, ctx.Err()
+		}
+	}
+	return record.Of(src), nil
 }
 
 // Record writes what is handed over of a job.
@@ -69,7 +75,7 @@ func (s *Server) Record(ctx context.Context, r RecordRequestObject) (RecordRespo
 	}
 	about := &circuit.Circuit{}
 	for _, c := range circuits {
-		one, err := s.recorded(ctx, c.ID)
+		one, err := s.recorded(ctx, c.ID, true)
 		if err != nil {
 			return nil, err
 		}
@@ -95,7 +101,7 @@ func (s *Server) Record(ctx context.Context, r RecordRequestObject) (RecordRespo
 
 // Batteries writes when batteries are due.
 func (s *Server) Batteries(ctx context.Context, r BatteriesRequestObject) (BatteriesResponseObject, error) {
-	c, err := s.recorded(ctx, r.Circuit)
+	c, err := s.recorded(ctx, r.Circuit, false)
 	if err != nil {
 		return nil, err
 	}
@@ -105,7 +111,7 @@ func (s *Server) Batteries(ctx context.Context, r BatteriesRequestObject) (Batte
 
 // Readings writes every reading of a circuit.
 func (s *Server) Readings(ctx context.Context, r ReadingsRequestObject) (ReadingsResponseObject, error) {
-	c, err := s.recorded(ctx, r.Circuit)
+	c, err := s.recorded(ctx, r.Circuit, false)
 	if err != nil {
 		return nil, err
 	}

@@ -25,8 +25,13 @@ func (s *Server) Rehearsal(ctx context.Context, r RehearsalRequestObject) (Rehea
 		return nil, err
 	}
 	hand := rehearsal.NewHand(k.Doc, "")
-	out := Rehearsal200JSONResponse{Verdict: RehearsalVerdict(report.Verdict), States: report.States, Properties: report.Properties, Outages: report.Outages,
+	out := Rehearsal200JSONResponse{Verdict: RehearsalVerdict(report.Verdict), States: report.States, Properties: report.Properties, Outages: report.Outages, Witnesses: map[string][]RehearsalPlayed{},
 		Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(k.Doc), Start: hand.Start()}
+	for _, p := range report.Properties {
+		if !p.Holds {
+			out.Witnesses[p.Code] = hand.Witness(p)
+		}
+	}
 	if report.CutOff {
 		out.CutOff = &report.CutOff
 	}

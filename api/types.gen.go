@@ -985,6 +985,9 @@ type Proof struct {
 	Meter    []MeterTest  `json:"meter"`
 	Mistakes prove.Counts `json:"mistakes"`
 
+	// Otherwise How a single lamp looks where it is not
+	Otherwise *map[string]string `json:"otherwise,omitempty"`
+
 	// Planned The chosen plan is proved; else the circuit as recorded
 	Planned bool         `json:"planned"`
 	Presses []ProvePress `json:"presses"`
@@ -993,9 +996,12 @@ type Proof struct {
 	Right bool `json:"right"`
 
 	// Seen The presses of this time through
-	Seen     []WorkEntry `json:"seen"`
-	Trials   []Trial     `json:"trials"`
-	Troubles []Trouble   `json:"troubles"`
+	Seen []WorkEntry `json:"seen"`
+
+	// Shows How the lamps look after the next press where the work is right; left out where nobody can tell
+	Shows    *map[string]string `json:"shows,omitempty"`
+	Trials   []Trial            `json:"trials"`
+	Troubles []Trouble          `json:"troubles"`
 }
 
 // ProvePress defines model for ProvePress.
@@ -1034,6 +1040,9 @@ type Rehearsal struct {
 
 	// Ways Ways that messages go
 	Ways []string `json:"ways"`
+
+	// Witnesses By the code of what does not hold: the way there, played move by move
+	Witnesses map[string][]RehearsalPlayed `json:"witnesses"`
 }
 
 // RehearsalVerdict defines model for Rehearsal.Verdict.
@@ -1055,6 +1064,9 @@ type RehearsalMove struct {
 	Move *rehearsal.Move `json:"move,omitempty"`
 	Of   Version         `json:"of"`
 }
+
+// RehearsalPlayed defines model for RehearsalPlayed.
+type RehearsalPlayed = rehearsal.Played
 
 // RehearsalShown defines model for RehearsalShown.
 type RehearsalShown = rehearsal.Shown

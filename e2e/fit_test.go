@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 )
 
 // fitOne confirms what the step asks, and says that it is done.
@@ -106,7 +107,8 @@ func TestFit(t *testing.T) {
 	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("[aria-label='The box of this step'] .front svg").length === 2`)); err != nil {
 		t.Error("the box of a step is not drawn before and after")
 	}
-	b.press("Take the last entry back")
+	b.still()
+	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo() // of the log, not of the record
 	b.see(fmt.Sprintf("Step %d of", lift-1))
 	b.fitOn("Take ")
 
@@ -145,6 +147,18 @@ func TestFit(t *testing.T) {
 	phone.see("Every step is settled")
 
 	b.key('p')
+	b.see("how do the lamps look now?")
+	b.find("[aria-label='The next press'] label", "dark").MustClick()
+	b.press("That is how it looks")
+	b.see("It did not")
+	b.press("N It did not")
+	b.see("It does not do what right work does")
+	b.press("Take the last entry back")
+	b.gone("It does not do what right work does")
+	b.see("It did not")
+	b.press("N It did not")
+	b.see("It does not do what right work does")
+	b.press("Begin again")
 	b.see("how do the lamps look now?")
 	b.find("[aria-label='The next press'] label", "dark").MustClick()
 	b.press("That is how it looks")

@@ -124,6 +124,9 @@ func TestAccessible(t *testing.T) {
 				for _, text := range thumbs(b) {
 					t.Errorf("%s: %s", name, text)
 				}
+				for _, text := range unhinted(b) {
+					t.Errorf("%s: an icon without words: %s", name, text)
+				}
 			}
 		}
 	}
@@ -144,6 +147,17 @@ func violations(t *testing.T, b *tab) []string {
 	var out []string
 	for _, v := range found {
 		out = append(out, v.ID+": "+strings.Join(v.Nodes, " | "))
+	}
+	return out
+}
+
+// unhinted lists what is pressed and has an icon alone, without words that show when it is pointed at.
+func unhinted(b *tab) []string {
+	var out []string
+	for _, v := range b.MustEval(`() => [...document.querySelectorAll("button:not([role]), a")]
+		.filter(e => e.innerText.trim() === "" && e.querySelector("svg") && e.getClientRects().length > 0 && !e.hasAttribute("data-hint"))
+		.map(e => e.getAttribute("aria-label") ?? e.outerHTML.slice(0, 80))`).Arr() {
+		out = append(out, v.Str())
 	}
 	return out
 }

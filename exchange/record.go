@@ -10,6 +10,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
 	"ambivia/store"
@@ -82,7 +83,16 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 		src.Photos = append(src.Photos, record.Photo{ID: fmt.Sprint(i + 1), Where: WhereTaken(src.Found.Doc, p.Box), Note: p.Note, Created: p.Created,
 			Picture: func() ([]byte, error) { return whole.Picture(i) }})
 	}
-	return record.Of(ctx, src)
+	if src.Option != nil {
+		proof, err := prove.Sequence(ctx, src.Found.Doc, src.Option)
+		if err == nil {
+			src.Proved, err = record.HowFar(ctx, src.Found.Doc, src.Option, proof, fitting.Read(src.Log))
+		}
+		if ctx.Err() != nil || err != nil && proof != nil {
+			return nil, err
+		} // else there is no proof, and the record says so
+	}
+	return record.Of(src), nil
 }
 
 // WhereTaken is what the box of a photograph is called: by its id where it is gone since.

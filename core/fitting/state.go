@@ -333,8 +333,7 @@ func (s *State) ReadOf(test circuit.Observation) *Entry {
 		if e.Kind == Begin {
 			out = nil
 		}
-		if e.Kind == Reading && !s.undone[e.Number] && e.Test.Power == test.Power && e.Test.Instrument == test.Instrument &&
-			slices.Equal(e.Test.At, test.At) && slices.Equal(e.Test.Lifted, test.Lifted) {
+		if e.Kind == Reading && !s.undone[e.Number] && e.Test.Key() == test.Key() {
 			out = e
 		}
 	}

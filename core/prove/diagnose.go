@@ -203,7 +203,7 @@ func (w *work) nextReading(suspects []Suspect, made []*sample, seen Seen) *Next 
 		}
 		test, _, ok := w.tell(made[0], against, ends, false)
 		if !ok || slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool {
-			return o.Power == test.Power && slices.Equal(o.At, test.At) && slices.Equal(o.Lifted, test.Lifted)
+			return o.Key() == test.Key()
 		}) {
 			continue
 		}

@@ -2,6 +2,7 @@ package prove
 
 import (
 	"context"
+	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/retrofit"
@@ -23,3 +24,61 @@ func Fits(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, seen Seen
 
 // Lamps lists the lamps that are looked at, in the order of the record.
 func Lamps(c *circuit.Circuit, o *retrofit.Option) []string { return of(c, o).read.net.LampIDs() }
+
+// After is how the lamps look after a press, where the work is right and they looked so before; nil where that depends on
+// how switches stood, or on lamps that nobody looked at.
+func (e Expected) After(before map[string]string) map[string]string {
+	out := map[string]string{}
+	for lamp, does := range e.Lamps {
+		was := before[lamp]
+		switch {
+		case does == "stays" && (was == lit || was == dark):
+			out[lamp] = was
+		case does == "changes" && was == lit:
+			out[lamp] = dark
+		case does == "changes" && was == dark:
+			out[lamp] = lit
+		default:
+			return nil
+		}
+	}
+	return out
+}
+
+// Otherwise is how a single lamp looks that does not look so; nil where there are several, which each have to be told.
+func Otherwise(lamps map[string]string) map[string]string {
+	if len(lamps) != 1 {
+		return nil
+	}
+	out := map[string]string{}
+	for lamp, how := range lamps {
+		out[lamp] = map[string]string{lit: dark, dark: lit}[how]
+	}
+	return out
+}
+
+// How a lamp looks.
+const (
+	lit  = "lit"
+	dark = "dark"
+)
+
+// MeterTest is a reading with how many mistakes it shows, none of which any press does.
+type MeterTest struct {
+	Metered
+	Mistakes int
+}
+
+// Tests are the readings of a proof, each once.
+func (p *Proof) Tests() []MeterTest {
+	var out []MeterTest
+	for _, m := range p.Meter {
+		i := slices.IndexFunc(out, func(x MeterTest) bool { return x.Test.Key() == m.Test.Key() })
+		if i < 0 {
+			i = len(out)
+			out = append(out, MeterTest{Metered: m})
+		}
+		out[i].Mistakes++
+	}
+	return out
+}

@@ -28,16 +28,7 @@ func TestFits(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	shown := func(n *electric.Network) Seen {
-		m := newMachine(n)
-		s := m.starts()[0]
-		seen := Seen{Presses: proof.Presses, Lamps: []map[string]string{look(m, s)}}
-		for _, press := range proof.Presses {
-			s = m.press(s, press)
-			seen.Lamps = append(seen.Lamps, look(m, s))
-		}
-		return seen
-	}
+	shown := func(n *electric.Network) Seen { return watch(newMachine(n), 0, proof.Presses) }
 	if ok, err := Fits(context.Background(), c, o, shown(w.read.net)); !ok || err != nil {
 		t.Errorf("right work does not fit: %v", err)
 	}
@@ -69,15 +60,24 @@ func TestFits(t *testing.T) {
 	}
 }
 
-// look is how the lamps of a machine look in a state.
-func look(m *machine, s electric.State) map[string]string {
-	out := map[string]string{}
-	for _, id := range m.net.LampIDs() {
-		for _, how := range []string{"lit", "dark", "trip"} {
-			if m.looks(s, map[string]string{id: how}) {
-				out[id] = how
-			}
+// TestAfter: what a press should show is known where nothing depends on how switches stood.
+func TestAfter(t *testing.T) {
+	e := Expected{Lamps: map[string]string{"a": "changes", "b": "stays"}}
+	if got := e.After(map[string]string{"a": "lit", "b": "dark"}); got["a"] != "dark" || got["b"] != "dark" {
+		t.Errorf("%v", got)
+	}
+	if got := e.After(map[string]string{"a": "dark", "b": "lit"}); got["a"] != "lit" || got["b"] != "lit" || Otherwise(got) != nil {
+		t.Errorf("%v, otherwise %v", got, Otherwise(got))
+	}
+	for _, before := range []map[string]string{{"a": "lit"}, {"a": "trip", "b": "lit"}} {
+		if got := e.After(before); got != nil {
+			t.Errorf("after %v it is known: %v", before, got)
 		}
 	}
-	return out
+	if got := (Expected{Lamps: map[string]string{"a": "depends"}}).After(map[string]string{"a": "lit"}); got != nil {
+		t.Errorf("what depends is known: %v", got)
+	}
+	if got := Otherwise(map[string]string{"a": "lit"}); got["a"] != "dark" {
+		t.Errorf("%v", got)
+	}
 }

@@ -8,6 +8,7 @@ import (
 
 	"ambivia/core/device"
 	"ambivia/core/fitting"
+	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
 
@@ -26,6 +27,7 @@ type Trial struct {
 const (
 	Paddle   = "paddle"
 	Remote   = "remote"
+	Switch   = "switch" // an old one that stays
 	App      = "app"
 	Schedule = "schedule"
 	Voice    = "voice"
@@ -57,7 +59,7 @@ func Trials(o *retrofit.Option, library *device.Library, log []fitting.Entry) []
 		case smart && m.Link != "" && m.BatteryMonths > 0:
 			both(q, Remote, "")
 		case q.Kept:
-			both(q, "switch", "")
+			both(q, Switch, "")
 		default:
 			both(q, Paddle, "")
 		}
@@ -97,11 +99,15 @@ func modelsOf(o *retrofit.Option, library *device.Library) map[string]device.Dev
 	return out
 }
 
+// batteryFact is when a battery was put in.
+const batteryFact = "battery"
+
 // Fact is something to be noted of a device. Value is what the log says last, "" where it says nothing.
 type Fact struct {
 	ID    string `json:"id"`
 	Label string `json:"label"`
 	Hint  string `json:"hint,omitempty"`
+	Date  bool   `json:"date,omitempty"` // a day, year-month-day
 	Value string `json:"value,omitempty"`
 	Entry int    `json:"entry,omitempty"`
 }
@@ -129,7 +135,7 @@ func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []D
 			of.Where = b.Label()
 		}
 		add := func(id, label, hint string) {
-			f := Fact{ID: id, Label: label, Hint: hint}
+			f := Fact{ID: id, Label: label, Hint: hint, Date: id == batteryFact}
 			for _, e := range log {
 				if e.Kind == fitting.Device && e.Place == x.ID && e.Field == id {
 					f.Value, f.Entry = e.Value, e.Number
@@ -167,7 +173,7 @@ func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []D
 			add("linked", "Linked with", "")
 		}
 		if m.BatteryMonths > 0 {
-			add("battery", "Battery put in", fmt.Sprintf("the day, year-month-day; it lasts about %d months", m.BatteryMonths))
+			add(batteryFact, "Battery put in", fmt.Sprintf("the day; it lasts about %d months", m.BatteryMonths))
 		}
 		out = append(out, of)
 	}
@@ -188,18 +194,25 @@ type Trouble struct {
 	Do   []string `json:"do"`
 }
 
-// Troubles lists them.
-func Troubles() []Trouble {
-	return []Trouble{
+// Troubles lists them in the words of a practice.
+func Troubles(say inspect.Terms) []Trouble {
+	list := []Trouble{
 		{"view", "The light is off while the view says on", []string{"Press at the place: does the view follow? Then only a report was lost.", "Look which device carries the lamp: the view must be of that one.", "Renew the link; bring the hub nearer, or out of metal."}},
 		{"slow", "A second place is slow", []string{"Time it: half a second and more is a rule in a hub or a cloud.", "Link it directly, or by a local rule."}},
 		{"first", "The first press is ignored", []string{"A battery remote wakes on the first press: try another after a second.", "Two devices that tell each other: one thinks the light is on. Look at their links, one way only."}},
 		{"glow", "The lamps glow when off", []string{"The device draws its power through the lamp: fit its bypass at the lamp.", "Measure the load against its least watts."}},
 		{"flicker", "The lamps flicker", []string{"Set the kind of lamp.", "Raise the lowest level until they hold steady; note it.", "Lamps of one kind only, and such as may be dimmed."}},
 		{"hum", "It hums", []string{"Lamp or device? Try the full level.", "Sum the watts against the limit; with fins off the limit is lower."}},
-		{"trip", "The breaker trips", []string{"Off, and off it stays. Say in Prove what was seen: the steps find the mistake.", "A neutral of another breaker trips a protected one: look where the neutral comes from."}},
-		{"neighbour", "A neighbour’s outlet or light is dead", []string{"Breaker off. A pair that passed through this box was parted: two wires stood on one screw.", "Look in the record as found what stood there, and join it again."}},
+		{"trip", "The {breaker} trips", []string{"Off, and off it stays. Say in Prove what was seen: the steps find the mistake.", "A {neutral} of another {breaker} trips a protected one: look where the {neutral} comes from."}},
+		{"neighbour", "A neighbour’s {receptacle} or light is dead", []string{"Turn the {breaker} off. A pair that passed through this box was parted: two wires stood on one screw.", "Look in the record as found what stood there, and join it again."}},
 	}
+	for i := range list {
+		list[i].Text = inspect.Capitalize(say.Expand(list[i].Text))
+		for k, text := range list[i].Do {
+			list[i].Do[k] = inspect.Capitalize(say.Expand(text))
+		}
+	}
+	return list
 }
 
 // Battery is when one is due.
@@ -215,7 +228,7 @@ func Batteries(o *retrofit.Option, library *device.Library, log []fitting.Entry)
 	for _, d := range Facts(o, library, log) {
 		for _, f := range d.Facts {
 			in, err := time.Parse(time.DateOnly, strings.TrimSpace(f.Value))
-			if f.ID == "battery" && err == nil {
+			if f.ID == batteryFact && err == nil {
 				out = append(out, Battery{d.Device, d.Name, d.Where, in, in.AddDate(0, models[d.Device].BatteryMonths, 0)})
 			}
 		}

@@ -1,7 +1,6 @@
 package record
 
 import (
-	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -12,7 +11,6 @@ import (
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
-	"ambivia/core/prove"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/core/trace"
@@ -34,6 +32,8 @@ type Source struct {
 	Library *device.Library
 	Log     []fitting.Entry
 	Photos  []Photo
+	// Proved is how far it is shown that the work is right; nil where that was not worked out, or cannot be.
+	Proved *Proved
 }
 
 // Photo is a photograph with where it was taken.
@@ -75,8 +75,8 @@ type Circuit struct {
 	Ended     time.Time
 }
 
-// Of works the record of a circuit out. The error is the context's.
-func Of(ctx context.Context, src Source) (*Circuit, error) {
+// Of works the record of a circuit out.
+func Of(src Source) *Circuit {
 	c := &Circuit{Source: src, State: fitting.Read(src.Log), Tried: map[int]fitting.Entry{}}
 	say := src.Found.Terms()
 	for _, o := range src.Found.Doc.Observations {
@@ -92,8 +92,17 @@ func Of(ctx context.Context, src Source) (*Circuit, error) {
 	}
 	c.log(say)
 	c.status()
+	if c.Proved != nil && len(c.State.Seen()) > 0 {
+		switch {
+		case c.Proved.Whole():
+			c.Status += " Every press did what right work does."
+		case !c.Proved.Right:
+			c.Status += " It does not do what right work does."
+		}
+	}
 	c.back()
-	return c, c.untested(ctx)
+	c.untested()
+	return c
 }
 
 func when(text string) time.Time {
@@ -266,28 +275,26 @@ func (c *Circuit) back() {
 	}
 }
 
-// untested lists what nobody tested: presses and readings that proving asks for, trials, facts of devices.
-func (c *Circuit) untested(ctx context.Context) error {
+// untested lists what nobody tested: presses and readings that proving asks for, trials.
+func (c *Circuit) untested() {
 	if c.Option == nil {
-		return nil
+		return
 	}
-	proof, err := prove.Sequence(ctx, c.Found.Doc, c.Option)
-	switch {
-	case ctx.Err() != nil:
-		return ctx.Err()
-	case err != nil:
-		c.Untested = append(c.Untested, "Which presses show every mistake: not worked out ("+err.Error()+").")
-	default:
-		if seen := len(c.State.Seen()); seen < len(proof.Presses)+1 {
-			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d presses that show every mistake a press can show.", len(proof.Presses)-max(0, seen-1), len(proof.Presses)))
+	if c.Proved == nil {
+		c.Untested = append(c.Untested, "Which presses and readings show every mistake: not worked out.")
+	} else {
+		presses, made := len(c.Proved.Proof.Presses), max(0, c.Proved.At)
+		switch {
+		case !c.Proved.Right:
+			c.Untested = append(c.Untested, "What was seen is not what right work shows: it is not proved.")
+		case made < presses || c.Proved.At < 0:
+			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d presses that show every mistake a press can show.", presses-made, presses))
 		}
-		tests, lack := map[string]bool{}, 0
-		for _, m := range proof.Meter {
-			if key := fmt.Sprint(m.Test.At, m.Test.Lifted, m.Test.Power); !tests[key] {
-				tests[key] = true
-				if c.State.ReadOf(m.Test) == nil {
-					lack++
-				}
+		tests := c.Proved.Proof.Tests()
+		lack := 0
+		for _, m := range tests {
+			if c.State.ReadOf(m.Test) == nil {
+				lack++
 			}
 		}
 		if lack > 0 {
@@ -299,7 +306,6 @@ func (c *Circuit) untested(ctx context.Context) error {
 			c.Untested = append(c.Untested, fmt.Sprintf("%s by %s, from %s.", t.Where, t.Path, t.From))
 		}
 	}
-	return nil
 }
 
 // CSV is every reading of a circuit, of tracing and of proving: time, who, what, how it came out.

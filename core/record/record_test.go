@@ -2,6 +2,7 @@ package record_test
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
 	"ambivia/demo"
@@ -29,11 +31,15 @@ func fittedRecord(t *testing.T, name string) (*circuit.Circuit, *fitted.Fitting,
 			if err != nil || f == nil {
 				t.Fatalf("%s: %v", name, err)
 			}
-			r, err := record.Of(context.Background(), record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: f.Log})
+			proof, err := prove.Sequence(context.Background(), c, f.Option)
 			if err != nil {
 				t.Fatal(err)
 			}
-			return c, f, r
+			proved, err := record.HowFar(context.Background(), c, f.Option, proof, fitting.Read(f.Log))
+			if err != nil {
+				t.Fatal(err)
+			}
+			return c, f, record.Of(record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: f.Log, Proved: proved})
 		}
 	}
 	t.Fatalf("there is no %s", name)
@@ -93,6 +99,44 @@ func TestComputedFromTheLog(t *testing.T) {
 	}
 }
 
+// TestNotProved: what was seen otherwise than right work shows stands in the record, though every press was made; presses of
+// another order prove nothing.
+func TestNotProved(t *testing.T) {
+	c, f, right := fittedRecord(t, "Plate archive")
+	if !right.Proved.Whole() || !strings.Contains(right.Status, "Every press did what right work does.") {
+		t.Errorf("right work is not proved: %+v, %q", right.Proved, right.Status)
+	}
+	for name, spoil := range map[string]func([]fitting.Entry){
+		"dark throughout": func(log []fitting.Entry) {
+			for i := range log {
+				for lamp := range log[i].Lamps {
+					log[i].Lamps = map[string]string{lamp: "dark"}
+				}
+			}
+		},
+		"another control": func(log []fitting.Entry) {
+			for i := range log {
+				if log[i].Press == "a1" {
+					log[i].Press = "m1"
+				} else if log[i].Press == "m1" {
+					log[i].Press = "a1"
+				}
+			}
+		},
+	} {
+		log := slices.Clone(f.Log)
+		spoil(log)
+		proved, err := record.HowFar(context.Background(), c, f.Option, right.Proved.Proof, fitting.Read(log))
+		if err != nil {
+			t.Fatal(err)
+		}
+		r := record.Of(record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: log, Proved: proved})
+		if proved.Whole() || strings.Contains(r.Status, "Every press") || len(r.Untested) <= len(right.Untested) {
+			t.Errorf("%s: %+v, %q, not tested %v", name, proved, r.Status, r.Untested)
+		}
+	}
+}
+
 // TestUnderWay: a job in the middle says how far it is, and nothing of what is to come as done.
 func TestUnderWay(t *testing.T) {
 	_, f, r := fittedRecord(t, "Card room")
@@ -102,27 +146,41 @@ func TestUnderWay(t *testing.T) {
 	if len(r.Untested) == 0 || r.Trials[0].Entry != 0 {
 		t.Error("something is tested that nobody tested")
 	}
-	none, err := record.Of(context.Background(), record.Source{Found: r.Found, Library: device.NewLibrary(nil)})
-	if err != nil || none.Status != "Nothing was fitted." || len(none.Back) > 0 {
-		t.Errorf("%v, %q", err, none.Status)
+	none := record.Of(record.Source{Found: r.Found, Library: device.NewLibrary(nil)})
+	if none.Status != "Nothing was fitted." || len(none.Back) > 0 {
+		t.Errorf("%q, %d steps back", none.Status, len(none.Back))
 	}
 }
 
 // TestTakenBack: what was taken back is not counted, and stands in the record as taken back.
 func TestTakenBack(t *testing.T) {
-	_, f, _ := fittedRecord(t, "Card room")
+	c, f, _ := fittedRecord(t, "Card room")
 	last := f.Log[len(f.Log)-1]
 	log := append(f.Log, fitting.Entry{Number: last.Number + 1, Time: last.Time, Kind: fitting.Undo, Of: last.Number})
-	r, err := record.Of(context.Background(), record.Source{Found: inspect.Compile(f.Log[0].Run.Start), Option: f.Option, Library: device.NewLibrary(nil), Log: log})
-	if err != nil {
-		t.Fatal(err)
+	source := record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: f.Log}
+	before := record.Of(source)
+	source.Log = log
+	after := record.Of(source)
+	taken := 0
+	for _, l := range append(after.Steps, after.Gates...) {
+		if strings.Contains(l.How, "taken back") {
+			taken++
+		}
 	}
-	found := false
-	for _, l := range append(r.Steps, r.Gates...) {
-		found = found || strings.Contains(l.How, "taken back")
+	used := func(r *record.Circuit) (n int) {
+		for _, x := range r.Materials {
+			n += x.Count
+		}
+		return n
 	}
-	if !found {
-		t.Error("nothing is said to be taken back")
+	step := f.Log[0].Run.Steps[last.Steps[0]-1]
+	for _, x := range step.Uses {
+		if used(before)-used(after) < x.Count {
+			t.Errorf("%d of %s stay among what was used", x.Count, x.What)
+		}
+	}
+	if taken != 1 || before.Status == after.Status || len(step.Uses) == 0 {
+		t.Errorf("%d lines are taken back; before %q, after %q", taken, before.Status, after.Status)
 	}
 }
 
@@ -193,5 +251,23 @@ func TestParties(t *testing.T) {
 	}
 	if err := (record.Customer{Name: strings.Repeat("ü", 200)}).Check(); err != nil {
 		t.Errorf("200 letters: %v", err)
+	}
+}
+
+// TestTroubles: faults that are often seen are told in the words of the practice.
+func TestTroubles(t *testing.T) {
+	for practice, word := range map[string]string{"na": "The breaker trips", "uk": "The MCB trips"} {
+		found := false
+		for _, x := range record.Troubles(inspect.TermsFor(&circuit.Circuit{Practice: practice})) {
+			found = found || x.Text == word
+			for _, text := range append(x.Do, x.Text) {
+				if strings.ContainsAny(text, "{}") {
+					t.Errorf("%s: %s", practice, text)
+				}
+			}
+		}
+		if !found {
+			t.Errorf("%s: nobody says %q", practice, word)
+		}
 	}
 }

@@ -114,6 +114,35 @@ func (h *Hand) Quieten(from Moment) (shown Shown, steps []Move, err error) {
 	return h.show(m), steps, nil
 }
 
+// Played is a moment with what led to it, in words.
+type Played struct {
+	Text  string `json:"text"`
+	Shown Shown  `json:"shown"`
+}
+
+// Witness plays the way to where something does not hold, from the start. Patient people wait for all that a gesture sends
+// before they make the next; where messages breed without end, or nobody waits, they are left under way.
+func (h *Hand) Witness(p Property) []Played {
+	out := []Played{}
+	now := h.Start()
+	for i, g := range p.Witness {
+		next, err := h.After(now.Moment, Move{Device: g.Device, Gesture: g.Gesture})
+		if err != nil {
+			return out // a witness is made of moves of the document
+		}
+		now = next
+		out = append(out, Played{GestureWords(g.Gesture) + " at " + h.standing(g.Device, 0).Name, now})
+		if now.Quiet || p.Code == ConvergesHasty || p.Code == Converges && i == len(p.Witness)-1 {
+			continue
+		}
+		if now, _, err = h.Quieten(now.Moment); err != nil {
+			return out
+		}
+		out = append(out, Played{"messages arrive", now})
+	}
+	return out
+}
+
 func (h *Hand) read(from Moment) (moment, error) {
 	state, ok := h.p.net.StateOf(from.State)
 	if !ok {

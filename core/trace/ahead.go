@@ -253,7 +253,7 @@ func (t *Tracer) play(w *world, by convention) (walks int, ok bool) {
 			break
 		}
 		// Wires are lifted, put back and tied with the power off.
-		now := sameTest(circuit.Observation{Power: test.Power, Lifted: test.Lifted, Tied: test.Tied})
+		now := circuit.Observation{Power: test.Power, Lifted: test.Lifted, Tied: test.Tied}.Key()
 		if on && now != state && state != "" {
 			walks += 2
 		} else if !on {

@@ -318,7 +318,7 @@ func (c *chooser) best(ctx context.Context, on bool, list []slip) (*Confirmation
 	c.tried = map[string]bool{}
 	for i := range c.made {
 		if c.made[i].Reading == circuit.Unclear {
-			c.tried[sameTest(c.made[i])] = true
+			c.tried[c.made[i].Key()] = true
 		}
 	}
 	defer func() { c.tried = made }()
@@ -334,7 +334,7 @@ func (c *chooser) best(ctx context.Context, on bool, list []slip) (*Confirmation
 		for k := range tests {
 			shown := c.shown(&tests[k])
 			cost := tests[k].cost + moves
-			if made[sameTest(tests[k].test)] {
+			if made[tests[k].test.Key()] {
 				cost *= again
 			}
 			if v := float64(shown) / cost; shown > 0 && v > rate*(1+1e-9) {

@@ -180,7 +180,7 @@ func flipAndLook(ctx context.Context, c *circuit.Circuit) (*Look, error) {
 	out := &Look{Text: ReportWords(say, report) + " That may not be so, the switch may be broken, or its wires may stand wrong. Look at the light, then flip " + say.Device(report.Device) + " and look again: if the light changes, it is not so."}
 	for _, o := range looks {
 		made := slices.IndexFunc(c.Observations, func(x circuit.Observation) bool {
-			return x.Reading != nil && x.Reading != circuit.Unclear && sameTest(x) == sameTest(o)
+			return x.Reading != nil && x.Reading != circuit.Unclear && x.Key() == o.Key()
 		})
 		if made < 0 {
 			out.Next = t.describe(say, o)

@@ -209,7 +209,7 @@ func (t *Tracer) chooser(prefer Prefer, worlds []*world) *chooser {
 			continue
 		}
 		c.last = &t.made[i]
-		c.tried[sameTest(t.made[i])] = true
+		c.tried[t.made[i].Key()] = true
 	}
 	return c
 }

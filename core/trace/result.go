@@ -247,7 +247,7 @@ func (t *Tracer) resolution(say inspect.Terms) string {
 func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
 	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
-	n.Confirms = t.asked != nil && sameTest(t.asked.Test) == sameTest(test)
+	n.Confirms = t.asked != nil && t.asked.Test.Key() == test.Key()
 	switch {
 	case n.Confirms:
 		n.Why = t.whyConfirm()

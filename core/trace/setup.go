@@ -141,7 +141,7 @@ type setup struct {
 // prepare reads the conditions of a test. Tests made with everything standing the same way
 // have one setup.
 func (t *Tracer) prepare(o circuit.Observation) *setup {
-	key := sameTest(circuit.Observation{Power: o.Power, Lifted: o.Lifted, Tied: o.Tied, Flipped: o.Flipped, LampsOut: o.LampsOut})
+	key := circuit.Observation{Power: o.Power, Lifted: o.Lifted, Tied: o.Tied, Flipped: o.Flipped, LampsOut: o.LampsOut}.Key()
 	s, ok := t.kept.setups[key]
 	if !ok {
 		s = t.view.setup(o)

@@ -27,7 +27,7 @@ type proposals struct {
 // tests lists the tests worth a thought in one state of breaker and wires that were not made.
 func (c *chooser) tests(on bool, lifted []circuit.Ref) []candidate {
 	usual, _ := c.Polarity()
-	key := proposals{c.prices, on, c.wide, c.screwsOnly, !usual, sameTest(circuit.Observation{Lifted: lifted})}
+	key := proposals{c.prices, on, c.wide, c.screwsOnly, !usual, circuit.Observation{Lifted: lifted}.Key()}
 	list, ok := c.kept.proposals[key]
 	if !ok {
 		list = c.propose(on, lifted)
@@ -67,7 +67,7 @@ func (c *chooser) propose(on bool, lifted []circuit.Ref) []proposal {
 			m.setup = c.prepare(o)
 		}
 		m.column = m.setup.columnOf(&m)
-		out = append(out, proposal{o, sameTest(o), m, cost, box})
+		out = append(out, proposal{o, o.Key(), m, cost, box})
 	}
 	ends := c.representatives(lifted)
 	if on {

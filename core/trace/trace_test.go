@@ -201,7 +201,7 @@ func TestWholeTree(t *testing.T) {
 		t.Fatal(err)
 	}
 	nodes := 0
-	root, err := tr.Tree(context.Background(), Dead, func(o circuit.Observation) string { return sameTest(o) }, func(n int) { nodes = n })
+	root, err := tr.Tree(context.Background(), Dead, func(o circuit.Observation) string { return o.Key() }, func(n int) { nodes = n })
 	if err != nil {
 		t.Fatal(err)
 	}

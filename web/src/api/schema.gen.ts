@@ -2225,6 +2225,14 @@ export interface components {
             at: number;
             /** @description What was seen so far is what right work shows */
             right: boolean;
+            /** @description How the lamps look after the next press where the work is right; left out where nobody can tell */
+            shows?: {
+                [key: string]: string;
+            };
+            /** @description How a single lamp looks where it is not */
+            otherwise?: {
+                [key: string]: string;
+            };
             trials: components["schemas"]["Trial"][];
             devices: components["schemas"]["DeviceFacts"][];
             troubles: components["schemas"]["Trouble"][];
@@ -2251,6 +2259,8 @@ export interface components {
                 id: string;
                 label: string;
                 hint?: string;
+                /** @description A day, year-month-day */
+                date?: boolean;
                 value?: string;
                 entry?: number;
             }[];
@@ -2303,6 +2313,14 @@ export interface components {
             /** @description Links, rules and mirrors in plain words */
             rules: string[];
             start: components["schemas"]["RehearsalShown"];
+            /** @description By the code of what does not hold: the way there, played move by move */
+            witnesses: {
+                [key: string]: components["schemas"]["RehearsalPlayed"][];
+            };
+        };
+        RehearsalPlayed: {
+            text: string;
+            shown: components["schemas"]["RehearsalShown"];
         };
         RehearsalGesture: {
             device: string;

@@ -5,7 +5,9 @@ import type { ReactNode } from "react";
 export function Hint(props: { text: string; children: ReactNode }) {
   return (
     <Tooltip.Root>
-      <Tooltip.Trigger asChild>{props.children}</Tooltip.Trigger>
+      <Tooltip.Trigger asChild data-hint>
+        {props.children}
+      </Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content className="z-20 max-w-64 bg-ink px-2 py-1 text-sm text-paper" sideOffset={4} collisionPadding={8}>
           {props.text}

@@ -1,13 +1,14 @@
 import { Trash2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { look } from "./look";
+import { Tool } from "./Tool";
 
 /** A button that removes something after a second look. */
 export function Remove(props: { what: string; warning: string; onRemove: () => void }) {
   return (
     <Popover.Root>
-      <Popover.Trigger className={look.tool} aria-label={`Remove ${props.what}`}>
-        <Trash2 aria-hidden size={18} />
+      <Popover.Trigger asChild>
+        <Tool icon={Trash2} label={`Remove ${props.what}`} />
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content className={`${look.popover} w-72`} align="end" sideOffset={6} aria-label={`Remove ${props.what}?`}>

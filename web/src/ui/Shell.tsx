@@ -2,11 +2,11 @@ import { Moon, Sun } from "lucide-react";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { useAway } from "../api/away";
-import { Hint } from "./Hint";
 import { Shortcuts } from "./Shortcuts";
 import { Who } from "./Who";
 import { chooseTheme, currentTheme } from "./theme";
 import { look } from "./look";
+import { Tool } from "./Tool";
 
 /** Where one is, in one line: what is long is cut, and on a phone the program's name gives way. */
 const trail =
@@ -95,19 +95,14 @@ function ThemeSwitch() {
   const [theme, setTheme] = useState(currentTheme());
   const other = theme === "dark" ? "light" : "dark";
   return (
-    <Hint text={`${other === "dark" ? "Dark" : "Light"} theme`}>
-      <button
-        type="button"
-        className={look.tool}
-        aria-label={`Change to the ${other} theme`}
-        onClick={() => {
-          chooseTheme(other);
-          setTheme(other);
-        }}
-      >
-        {theme === "dark" ? <Sun aria-hidden size={18} /> : <Moon aria-hidden size={18} />}
-      </button>
-    </Hint>
+    <Tool
+      icon={theme === "dark" ? Sun : Moon}
+      label={`Change to the ${other} theme`}
+      onClick={() => {
+        chooseTheme(other);
+        setTheme(other);
+      }}
+    />
   );
 }
 

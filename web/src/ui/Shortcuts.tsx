@@ -5,6 +5,7 @@ import { Toggle } from "./Toggle";
 import { setSettings, useSettings } from "./settings";
 import { useKeys } from "./useKeys";
 import { look } from "./look";
+import { Tool } from "./Tool";
 
 type Keys = [string, string][];
 
@@ -13,7 +14,7 @@ const stages: [string, Keys][] = [
   [
     "Everywhere",
     [
-      ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo"],
+      ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo. In Fit and Prove Ctrl Z takes the last entry of the log back"],
       ["S, T, C, W, F, P", "Survey, Trace, Choose, Wire, Fit, Prove"],
       ["[ and ]", "Box before, box after"],
       ["1 … 9", "Flip the first, second, … switch"],
@@ -57,8 +58,8 @@ export function Shortcuts() {
   useKeys({ "?": () => setOpen((x) => !x) });
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
-      <Dialog.Trigger className={`${look.tool} max-sm:hidden`} aria-label="Keyboard shortcuts">
-        <Keyboard aria-hidden size={18} />
+      <Dialog.Trigger asChild>
+        <Tool icon={Keyboard} label="Keyboard shortcuts" className="max-sm:hidden" />
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Content className={`${look.dialog} w-80`} aria-describedby={undefined}>

@@ -7,6 +7,7 @@ import { Choice } from "./Choice";
 import { setSettings, useSettings, type Settings } from "./settings";
 import { among } from "./among";
 import { look } from "./look";
+import { Tool } from "./Tool";
 
 const currencies: [string, string][] = [
   ["none", "plain numbers"],
@@ -42,8 +43,8 @@ export function Who() {
   const practices = usePractices();
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className={look.tool} aria-label={name ? `Who works here: ${name}` : "Who works here"}>
-        <UserRound aria-hidden size={18} />
+      <Dialog.Trigger asChild>
+        <Tool icon={UserRound} label={name ? `Who works here: ${name}` : "Who works here"} />
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Content className={`${look.dialog} w-80`}>

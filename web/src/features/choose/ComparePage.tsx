@@ -10,6 +10,7 @@ import { Shell, Trail } from "../../ui/Shell";
 import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 /** What is counted of an option. */
 const numbers: [keyof Schemas["Metrics"], string][] = [
@@ -74,11 +75,7 @@ export function ComparePage() {
           <Trail>Side by side</Trail>
         </>
       }
-      tools={
-        <button type="button" className={look.tool} aria-label="Print" onClick={() => window.print()}>
-          <Printer aria-hidden size={18} />
-        </button>
-      }
+      tools={<Tool icon={Printer} label="Print" onClick={() => window.print()} />}
     >
       <section className={look.page}>
         <h1>{data?.document.name}: ways to make it smart</h1>

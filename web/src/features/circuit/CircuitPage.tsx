@@ -24,10 +24,10 @@ import { fileName } from "../../ui/fileName";
 import { useToast } from "../../ui/Toasts";
 import { useKeys } from "../../ui/useKeys";
 import { among } from "../../ui/among";
-import { Hint } from "../../ui/Hint";
 import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 const stages = ["survey", "trace", "choose", "wire", "fit", "prove"] as const;
 const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire", fit: "Fit", prove: "Prove" };
@@ -65,7 +65,8 @@ export function CircuitPage() {
   const option = useOption(id, data?.revision ?? "", shown);
   const plan = usePlan(id, data?.revision ?? "", stage === "choose");
   const offered = plan.data?.options.find((o) => o.feasible && o.id === shown);
-  const fitting = useFitting(id, stage === "fit" || stage === "prove");
+  const logged = stage === "fit" || stage === "prove"; // there one takes back what the log says, and not the record
+  const fitting = useFitting(id, logged);
   const proof = useProof(id, data?.revision ?? "", stage === "prove" && (data?.document.boxes.length ?? 0) > 0);
   const steps = fitting.data?.steps.length ?? 0;
   const at = Math.min(Math.max(1, Math.round(Number(search.get("step"))) || fitting.data?.now || 1), Math.max(1, steps));
@@ -95,9 +96,9 @@ export function CircuitPage() {
   };
   const to = (next: (typeof stages)[number]) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
   useKeys({
-    "mod+z": data?.canUndo ? () => change.mutate({ do: "undo" }) : undefined,
-    "mod+shift+z": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
-    "mod+y": data?.canRedo ? () => change.mutate({ do: "redo" }) : undefined,
+    "mod+z": data?.canUndo && !logged ? () => change.mutate({ do: "undo" }) : undefined,
+    "mod+shift+z": data?.canRedo && !logged ? () => change.mutate({ do: "redo" }) : undefined,
+    "mod+y": data?.canRedo && !logged ? () => change.mutate({ do: "redo" }) : undefined,
     "[": () => step(-1),
     "]": () => step(1),
     s: () => to("survey"),
@@ -219,7 +220,7 @@ export function CircuitPage() {
       {stage === "choose" && <ChooseStage bench={bench} plan={plan} shown={shown} show={show} />}
       {stage === "wire" && <WireStage bench={bench} />}
       {stage === "fit" && <FitStage bench={bench} fitting={fitting} at={at} pick={pickStep} />}
-      {stage === "prove" && <ProveStage bench={bench} proof={proof} />}
+      {stage === "prove" && <ProveStage bench={bench} proof={proof} undo={fitting.data?.undo ?? 0} />}
     </>
   );
   return (
@@ -244,31 +245,23 @@ export function CircuitPage() {
         tools={
           <>
             <SavedMark busy={change.isPending} failed={change.isError} />
-            <Hint text={data.canUndo ? `Undo: ${data.summary} (Ctrl Z)` : "Nothing to undo"}>
-              <button
-                type="button"
-                className={look.tool}
-                aria-label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
-                disabled={!data.canUndo || change.isPending}
-                onClick={() => change.mutate({ do: "undo" })}
-              >
-                <Undo2 aria-hidden size={18} />
-              </button>
-            </Hint>
-            <Hint text={data.canRedo ? "Redo (Ctrl Y)" : "Nothing to redo"}>
-              <button
-                type="button"
-                className={look.tool}
-                aria-label={data.canRedo ? "Redo" : "Nothing to redo"}
-                disabled={!data.canRedo || change.isPending}
-                onClick={() => change.mutate({ do: "redo" })}
-              >
-                <Redo2 aria-hidden size={18} />
-              </button>
-            </Hint>
+            <Tool
+              icon={Undo2}
+              label={data.canUndo ? `Undo: ${data.summary}` : "Nothing to undo"}
+              hint={data.canUndo ? `Undo: ${data.summary}${logged ? "" : " (Ctrl Z)"}` : "Nothing to undo"}
+              disabled={!data.canUndo || change.isPending}
+              onClick={() => change.mutate({ do: "undo" })}
+            />
+            <Tool
+              icon={Redo2}
+              label={data.canRedo ? "Redo" : "Nothing to redo"}
+              hint={data.canRedo ? "Redo (Ctrl Y)" : "Nothing to redo"}
+              disabled={!data.canRedo || change.isPending}
+              onClick={() => change.mutate({ do: "redo" })}
+            />
             <Popover.Root>
-              <Popover.Trigger className={look.tool} aria-label="Export">
-                <Download aria-hidden size={18} />
+              <Popover.Trigger asChild>
+                <Tool icon={Download} label="Export" />
               </Popover.Trigger>
               <Popover.Portal>
                 <Popover.Content className={`${look.popover} w-72`} align="end" sideOffset={6} aria-label="Export this circuit">

@@ -9,6 +9,7 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 /** A list of models: what each is on the left, what can be done with it on the right. */
 const models =
@@ -72,9 +73,7 @@ export function DevicesPage() {
         <ul className={models}>
           {own.map((d) => (
             <Model key={d.device.id} known={d}>
-              <button type="button" className={look.tool} aria-label={`Change ${d.device.name}`} onClick={() => setEdited(d)}>
-                <Pencil aria-hidden size={18} />
-              </button>
+              <Tool icon={Pencil} label={`Change ${d.device.name}`} onClick={() => setEdited(d)} />
               <Remove
                 what={d.device.name}
                 warning="Plans that were chosen with it keep it; new plans do without."

@@ -3,9 +3,8 @@ import { zoom, zoomIdentity, zoomTransform, type ZoomBehavior, type ZoomTransfor
 import { Maximize, Minus, Plus } from "lucide-react";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Schemas } from "../../api/client";
-import { Hint } from "../../ui/Hint";
 import { Picture, type Acts, type Seen } from "./Picture";
-import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 /** Letters of a drawing are so large at scale 1, and are shown no smaller than this at first, in pixels. */
 const letters = { drawn: 12.5, least: 11 };
@@ -143,21 +142,9 @@ export function Board(props: {
         </div>
       </div>
       <div className="absolute right-2 bottom-2 flex border border-rule bg-sheet" role="group" aria-label="Size of the drawing">
-        <Hint text="Smaller (−)">
-          <button type="button" className={look.tool} aria-label="Smaller" onClick={keys["-"]}>
-            <Minus aria-hidden size={18} />
-          </button>
-        </Hint>
-        <Hint text="See all (0)">
-          <button type="button" className={look.tool} aria-label="See all of the drawing" onClick={keys["0"]}>
-            <Maximize aria-hidden size={18} />
-          </button>
-        </Hint>
-        <Hint text="Larger (+)">
-          <button type="button" className={look.tool} aria-label="Larger" onClick={keys["+"]}>
-            <Plus aria-hidden size={18} />
-          </button>
-        </Hint>
+        <Tool icon={Minus} label="Smaller" hint="Smaller (−)" onClick={keys["-"]} />
+        <Tool icon={Maximize} label="See all of the drawing" hint="See all (0)" onClick={keys["0"]} />
+        <Tool icon={Plus} label="Larger" hint="Larger (+)" onClick={keys["+"]} />
       </div>
     </div>
   );

@@ -29,7 +29,7 @@ export function InWords({ picture, live }: { picture: PictureData; live: Schemas
     ["neutral", `Joined to the ${word("neutral")}`],
     ["ground", `Joined to the ${word("ground")}`],
     ["floating", "Floating"],
-    ["dead", "Dead: the breaker has tripped"],
+    ["dead", `Dead: the ${word("breaker")} has tripped`],
   ];
   return (
     <Popover.Root>

@@ -15,6 +15,7 @@ import { Fitted } from "./Picture";
 import { boxName, isCore, useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 type Live = Schemas["Live"];
 type Under = Required<Schemas["Conditions"]>;
@@ -162,15 +163,7 @@ export function LiveDiagram(props: {
           {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
         </p>
         {!props.board && (
-          <button
-            type="button"
-            className={look.tool}
-            aria-label="Enlarge the drawing"
-            aria-pressed={large}
-            onClick={() => setLarge(!large)}
-          >
-            {large ? <ZoomOut aria-hidden size={18} /> : <ZoomIn aria-hidden size={18} />}
-          </button>
+          <Tool icon={large ? ZoomOut : ZoomIn} label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)} />
         )}
       </div>
       <Notice error={drawing.error} />

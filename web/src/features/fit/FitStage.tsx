@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useLog, type Entry, type Fitting } from "../../api/fitting";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
+import { useKeys } from "../../ui/useKeys";
 import { useOnce } from "../../ui/useOnce";
 import { useWork } from "../circuit/work";
 import { Asks } from "./Asks";
@@ -22,6 +23,8 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
   const { data, error, isPending } = props.fitting;
   const add = (entry: Entry) => once("log", () => log.mutateAsync({ entry }).then((now) => props.pick(now.now)));
   const begin = (way: "forth" | "back") => once("log", () => log.mutateAsync({ way }).then((now) => props.pick(now.now)));
+  const takeBack = () => data && data.undo > 0 && add({ kind: "undo", of: data.undo });
+  useKeys({ "mod+z": data && data.undo > 0 && !log.isPending ? takeBack : undefined });
   const gutter = props.bench ? "px-4 py-3" : `py-3 ${look.gutter}`;
   if (isPending || !data) {
     return (
@@ -81,7 +84,7 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
           />
         </section>
       )}
-      {data.stopped && <Stopped fitting={data} undo={() => add({ kind: "undo", of: data.undo })} />}
+      {data.stopped && <Stopped fitting={data} undo={takeBack} />}
       {step && !data.over && !data.stopped && (
         <StepCard
           key={`${step.number} ${data.since ?? ""} ${data.states[props.at - 1]?.status ?? ""}`}
@@ -113,8 +116,8 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
           </button>
         )}
         {data.undo > 0 && !data.stopped && (
-          <button type="button" className={look.button} disabled={log.isPending} onClick={() => add({ kind: "undo", of: data.undo })}>
-            <Undo2 aria-hidden size={18} /> Take the last entry back
+          <button type="button" className={look.button} disabled={log.isPending} onClick={takeBack}>
+            <Undo2 aria-hidden size={18} /> <kbd aria-hidden>Ctrl Z</kbd> Take the last entry back
           </button>
         )}
         {data.mayGoBack && circuit.choice && (

@@ -19,6 +19,7 @@ import { useSettings } from "../../ui/settings";
 import { Choice } from "../../ui/Choice";
 import { CustomerForm } from "./CustomerForm";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
   works: "works as recorded",
@@ -105,28 +106,13 @@ export function JobPage() {
                 </a>
               </Hint>
               <Rename id={id} name={job.data.name} />
-              <Hint text={job.data.archived ? "Work on it again" : "It is over: put it away"}>
-                <button
-                  type="button"
-                  className={look.tool}
-                  aria-label={job.data.archived ? "Work on this job again" : "Put this job away: it is over"}
-                  disabled={archive.isPending}
-                  onClick={() => archive.mutate(job.data?.archived !== true)}
-                >
-                  {job.data.archived ? <ArchiveRestore aria-hidden size={18} /> : <Archive aria-hidden size={18} />}
-                </button>
-              </Hint>
-              <Hint text="Make a copy">
-                <button
-                  type="button"
-                  className={look.tool}
-                  aria-label="Make a copy of this job"
-                  disabled={copy.isPending}
-                  onClick={() => copy.mutate()}
-                >
-                  <Copy aria-hidden size={18} />
-                </button>
-              </Hint>
+              <Tool
+                icon={job.data.archived ? ArchiveRestore : Archive}
+                label={job.data.archived ? "Work on this job again" : "Put this job away: it is over"}
+                disabled={archive.isPending}
+                onClick={() => archive.mutate(job.data?.archived !== true)}
+              />
+              <Tool icon={Copy} label="Make a copy of this job" disabled={copy.isPending} onClick={() => copy.mutate()} />
               <Remove
                 what="this job"
                 warning={`Remove ${job.data.name} with all its circuits? It lies in the bin for 30 days.`}
@@ -218,8 +204,8 @@ function Rename(props: { id: string; name: string }) {
         setName(props.name);
       }}
     >
-      <Popover.Trigger className={look.tool} aria-label="Rename this job">
-        <Pencil aria-hidden size={18} />
+      <Popover.Trigger asChild>
+        <Tool icon={Pencil} label="Rename this job" />
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content className={`${look.popover} w-80`} align="end" sideOffset={6} aria-label="Rename this job">

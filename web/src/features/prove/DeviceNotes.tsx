@@ -22,7 +22,7 @@ export function DeviceNotes(props: { proof: Proof; busy: boolean; add: (entry: E
                 <input
                   defaultValue={f.value ?? ""}
                   maxLength={200}
-                  type={f.id === "battery" ? "date" : "text"}
+                  type={f.date ? "date" : "text"}
                   onBlur={(e) => {
                     const value = e.target.value.trim();
                     if (value !== (f.value ?? "")) props.add({ kind: "device", place: d.device, field: f.id, value });
@@ -33,7 +33,7 @@ export function DeviceNotes(props: { proof: Proof; busy: boolean; add: (entry: E
           </div>
         </Fold>
       ))}
-      {facts.some((f) => f.id === "battery" && f.value) && (
+      {facts.some((f) => f.date && f.value) && (
         <a className={look.button} href={`/api/v1/circuits/${circuit.id}/batteries`}>
           Battery dates, as a calendar
         </a>

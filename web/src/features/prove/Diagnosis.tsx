@@ -16,7 +16,7 @@ const few = 4;
 
 /** What was seen is not what right work shows: the single mistakes that explain it, and what to look at next. */
 export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
-  const { circuit, point } = useWork();
+  const { circuit, point, word } = useWork();
   const [shown, setShown] = useState<string>();
   const found = useDiagnosis(circuit.id, props.proof.last, true);
   const log = useLog(circuit.id);
@@ -26,7 +26,7 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
   return (
     <section aria-label="What is wrong" className="grid gap-3 border-l-6 border-ink pl-4">
       <h2>It does not do what right work does</h2>
-      <Warning>Turn the breaker off before a hand goes in; what stands wrong may be live.</Warning>
+      <Warning>Turn the {word("breaker")} off before a hand goes in; what stands wrong may be live.</Warning>
       <Notice error={found.error ?? log.error} />
       {found.isPending && <Waiting what="Going through every single mistake" />}
       {data && (
@@ -99,6 +99,7 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
 
 /** How the lamps look after a press that tells suspects apart. */
 function PressNext(props: { press: string; proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
+  const { word } = useWork();
   const [lamp] = props.proof.lamps;
   if (!lamp || props.proof.lamps.length > 1) return null;
   return (
@@ -111,7 +112,7 @@ function PressNext(props: { press: string; proof: Proof; busy: boolean; add: (en
           disabled={props.busy}
           onClick={() => props.add({ kind: "press", press: props.press, lamps: { [lamp.id]: how } })}
         >
-          {how === "trip" ? "the breaker went" : `${lamp.text} ${how}`}
+          {how === "trip" ? `the ${word("breaker")} went` : `${lamp.text} ${how}`}
         </button>
       ))}
     </div>

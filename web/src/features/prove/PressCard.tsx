@@ -15,13 +15,12 @@ const does: Record<string, string> = {
 };
 
 /** The next press, what it should do, and what it did. */
-export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
+export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolean; anew: () => void; add: (entry: Entry) => void }) {
   const { proof } = props;
-  const { setBox } = useWork();
+  const { setBox, word } = useWork();
   const arriving = useArriving();
   const busy = props.busy || arriving;
   const press = proof.at >= 0 ? proof.presses[proof.at] : undefined;
-  const last = proof.seen.at(-1)?.lamps ?? {};
   const card = useRef<HTMLElement>(null);
   const whole = proof.at >= proof.presses.length;
   useEffect(() => {
@@ -31,15 +30,10 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
   }, []);
   const [lamps, setLamps] = useState<Record<string, string>>({});
   const all = proof.lamps.every((l) => lamps[l.id]);
-  const flip = (how: string | undefined) => (how === "lit" ? "dark" : "lit");
-  const expected = press?.expect.every((x) => x.does !== "depends")
-    ? Object.fromEntries(press.expect.map((x) => [x.lamp, x.does === "changes" ? flip(last[x.lamp]) : (last[x.lamp] ?? "dark")]))
-    : undefined;
-  const otherwise =
-    expected && proof.lamps.length === 1 ? Object.fromEntries(Object.entries(expected).map(([id, how]) => [id, flip(how)])) : undefined;
+  const { shows, otherwise } = proof;
   const see = (now: Record<string, string>) => props.add({ kind: "press", ...(press ? { press: press.press } : {}), lamps: now });
   const active = !busy && proof.right && press !== undefined;
-  useKeys({ y: active && expected ? () => see(expected) : undefined, n: active && otherwise ? () => see(otherwise) : undefined });
+  useKeys({ y: active && shows ? () => see(shows) : undefined, n: active && otherwise ? () => see(otherwise) : undefined });
   return (
     <section
       ref={card}
@@ -89,9 +83,9 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
           Every press did what right work does.
         </p>
       )}
-      {!whole && proof.right && expected && (
+      {!whole && proof.right && shows && (
         <div className="grid grid-cols-2 gap-2 py-2">
-          <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={busy} onClick={() => see(expected)}>
+          <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={busy} onClick={() => see(shows)}>
             <kbd aria-hidden>Y</kbd> It did
           </button>
           {otherwise && (
@@ -106,7 +100,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
           )}
         </div>
       )}
-      {!whole && proof.right && (!expected || !otherwise || proof.at < 0) && (
+      {!whole && proof.right && (!shows || !otherwise || proof.at < 0) && (
         <div className="grid gap-1 py-2">
           {proof.lamps.map((l) => (
             <div key={l.id} className="flex flex-wrap items-center gap-x-4">
@@ -117,7 +111,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
                 options={[
                   ["lit", "lit"],
                   ["dark", "dark"],
-                  ["trip", "the breaker went"],
+                  ["trip", `the ${word("breaker")} went`],
                 ]}
                 set={(how) => setLamps((now) => ({ ...now, [l.id]: how }))}
               />
@@ -137,23 +131,14 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
               disabled={busy}
               onClick={() => see(Object.fromEntries(proof.lamps.map((l) => [l.id, "trip"])))}
             >
-              The breaker went
+              The {word("breaker")} went
             </button>
           )}
-          <Again proof={proof} busy={busy} add={props.add} />
+          <button type="button" className={look.button} disabled={busy} onClick={props.anew}>
+            Begin again
+          </button>
         </div>
       )}
     </section>
-  );
-}
-
-/** From the start: the lamps are looked at again. */
-function Again(props: { proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
-  const last = props.proof.seen.at(-1)?.lamps ?? {};
-  const after = Object.values(last).includes("trip") ? Object.fromEntries(Object.keys(last).map((id) => [id, "dark"])) : last;
-  return (
-    <button type="button" className={look.button} disabled={props.busy} onClick={() => props.add({ kind: "press", lamps: after })}>
-      Begin again, from how it looks now
-    </button>
   );
 }

@@ -25,29 +25,14 @@ export function RehearsePage() {
   const [steps, setSteps] = useState<Step[]>([]);
   const start = rehearsal.data?.start;
   const now = steps.at(-1)?.shown ?? start;
-  const play = async (from: Shown, what: Move | undefined, text: string): Promise<Shown> => {
-    const shown = await move.mutateAsync({ of, moment: from.moment, ...(down ? { down } : {}), ...(what ? { move: what } : {}) });
-    setSteps((before) => [...before, { text, shown }]);
-    return shown;
-  };
   const act = (what: Move | undefined, text: string) => {
-    if (now && !move.isPending) void play(now, what, text).catch(() => undefined);
+    if (!now || move.isPending) return;
+    move.mutate(
+      { of, moment: now.moment, ...(down ? { down } : {}), ...(what ? { move: what } : {}) },
+      { onSuccess: (shown) => setSteps((before) => [...before, { text, shown }]) },
+    );
   };
   const name = (device: string) => start?.places.find((p) => p.device === device)?.name ?? device;
-  const said = (device: string, gesture: string) =>
-    start?.places.find((p) => p.device === device)?.gestures.find((g) => g.gesture === gesture)?.text ?? gesture;
-  /** A witness is played from the start: each gesture, and all that it sends before the next. Where messages breed
-   * without end they are left to be let arrive one by one; a hasty person does not wait for them either. */
-  const witness = async (way: Schemas["RehearsalGesture"][], code: string) => {
-    if (!start) return;
-    setSteps([]);
-    let at = start;
-    for (const [i, g] of way.entries()) {
-      const waits = code !== "settles-hasty" && (code !== "settles" || i < way.length - 1);
-      at = await play(at, { device: g.device, gesture: g.gesture }, `${said(g.device, g.gesture)} at ${name(g.device)}`);
-      if (waits && !at.quiet) at = await play(at, undefined, "messages arrive");
-    }
-  };
   return (
     <Shell
       title="Rehearse"
@@ -156,7 +141,7 @@ export function RehearsePage() {
             <Verdict
               rehearsal={rehearsal.data}
               name={name}
-              show={(way, code) => void witness(way, code).catch(() => undefined)}
+              show={(code) => setSteps(rehearsal.data.witnesses[code] ?? [])}
               busy={move.isPending}
             />
           </div>

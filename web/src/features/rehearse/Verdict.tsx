@@ -6,7 +6,7 @@ import { look } from "../../ui/look";
 export function Verdict(props: {
   rehearsal: Schemas["Rehearsal"];
   name: (device: string) => string;
-  show: (way: Schemas["RehearsalGesture"][], code: string) => void;
+  show: (code: string) => void;
   busy: boolean;
 }) {
   const { rehearsal } = props;
@@ -20,7 +20,7 @@ export function Verdict(props: {
             {p.holds ? <Check aria-label="holds" size={18} /> : <X aria-label="does not hold" size={18} />}
             <span className="min-w-0 flex-1">{p.text}</span>
             {!p.holds && p.witness.length > 0 && (
-              <button type="button" className={look.small} disabled={props.busy} onClick={() => props.show(p.witness, p.code)}>
+              <button type="button" className={look.small} disabled={props.busy} onClick={() => props.show(p.code)}>
                 Show me
               </button>
             )}

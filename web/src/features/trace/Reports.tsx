@@ -6,6 +6,7 @@ import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 type SwitchReport = Schemas["AddReport"]["says"];
 
@@ -61,15 +62,12 @@ export function Reports({ said }: { said: string[] }) {
         {said.map((text, i) => (
           <li key={text}>
             {text}{" "}
-            <button
-              type="button"
-              className={look.tool}
-              aria-label={`Take back: ${text}`}
+            <Tool
+              icon={X}
+              label={`Take back: ${text}`}
               disabled={busy}
               onClick={() => change({ do: "edit", edit: { op: "remove-report", index: i } })}
-            >
-              <X aria-hidden size={18} />
-            </button>
+            />
           </li>
         ))}
       </ul>

@@ -2,6 +2,7 @@ import { Undo2 } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { useWork } from "../circuit/work";
 import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
 
 const clock = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit", day: "numeric", month: "short" });
 
@@ -31,15 +32,12 @@ export function TraceLog(props: { log: Schemas["LogEntry"][]; clash: number[] })
               </p>
               {entry.remark && <p className="italic">{entry.remark}</p>}
             </div>
-            <button
-              type="button"
-              className={look.tool}
-              aria-label={`Take back reading ${entry.index + 1}`}
+            <Tool
+              icon={Undo2}
+              label={`Take back reading ${entry.index + 1}`}
               disabled={busy}
               onClick={() => change({ do: "edit", edit: { op: "unobserve", index: entry.index } })}
-            >
-              <Undo2 aria-hidden size={18} />
-            </button>
+            />
           </li>
         ))}
       </ol>
