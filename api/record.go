@@ -45,7 +45,9 @@ func (s *Server) recorded(ctx context.Context, id string, proved bool) (*record.
 			Picture: func() ([]byte, error) { return s.store.Picture(ctx, p.ID) }})
 	}
 	if proved && o.option != nil {
-		if src.Proved, err = s.proved(ctx, o, fitting.Read(log)); ctx.Err() != nil { // else there is no proof, and the record says so
+		// Where it cannot be proved there is nothing of it, and the record says so; only a request that ended is an error.
+		src.Proved, _ = s.proved(ctx, o, fitting.Read(log))
+		if ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
 	}
