@@ -278,18 +278,12 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 		state, settled = n.Press(state, *r.Body.Press, nil)
 	}
 	solved := n.Solve(state)
-	out := Press200JSONResponse{State: n.Keys(state), Asleep: []string{}, Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}, Breakers: []Named{}}
+	out := Press200JSONResponse{State: n.Keys(state), Asleep: []string{}, Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}}
 	for _, id := range solved.Unpowered() {
 		out.Asleep = append(out.Asleep, shown.Doc.Called(id))
 	}
 	for i, id := range n.LampIDs() {
 		out.Lamps = append(out.Lamps, LampState{Device: id, Name: shown.Doc.Called(id), Volts: float32(solved.LampVolts()[i]), Lit: solved.Lit(i)})
-	}
-	names := shown.Terms().Breakers(shown.Doc)
-	for _, d := range shown.Doc.Devices {
-		if d.Type == circuit.TypeSupply {
-			out.Breakers = append(out.Breakers, Named{ID: d.ID, Text: names[len(out.Breakers)]})
-		}
 	}
 	for _, p := range solved.Conductors() {
 		out.Conductors = append(out.Conductors, string(p))

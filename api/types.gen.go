@@ -745,9 +745,6 @@ type LibraryDevice struct {
 type Live struct {
 	Asleep []string `json:"asleep"`
 
-	// Breakers By the id of their supply, as a person calls them
-	Breakers []Named `json:"breakers"`
-
 	// Conductors What each conductor does, by its number in the drawing
 	Conductors []string       `json:"conductors"`
 	Lamps      []LampState    `json:"lamps"`

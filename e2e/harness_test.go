@@ -142,6 +142,7 @@ func (h *house) open(path string, width, height int) *tab {
 	h.t.Helper()
 	context := browser.MustIncognito()
 	page := context.MustPage().Timeout(10 * time.Minute)
+	page.MustEvalOnNewDocument(countRequests)
 	page.MustSetViewport(width, height, 1, width < 600)
 	b := &tab{Page: page, t: h.t}
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
@@ -302,10 +303,27 @@ func (b *tab) pick(label, words string) {
 	b.Page.Timeout(patience).MustWait(`() => !document.querySelector("[role=listbox]")`)
 }
 
-// still waits until nothing on the page moves.
+// countRequests counts in each new page the requests that are not answered yet.
+const countRequests = `(() => {
+	const fetch = window.fetch;
+	window.waiting = 0;
+	window.fetch = (...args) => { window.waiting++; return fetch(...args).finally(() => window.waiting--); };
+})()`
+
+// still waits until no request is under way and nothing on the page has moved for a quarter of a second.
 func (b *tab) still() {
 	b.t.Helper()
-	if err := b.Page.Timeout(patience).WaitDOMStable(250*time.Millisecond, 0); err != nil {
+	_, err := b.Page.Timeout(patience).Eval(`() => new Promise(done => {
+		let timer;
+		const rest = () => {
+			clearTimeout(timer);
+			timer = setTimeout(() => window.waiting > 0 ? rest() : (observer.disconnect(), done()), 250);
+		};
+		const observer = new MutationObserver(rest);
+		observer.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+		rest();
+	})`)
+	if err != nil {
 		b.t.Fatalf("the page never comes to rest: %v", err)
 	}
 }

@@ -8,11 +8,13 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/go-rod/rod/lib/proto"
 
 	"ambivia/core/circuit"
+	"ambivia/store/storetest"
 )
 
 // screens are the main views, as the demo data shows them.
@@ -45,10 +47,36 @@ var screens = []struct{ name, path, ready string }{
 // both sizes, the others in each theme and at each size once.
 var thorough = []string{"survey", "trace", "wire", "steps", "fit", "prove"}
 
-// furnish seeds the demo, chooses a plan and adds an empty circuit, so that
-// every screen has something to show.
+// furnished is the database that [furnish] copies.
+var furnished struct {
+	once sync.Once
+	data []byte
+	ids  *storetest.Numbers
+}
+
+// furnish starts a server on a copy of data with which every screen has something to show; they are made once, by the
+// page.
 func furnish(t *testing.T) *house {
-	h := start(t)
+	t.Helper()
+	t.Parallel()
+	furnished.once.Do(func() { makeFurnished(t) })
+	if furnished.data == nil {
+		t.Fatal("the data could not be made")
+	}
+	h := &house{t: t, path: filepath.Join(t.TempDir(), "test.db"), addr: "127.0.0.1:0", ids: furnished.ids.Copy()}
+	if err := os.WriteFile(h.path, furnished.data, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	h.up()
+	t.Cleanup(h.down)
+	return h
+}
+
+// makeFurnished seeds the demo, chooses a plan, begins to fit it, and adds an empty circuit, a faulty one and one to
+// practise on.
+func makeFurnished(t *testing.T) {
+	h := &house{t: t, path: filepath.Join(t.TempDir(), "furnished.db"), addr: "127.0.0.1:0"}
+	h.up()
 	h.seed("observatory")
 	b := h.open("/circuits/1/choose", 1280, 800)
 	b.choose("Smart main in Chart room door; Chart room window becomes a wired")
@@ -79,7 +107,14 @@ func furnish(t *testing.T) *house {
 	b.MustNavigate(h.url("/circuits/2/trace")).MustWaitLoad()
 	b.press("Hide it and practise")
 	b.see("circuits fit")
-	return h
+	b.still()
+	h.ids.Circuit(t, 1) // all have their numbers
+	b.MustNavigate("about:blank")
+	h.down()
+	if furnished.data, err = os.ReadFile(h.path); err != nil {
+		t.Fatal(err)
+	}
+	furnished.ids = h.ids
 }
 
 // TestAccessible runs an accessibility engine on every screen, light and dark,

@@ -63,6 +63,9 @@ func (s *State) settles(e Entry) error {
 			}
 			return refuse("step-locked", "steps", "step %d: %s", n, why)
 		}
+		if e.Kind == Done && x.Barred != "" {
+			return refuse("step-barred", "steps", "step %d: %s Leave it out too, or take that back", n, x.Barred)
+		}
 		if len(e.Steps) > 1 && (e.Kind != Done || !slices.Contains(s.Steps[e.Steps[0]-1].Alike, n)) {
 			return refuse("step-locked", "steps", "step %d is not alike to step %d: it is ticked by itself", n, e.Steps[0])
 		}

@@ -175,7 +175,7 @@ const (
 
 // Error says what of an entry cannot be, and where.
 type Error struct {
-	Code  string // step-locked, not-confirmed, gate-skipped, no-reason, unknown-step, nothing-to-undo, no-run, too-long, unknown-kind
+	Code  string // step-locked, not-confirmed, gate-skipped, no-reason, unknown-step, nothing-to-undo, no-run, too-long, unknown-kind, step-barred
 	Place string // the field
 	Text  string
 }

@@ -24,8 +24,9 @@ const (
 type StepState struct {
 	Number int    `json:"number"`
 	Status Status `json:"status"`
-	Why    string `json:"why,omitempty"`   // a locked one waits, in words
-	Entry  int    `json:"entry,omitempty"` // that settled it
+	Why    string `json:"why,omitempty"`    // a locked one waits, in words
+	Barred string `json:"barred,omitempty"` // an open one cannot be done, only left out: one before it was
+	Entry  int    `json:"entry,omitempty"`  // that settled it
 	// Alike are the open steps that may be ticked with it in one go, itself among them.
 	Alike []int `json:"alike,omitempty"`
 }
@@ -166,10 +167,12 @@ func (s *State) unlock() {
 		if x.Status != Locked {
 			continue
 		}
-		if x.Why = s.waits(i, stands); x.Why == "" {
-			if x.Status = Open; s.Now == 0 {
-				s.Now = x.Number
-			}
+		if x.Why = s.waits(i); x.Why != "" {
+			continue
+		}
+		x.Status, x.Barred = Open, barred(&s.Run.Steps[i], stands)
+		if s.Now == 0 {
+			s.Now = x.Number
 		}
 	}
 	for i := range s.Steps {
@@ -182,7 +185,7 @@ func (s *State) unlock() {
 // waits says what a step waits for, or "". Steps go phase by phase, and in a box one after the other; gates, and what
 // concerns all boxes, hold for all that follows. Whatever the order: nothing with bare metal is open while a breaker may
 // be on or the box was not proved dead since.
-func (s *State) waits(i int, stands *circuit.Circuit) string {
+func (s *State) waits(i int) string {
 	step := &s.Run.Steps[i]
 	for k := range i {
 		before := &s.Run.Steps[k]
@@ -194,9 +197,11 @@ func (s *State) waits(i int, stands *circuit.Circuit) string {
 			return "Step " + itoa(k+1) + " comes first."
 		}
 	}
-	if why := s.unsafe(step); why != "" {
-		return why
-	}
+	return s.unsafe(step)
+}
+
+// barred says why a step whose turn it is cannot be done on the wiring as it stands, or "".
+func barred(step *procedure.Step, stands *circuit.Circuit) string {
 	if stands == nil {
 		return "The wiring as it stands is not known."
 	}
@@ -240,7 +245,7 @@ func (s *State) alike(i int) []int {
 	var out []int
 	for k := range s.Run.Steps {
 		other := &s.Run.Steps[k]
-		if s.Steps[k].Status == Open && other.Kind == step.Kind && other.Phase == step.Phase && other.Gate == "" &&
+		if s.Steps[k].Status == Open && s.Steps[k].Barred == "" && other.Kind == step.Kind && other.Phase == step.Phase && other.Gate == "" &&
 			(other.Text == step.Text || step.Kind != procedure.KindCheck && step.Kind != procedure.KindSet) {
 			out = append(out, k+1)
 		}

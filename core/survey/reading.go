@@ -23,6 +23,8 @@ type Reading struct {
 	Findings []inspect.Alike `json:"findings"`
 	// Terminals lists the screws of each device by its id.
 	Terminals map[string][]string `json:"terminals"`
+	// Breakers are called as people call them, by the id of their supply.
+	Breakers map[string]string `json:"breakers"`
 	// Usual lists by id the usual boxes that may come next: at the far end of
 	// each cable whose end is not known, and under "" those without a cable.
 	Usual map[string][]string `json:"usual"`
@@ -57,9 +59,13 @@ func Read(k *inspect.Compiled) *Reading {
 	r.Understood = append(append(works(r.Report), method(c, say, r.Report)...), r.Understood...)
 	r.Ready = r.Report.Verdict == inspect.Works && len(r.Report.Controls) > 0
 	r.Next = next(c, say, r)
-	r.Terminals = map[string][]string{}
+	breakers := say.Breakers(c)
+	r.Terminals, r.Breakers = map[string][]string{}, map[string]string{}
 	for _, d := range c.Devices {
 		r.Terminals[d.ID] = c.Terminals(d)
+		if d.Type == circuit.TypeSupply {
+			r.Breakers[d.ID] = breakers[len(r.Breakers)]
+		}
 	}
 	r.Usual, r.Like = usualNext(c), twins(c)
 	r.Findings = inspect.FindingsAlike(c, r.Report.Findings)

@@ -3,6 +3,8 @@ package trace
 import (
 	"context"
 	"encoding/json"
+	"maps"
+	"math"
 	"math/rand/v2"
 	"testing"
 
@@ -174,5 +176,58 @@ func TestReadingsNumbered(t *testing.T) {
 	}
 	if before < 2 || len(tr.tests) < before+3 {
 		t.Errorf("%d readings told something, %d with those made after", before, len(tr.tests))
+	}
+}
+
+// TestNarrows: what a test is said to narrow is what it narrows: for each reading that may be, the odds told of a
+// conductor are those of a tracer that took the reading; each that this makes certain, or changes by a twentieth, is
+// told, and no other.
+func TestNarrows(t *testing.T) {
+	told, certain, quiet := 0, 0, 0
+	for seed := range uint64(6) {
+		_, s := surveyOf(t, circuittest.Kinds()[seed%2], seed)
+		tr, err := New(context.Background(), s)
+		if err != nil {
+			t.Fatal(err)
+		}
+		test, ok, err := tr.Next(context.Background(), Dead)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if !ok {
+			continue
+		}
+		now := tr.Odds()
+		for _, o := range tr.outcomes(test, true) {
+			taken := test
+			taken.Reading = o.Reading
+			after := tr.fork()
+			if after.Observe(taken); !after.possible() {
+				continue
+			}
+			for e, then := range after.Odds() {
+				moved := 0.0
+				for role := range now[e] {
+					moved = max(moved, math.Abs(now[e][role]-then[role]))
+				}
+				narrowed, listed := o.Narrows[e]
+				switch want := len(now[e]) > 1 && (len(then) == 1 || moved >= toldFrom); {
+				case want != listed:
+					t.Errorf("house %d, %v: %s goes from %v to %v, told: %v", seed, o.Reading, e, now[e], then, listed)
+				case listed && !maps.Equal(narrowed, then):
+					t.Errorf("house %d, %v: %s is told to be %v, and becomes %v", seed, o.Reading, e, narrowed, then)
+				case listed:
+					told++
+					if len(then) == 1 {
+						certain++
+					}
+				case len(now[e]) > 1:
+					quiet++
+				}
+			}
+		}
+	}
+	if told == 0 || certain == 0 || quiet == 0 {
+		t.Errorf("%d told, %d of them made certain, %d open ones that hardly change", told, certain, quiet)
 	}
 }

@@ -18,6 +18,15 @@ type Numbers struct {
 	seen  map[string][]string
 }
 
+// Copy has the same numbers for a copy of the store, which is set by whoever opens it.
+func (n *Numbers) Copy() *Numbers {
+	out := &Numbers{seen: map[string][]string{}}
+	for of, ids := range n.seen {
+		out.seen[of] = slices.Clone(ids)
+	}
+	return out
+}
+
 var numbered = regexp.MustCompile(`(jobs|circuits|photos)/([0-9]+)(/|\?|$)`)
 
 // Address writes the ids of the first, the second and so on job, circuit and photograph where a

@@ -1293,6 +1293,10 @@ export interface components {
             terminals: {
                 [key: string]: string[];
             };
+            /** @description As people call them, by the id of their supply */
+            breakers: {
+                [key: string]: string;
+            };
             /** @description Usual boxes by the open cable that they may stand behind */
             usual: {
                 [key: string]: string[];
@@ -1927,8 +1931,6 @@ export interface components {
             breakersOff?: string[];
         };
         Live: {
-            /** @description By the id of their supply, as a person calls them */
-            breakers: components["schemas"]["Named"][];
             state: {
                 [key: string]: number;
             };
@@ -2109,6 +2111,8 @@ export interface components {
             status: "locked" | "open" | "done" | "skipped" | "differs";
             /** @description What a locked one waits for */
             why?: string;
+            /** @description Why an open one cannot be done, only left out */
+            barred?: string;
             /** @description That settled it */
             entry?: number;
             /** @description Open steps that may be ticked with it in one go */

@@ -21,7 +21,7 @@ export function conductorText(picture: PictureData, conductor: number, word: (na
 }
 
 /** What is live now, in words: the drawing for who does not see it. */
-export function InWords({ picture, live }: { picture: PictureData; live: Schemas["Live"] }) {
+export function InWords({ picture, live }: { picture: PictureData | undefined; live: Schemas["Live"] | undefined }) {
   const { word } = useWork();
   const states: [string, string][] = [
     ["live", "Live"],
@@ -33,7 +33,9 @@ export function InWords({ picture, live }: { picture: PictureData; live: Schemas
   ];
   return (
     <Popover.Root>
-      <Popover.Trigger className={look.button}>In words</Popover.Trigger>
+      <Popover.Trigger className={look.button} disabled={!picture || !live}>
+        In words
+      </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           className={`${look.popover} max-h-(--radix-popover-content-available-height) w-96 max-w-[94vw] overflow-y-auto`}
@@ -41,6 +43,7 @@ export function InWords({ picture, live }: { picture: PictureData; live: Schemas
           aria-label="What is live, in words"
         >
           {states.map(([state, name]) => {
+            if (!picture || !live) return false;
             const of = live.conductors.flatMap((is, i) => (is === state ? [conductorText(picture, i, word)] : [])).filter(Boolean);
             return (
               of.length > 0 && (

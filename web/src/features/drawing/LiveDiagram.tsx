@@ -214,7 +214,7 @@ export function LiveDiagram(props: {
           set={apply}
           seen={seenNow}
           states={props.of === "found" ? circuit.reading.report.states : undefined}
-          words={picture && live && <InWords picture={picture} live={live} />}
+          words={<InWords picture={picture} live={live} />}
         />
       )}
     </section>
@@ -235,11 +235,13 @@ function Doing(props: {
   const { circuit, box, word } = useWork();
   const { under, document, set } = props;
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
-  // Until the circuit is solved they are called as the record has them, so that nothing moves when it is.
-  const called = (type: string) =>
-    document.devices.filter((d) => d.type === type).map((d) => ({ id: d.id, text: d.label ?? d.name ?? boxName(circuit, d.box) }));
-  const breakers = props.live?.breakers ?? called("supply");
-  const lamps = props.live?.lamps ?? called("lamp").map((d) => ({ device: d.id, name: d.text }));
+  const breakers = document.devices
+    .filter((d) => d.type === "supply")
+    .map((d) => ({ id: d.id, text: circuit.reading.breakers[d.id] ?? word("breaker") }));
+  // Until the circuit is solved lamps are called as the record has them, so that nothing moves when it is.
+  const lamps =
+    props.live?.lamps ??
+    document.devices.filter((d) => d.type === "lamp").map((d) => ({ device: d.id, name: d.label ?? d.name ?? boxName(circuit, d.box) }));
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
   const say = (end: string) => {
     const [ref = ""] = end.split("@");

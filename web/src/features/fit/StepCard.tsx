@@ -44,7 +44,8 @@ export function StepCard(props: {
     ...(photo ? { photo } : {}),
   });
   const done = () => props.add(entry([step.number]));
-  const ready = open && asks.length === 0 && !busy;
+  const barred = state?.barred;
+  const ready = open && asks.length === 0 && !barred && !busy;
   useKeys({
     d: ready ? done : undefined,
     ".": props.step.number < props.of ? () => props.pick(step.number + 1) : undefined,
@@ -65,6 +66,7 @@ export function StepCard(props: {
       <p role="status" className="py-2 text-xl leading-snug font-semibold wrap-anywhere">
         {step.text}
       </p>
+      {open && barred && <p className="border-l-2 border-dotted border-soft pb-2 pl-3">{barred}</p>}
       {open && asks.length > 0 && (
         <Asks asks={asks} busy={busy} label="Confirmed" done={(asked) => props.add(entry([step.number], asked))} />
       )}
