@@ -22,10 +22,12 @@ type When struct {
 	Event  string `json:"event"`
 }
 
-// Then is what a rule asks of a device: "on", "off" or "toggle".
+// Then is what a rule asks of a device: "on", "off" or "toggle". Level is the percentage of its highest level at which it
+// goes on, nil for the last.
 type Then struct {
 	Device string `json:"device"`
 	Action string `json:"action"`
+	Level  *int   `json:"level,omitzero"`
 }
 
 // Mirror lets a device follow another, or each the other.

@@ -3,7 +3,6 @@ package procedure
 import (
 	"fmt"
 	"math/rand/v2"
-	"slices"
 	"strings"
 	"testing"
 
@@ -14,20 +13,6 @@ import (
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
 )
-
-// spacious is a house of so many controls with cores to spare, so that every strategy finds its
-// place in it: a light on each of two circuits where two are wanted.
-func spacious(controls int) *circuit.Circuit {
-	c := circuittest.Chain(controls)
-	for i, k := range c.Cables {
-		for _, core := range []string{"yellow", "purple"} {
-			if !slices.Contains(k.Cores, core) {
-				c.Cables[i].Cores = append(slices.Clone(c.Cables[i].Cores), core)
-			}
-		}
-	}
-	return c
-}
 
 // TestStrategies: a job of three and of four controls in each practice, with every strategy that
 // fits it. Steps, materials, labels and gates are held against the difference of the two
@@ -41,7 +26,7 @@ func TestStrategies(t *testing.T) {
 	for _, p := range practice.All() {
 		seen := map[string]bool{}
 		for controls := 3; controls <= 4; controls++ {
-			houses := []*circuit.Circuit{circuittest.Chain(controls), spacious(controls), circuittest.Walls(rng, controls)}
+			houses := []*circuit.Circuit{circuittest.Chain(controls), circuittest.Spacious(controls), circuittest.Walls(rng, controls)}
 			for i, house := range houses {
 				c := circuittest.In(house, p.ID)
 				if err := c.Validate(); err != nil {
