@@ -60,10 +60,10 @@ reliability: page ## kills, limits, full disks: docs/reliability.md
 houses: ## traces 10,000 random hidden houses
 	AMBIVIA_HOUSES=1000 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 
-# The browser of the tests: Debian's Chromium, installed if there is none.
+# The browser of the tests: Debian's Chromium, as its shell without a head, installed if there is none.
 chromium:
-	@command -v chromium >/dev/null || command -v chromium-browser >/dev/null || command -v google-chrome >/dev/null || \
-		{ apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; }
+	@command -v chromium-headless-shell >/dev/null || \
+		{ apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell >/dev/null; } || command -v chromium >/dev/null
 
 # The independent judge of the electrical model: Debian's circuit simulator.
 ngspice:

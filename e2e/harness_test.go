@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http/httptest"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -48,7 +49,11 @@ func run(m *testing.M) int {
 		panic(err)
 	}
 	defer os.RemoveAll(profile)
-	path, found := launcher.LookPath()
+	path, err := exec.LookPath("chromium-headless-shell") // Chromium without the parts that nobody sees: a third less work
+	found := err == nil
+	if !found {
+		path, found = launcher.LookPath()
+	}
 	if !found {
 		_, _ = os.Stderr.WriteString("e2e: there is no Chromium; run make test, which installs it\n")
 		return 1
