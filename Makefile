@@ -5,7 +5,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated chromium ngspice poppler bench screenshots clean
+.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated chromium ngspice poppler mqtt bench screenshots clean
 
 help: ## this list
 	@awk 'BEGIN { FS = ":.*## " } /^[a-z-]+:.*## / { printf "  make %-12s %s\n", $$1, $$2 }' $(firstword $(MAKEFILE_LIST))
@@ -37,7 +37,7 @@ lint: $(NODE_MODULES) check-generated ## format, vet, staticcheck, the page's ty
 cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
-test: page chromium ngspice poppler ## builds all and passes every test, in the browser and for data races too
+test: page chromium ngspice poppler mqtt ## builds all and passes every test, in the browser and for data races too
 	@RACED="$(RACED)" RACED_SERVED="$(RACED_SERVED)" sh scripts/test.sh
 
 # Watched for data races: the rooms that do several things at once or whose values are shared, and all
@@ -72,6 +72,10 @@ ngspice:
 # Reads the text of sheets as a person's program would.
 poppler:
 	@command -v pdftotext >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq poppler-utils >/dev/null; }
+
+# Plays with the stand-in hub as anybody's client would.
+mqtt:
+	@command -v mosquitto_sub >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq mosquitto-clients >/dev/null; }
 
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES) ## code from the contract and the schema

@@ -13,9 +13,9 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
+	"ambivia/core/limits"
 	"ambivia/core/pdf"
 	"ambivia/core/photo"
-	"ambivia/core/procedure"
 	"ambivia/core/record"
 	"ambivia/exchange"
 	"ambivia/store"
@@ -122,7 +122,7 @@ func (s *Server) Readings(ctx context.Context, r ReadingsRequestObject) (Reading
 	w := csv.NewWriter(&b)
 	for _, row := range c.CSV() {
 		for i := range row {
-			row[i] = procedure.Plain(row[i])
+			row[i] = limits.Cell(row[i])
 		}
 		if err := w.Write(row); err != nil {
 			return nil, err

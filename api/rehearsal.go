@@ -5,46 +5,114 @@ import (
 	"net/http"
 	"strings"
 
+	"ambivia/core/automation"
+	"ambivia/core/circuit"
+	"ambivia/core/device"
 	"ambivia/core/rehearsal"
+	"ambivia/core/retrofit"
 )
 
-// Rehearsal says what the links of a circuit do, in every order in which messages may arrive.
-func (s *Server) Rehearsal(ctx context.Context, r RehearsalRequestObject) (RehearsalResponseObject, error) {
+// Links lists the ways in which the links of a plan can be made.
+func (s *Server) Links(ctx context.Context, r LinksRequestObject) (LinksResponseObject, error) {
 	o, err := s.load(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	k, err := o.at(r.Params.Of)
+	option := o.option
+	if r.Params.Option != nil {
+		if option, err = s.offer(ctx, o, *r.Params.Option); err != nil {
+			return nil, err
+		}
+	}
+	if option == nil {
+		return nil, errNoChoice("option")
+	}
+	sets, err := s.linkSets(ctx, o, option)
+	return append(Links200JSONResponse{}, sets...), err
+}
+
+func (s *Server) linkSets(ctx context.Context, o *opened, option *retrofit.Option) ([]automation.Set, error) {
+	own, _, version, err := s.ownDevices(ctx)
 	if err != nil {
 		return nil, err
 	}
-	report, err := askOnce(ctx, s.desk, "rehearsal "+o.ID+"/"+o.Head.ID+"/"+string(r.Params.Of), func(ctx context.Context) (*rehearsal.Report, error) {
-		return rehearsal.Rehearse(ctx, k.Doc)
+	return askOnce(ctx, s.desk, "links "+o.ID+"/"+o.Head.ID+"/"+version+"/"+option.ID, func(ctx context.Context) ([]automation.Set, error) {
+		return automation.For(ctx, option, device.NewLibrary(own))
 	})
+}
+
+// rehearsed is the document that is tried out, and which way to make its links that is.
+func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (doc *circuit.Circuit, title string, err error) {
+	o, err := s.load(ctx, id)
+	if err != nil {
+		return nil, "", err
+	}
+	doc = o.doc()
+	if what.Of == Planned {
+		option := o.option
+		if what.Option != nil {
+			if option, err = s.offer(ctx, o, *what.Option); err != nil {
+				return nil, "", err
+			}
+		}
+		if option == nil {
+			return nil, "", errNoChoice("of")
+		}
+		sets, err := s.linkSets(ctx, o, option)
+		if err != nil {
+			return nil, "", err
+		}
+		kind := ""
+		if what.Set != nil {
+			kind = *what.Set
+		}
+		set := automation.Of(sets, kind)
+		switch {
+		case set != nil:
+			doc, title = set.Doc, set.Title
+		case kind != "":
+			return nil, "", &problemError{http.StatusUnprocessableEntity, "unknown-set", "set", "the links of this plan cannot be made so"}
+		default:
+			doc = option.After
+		}
+	}
+	if what.Automation != nil {
+		doc = doc.Clone()
+		doc.Automation = what.Automation
+		if err := doc.Validate(); err != nil {
+			return nil, "", err
+		}
+	}
+	return doc, title, nil
+}
+
+// Rehearse says what the links of a circuit do, in every order in which messages may arrive.
+func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (RehearseResponseObject, error) {
+	doc, title, err := s.rehearsed(ctx, r.Circuit, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	hand := rehearsal.NewHand(k.Doc, "")
-	out := Rehearsal200JSONResponse{Verdict: RehearsalVerdict(report.Verdict), States: report.States, Properties: report.Properties, Outages: report.Outages, Witnesses: map[string][]RehearsalPlayed{},
-		Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(k.Doc), Start: hand.Start()}
+	report, err := rehearsal.Rehearse(ctx, doc)
+	if err != nil {
+		return nil, err
+	}
+	hand := rehearsal.NewHand(doc, "")
+	out := Rehearse200JSONResponse{Title: title, Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(doc), Start: hand.Start(),
+		Speakers: rehearsal.Speakers(doc)}
+	if doc.Automation != nil {
+		out.Automation = *doc.Automation
+	}
 	for _, p := range report.Properties {
 		if !p.Holds {
 			out.Witnesses[p.Code] = hand.Witness(p)
 		}
-	}
-	if report.CutOff {
-		out.CutOff = &report.CutOff
 	}
 	return out, nil
 }
 
 // RehearseMove plays one move.
 func (s *Server) RehearseMove(ctx context.Context, r RehearseMoveRequestObject) (RehearseMoveResponseObject, error) {
-	o, err := s.load(ctx, r.Circuit)
-	if err != nil {
-		return nil, err
-	}
-	k, err := o.at(r.Body.Of)
+	doc, _, err := s.rehearsed(ctx, r.Circuit, r.Body.What)
 	if err != nil {
 		return nil, err
 	}
@@ -52,7 +120,7 @@ func (s *Server) RehearseMove(ctx context.Context, r RehearseMoveRequestObject) 
 	if r.Body.Down != nil {
 		down = *r.Body.Down
 	}
-	hand := rehearsal.NewHand(k.Doc, down)
+	hand := rehearsal.NewHand(doc, down)
 	var shown rehearsal.Shown
 	if r.Body.Move == nil {
 		shown, _, err = hand.Quieten(r.Body.Moment)

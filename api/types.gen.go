@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
@@ -160,24 +161,6 @@ func (e PracticePaper) Valid() bool {
 	case A4:
 		return true
 	case Letter:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for RehearsalVerdict.
-const (
-	Flawed RehearsalVerdict = "flawed"
-	Sound  RehearsalVerdict = "sound"
-)
-
-// Valid indicates whether the value is a known member of the RehearsalVerdict enum.
-func (e RehearsalVerdict) Valid() bool {
-	switch e {
-	case Flawed:
-		return true
-	case Sound:
 		return true
 	default:
 		return false
@@ -417,6 +400,9 @@ type Alternative = retrofit.Alternative
 
 // Assumption defines model for Assumption.
 type Assumption = trace.Assumption
+
+// Automation defines model for Automation.
+type Automation = circuit.Automation
 
 // Bar defines model for Bar.
 type Bar = retrofit.Bar
@@ -741,6 +727,9 @@ type LibraryDevice struct {
 	Version *string `json:"version,omitempty"`
 }
 
+// LinkSet defines model for LinkSet.
+type LinkSet = automation.Set
+
 // Live defines model for Live.
 type Live struct {
 	Asleep []string `json:"asleep"`
@@ -1024,26 +1013,23 @@ type RectMark = diagram.RectMark
 
 // Rehearsal defines model for Rehearsal.
 type Rehearsal struct {
-	// CutOff There was more to go through than was gone through
-	CutOff     *bool                `json:"cutOff,omitempty"`
-	Outages    []rehearsal.Outage   `json:"outages"`
-	Properties []rehearsal.Property `json:"properties"`
+	Automation Automation      `json:"automation"`
+	Report     RehearsalReport `json:"report"`
 
 	// Rules Links, rules and mirrors in plain words
-	Rules   []string         `json:"rules"`
-	Start   RehearsalShown   `json:"start"`
-	States  int              `json:"states"`
-	Verdict RehearsalVerdict `json:"verdict"`
+	Rules    []string            `json:"rules"`
+	Speakers []rehearsal.Speaker `json:"speakers"`
+	Start    RehearsalShown      `json:"start"`
+
+	// Title Which way to make the links it is, empty where the circuit has its own
+	Title string `json:"title"`
 
 	// Ways Ways that messages go
 	Ways []string `json:"ways"`
 
-	// Witnesses By the code of what does not hold: the way there, played move by move
+	// Witnesses By the code of what does not hold: the way there, played
 	Witnesses map[string][]RehearsalPlayed `json:"witnesses"`
 }
-
-// RehearsalVerdict defines model for Rehearsal.Verdict.
-type RehearsalVerdict string
 
 // RehearsalGesture defines model for RehearsalGesture.
 type RehearsalGesture = rehearsal.Gesture
@@ -1053,17 +1039,35 @@ type RehearsalMoment = rehearsal.Moment
 
 // RehearsalMove defines model for RehearsalMove.
 type RehearsalMove struct {
-	// Down A way whose messages vanish
+	// Down A way whose messages vanish, or a device that says and hears nothing
 	Down   *string         `json:"down,omitempty"`
 	Moment RehearsalMoment `json:"moment"`
 
 	// Move What happens; where it is left out, all that is under way is delivered
 	Move *rehearsal.Move `json:"move,omitempty"`
-	Of   Version         `json:"of"`
+	What RehearsalOf     `json:"what"`
+}
+
+// RehearsalOf defines model for RehearsalOf.
+type RehearsalOf struct {
+	Automation *Automation `json:"automation,omitempty"`
+	Of         Version     `json:"of"`
+
+	// Option An option of the plan in place of the chosen one
+	Option *string `json:"option,omitempty"`
+
+	// Set A way to make its links in place of the preferred one
+	Set *string `json:"set,omitempty"`
 }
 
 // RehearsalPlayed defines model for RehearsalPlayed.
 type RehearsalPlayed = rehearsal.Played
+
+// RehearsalProperty defines model for RehearsalProperty.
+type RehearsalProperty = rehearsal.Property
+
+// RehearsalReport defines model for RehearsalReport.
+type RehearsalReport = rehearsal.Report
 
 // RehearsalShown defines model for RehearsalShown.
 type RehearsalShown = rehearsal.Shown
@@ -1374,6 +1378,12 @@ type DiagramParams struct {
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
 
+// LinksParams defines parameters for Links.
+type LinksParams struct {
+	// Option Of this option of the plan in place of the chosen one
+	Option *string `form:"option,omitempty" json:"option,omitempty"`
+}
+
 // PaperParams defines parameters for Paper.
 type PaperParams struct {
 	// Size The practice's own paper where nothing is said
@@ -1402,11 +1412,6 @@ type PictureParams struct {
 type ProcedureParams struct {
 	// Back The way back after so many steps were done, in place of the steps
 	Back *int `form:"back,omitempty" json:"back,omitempty"`
-}
-
-// RehearsalParams defines parameters for Rehearsal.
-type RehearsalParams struct {
-	Of Version `form:"of" json:"of"`
 }
 
 // TraceParams defines parameters for Trace.
@@ -1506,6 +1511,9 @@ type RecordTracedJSONRequestBody = BaseRequest
 // RedoJSONRequestBody defines body for Redo for application/json ContentType.
 type RedoJSONRequestBody = BaseRequest
 
+// RehearseJSONRequestBody defines body for Rehearse for application/json ContentType.
+type RehearseJSONRequestBody = RehearsalOf
+
 // RehearseMoveJSONRequestBody defines body for RehearseMove for application/json ContentType.
 type RehearseMoveJSONRequestBody = RehearsalMove
 
@@ -1601,6 +1609,9 @@ type ServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(c *gin.Context, circuit CircuitID)
+	// Links The ways in which the links of a plan can be made, each tried out
+	// (GET /circuits/{circuit}/links)
+	Links(c *gin.Context, circuit CircuitID, params LinksParams)
 	// AddToLog Add an entry to the log
 	// (POST /circuits/{circuit}/log)
 	AddToLog(c *gin.Context, circuit CircuitID)
@@ -1640,11 +1651,11 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(c *gin.Context, circuit CircuitID)
-	// Rehearsal What rules, mirrors and messages do in every order in which they may arrive
-	// (GET /circuits/{circuit}/rehearsal)
-	Rehearsal(c *gin.Context, circuit CircuitID, params RehearsalParams)
-	// RehearseMove What one move makes of a moment
+	// Rehearse What rules, mirrors and messages do in every order in which they may arrive
 	// (POST /circuits/{circuit}/rehearsal)
+	Rehearse(c *gin.Context, circuit CircuitID)
+	// RehearseMove What one move makes of a moment
+	// (POST /circuits/{circuit}/rehearsal/move)
 	RehearseMove(c *gin.Context, circuit CircuitID)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
@@ -2258,6 +2269,42 @@ func (siw *ServerInterfaceWrapper) HideCircuit(c *gin.Context) {
 	siw.Handler.HideCircuit(c, circuit)
 }
 
+// Links operation middleware
+func (siw *ServerInterfaceWrapper) Links(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LinksParams
+
+	// ------------- Optional query parameter "option" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Links(c, circuit, params)
+}
+
 // AddToLog operation middleware
 func (siw *ServerInterfaceWrapper) AddToLog(c *gin.Context) {
 
@@ -2674,8 +2721,8 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	siw.Handler.Redo(c, circuit)
 }
 
-// Rehearsal operation middleware
-func (siw *ServerInterfaceWrapper) Rehearsal(c *gin.Context) {
+// Rehearse operation middleware
+func (siw *ServerInterfaceWrapper) Rehearse(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -2689,17 +2736,6 @@ func (siw *ServerInterfaceWrapper) Rehearsal(c *gin.Context) {
 		return
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params RehearsalParams
-
-	// ------------- Required query parameter "of" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
-		return
-	}
-
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2707,7 +2743,7 @@ func (siw *ServerInterfaceWrapper) Rehearsal(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Rehearsal(c, circuit, params)
+	siw.Handler.Rehearse(c, circuit)
 }
 
 // RehearseMove operation middleware
@@ -3820,8 +3856,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/jobs/:job/customer", wrapper.PutCustomer)
 	router.GET(options.BaseURL+"/firm", wrapper.Firm)
 	router.PUT(options.BaseURL+"/firm", wrapper.PutFirm)
-	router.GET(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearsal)
-	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.RehearseMove)
+	router.GET(options.BaseURL+"/circuits/:circuit/links", wrapper.Links)
+	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearse)
+	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal/move", wrapper.RehearseMove)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
 	router.GET(options.BaseURL+"/circuits/:circuit/materials", wrapper.Materials)
 }
@@ -4548,6 +4585,46 @@ func (response HideCircuitdefaultApplicationProblemPlusJSONResponse) VisitHideCi
 	return err
 }
 
+type LinksRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  LinksParams
+}
+
+type LinksResponseObject interface {
+	VisitLinksResponse(w http.ResponseWriter) error
+}
+
+type Links200JSONResponse []LinkSet
+
+func (response Links200JSONResponse) VisitLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LinksdefaultApplicationProblemPlusJSONResponse) VisitLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddToLogRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Body    *AddToLogJSONRequestBody
@@ -5105,18 +5182,18 @@ func (response RedodefaultApplicationProblemPlusJSONResponse) VisitRedoResponse(
 	return err
 }
 
-type RehearsalRequestObject struct {
+type RehearseRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
-	Params  RehearsalParams
+	Body    *RehearseJSONRequestBody
 }
 
-type RehearsalResponseObject interface {
-	VisitRehearsalResponse(w http.ResponseWriter) error
+type RehearseResponseObject interface {
+	VisitRehearseResponse(w http.ResponseWriter) error
 }
 
-type Rehearsal200JSONResponse Rehearsal
+type Rehearse200JSONResponse Rehearsal
 
-func (response Rehearsal200JSONResponse) VisitRehearsalResponse(w http.ResponseWriter) error {
+func (response Rehearse200JSONResponse) VisitRehearseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -5128,12 +5205,12 @@ func (response Rehearsal200JSONResponse) VisitRehearsalResponse(w http.ResponseW
 	return err
 }
 
-type RehearsaldefaultApplicationProblemPlusJSONResponse struct {
+type RehearsedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RehearsaldefaultApplicationProblemPlusJSONResponse) VisitRehearsalResponse(w http.ResponseWriter) error {
+func (response RehearsedefaultApplicationProblemPlusJSONResponse) VisitRehearseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6806,6 +6883,9 @@ type StrictServerInterface interface {
 	// HideCircuit Hide this circuit behind walls, as a circuit of its own to practise on
 	// (POST /circuits/{circuit}/house)
 	HideCircuit(ctx context.Context, request HideCircuitRequestObject) (HideCircuitResponseObject, error)
+	// Links The ways in which the links of a plan can be made, each tried out
+	// (GET /circuits/{circuit}/links)
+	Links(ctx context.Context, request LinksRequestObject) (LinksResponseObject, error)
 	// AddToLog Add an entry to the log
 	// (POST /circuits/{circuit}/log)
 	AddToLog(ctx context.Context, request AddToLogRequestObject) (AddToLogResponseObject, error)
@@ -6845,11 +6925,11 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/redo)
 	Redo(ctx context.Context, request RedoRequestObject) (RedoResponseObject, error)
-	// Rehearsal What rules, mirrors and messages do in every order in which they may arrive
-	// (GET /circuits/{circuit}/rehearsal)
-	Rehearsal(ctx context.Context, request RehearsalRequestObject) (RehearsalResponseObject, error)
-	// RehearseMove What one move makes of a moment
+	// Rehearse What rules, mirrors and messages do in every order in which they may arrive
 	// (POST /circuits/{circuit}/rehearsal)
+	Rehearse(ctx context.Context, request RehearseRequestObject) (RehearseResponseObject, error)
+	// RehearseMove What one move makes of a moment
+	// (POST /circuits/{circuit}/rehearsal/move)
 	RehearseMove(ctx context.Context, request RehearseMoveRequestObject) (RehearseMoveResponseObject, error)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
@@ -7567,6 +7647,33 @@ func (sh *strictHandler) HideCircuit(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// Links operation middleware
+func (sh *strictHandler) Links(ctx *gin.Context, circuit CircuitID, params LinksParams) {
+	var request LinksRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Links(ctx, request.(LinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Links")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LinksResponseObject); ok {
+		if err := validResponse.VisitLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddToLog operation middleware
 func (sh *strictHandler) AddToLog(ctx *gin.Context, circuit CircuitID) {
 	var request AddToLogRequestObject
@@ -7982,26 +8089,43 @@ func (sh *strictHandler) Redo(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
-// Rehearsal operation middleware
-func (sh *strictHandler) Rehearsal(ctx *gin.Context, circuit CircuitID, params RehearsalParams) {
-	var request RehearsalRequestObject
+// Rehearse operation middleware
+func (sh *strictHandler) Rehearse(ctx *gin.Context, circuit CircuitID) {
+	var request RehearseRequestObject
 
 	request.Circuit = circuit
-	request.Params = params
+
+	var body RehearseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.Rehearsal(ctx, request.(RehearsalRequestObject))
+		return sh.ssi.Rehearse(ctx, request.(RehearseRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "Rehearsal")
+		handler = middleware(handler, "Rehearse")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(RehearsalResponseObject); ok {
-		if err := validResponse.VisitRehearsalResponse(ctx.Writer); err != nil {
+	} else if validResponse, ok := response.(RehearseResponseObject); ok {
+		if err := validResponse.VisitRehearseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

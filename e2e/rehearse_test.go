@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
 )
 
 // TestRehearse: two dimmers that mirror each other are played by hand: messages wait until they are let arrive, a cut way
@@ -28,7 +29,7 @@ func TestRehearse(t *testing.T) {
 	b := h.open("/circuits/1/rehearse", 390, 844)
 	b.see("The light is dark")
 	b.see("Flawed")
-	b.press("up at Passage, meridian end, dimmer at the meridian end")
+	b.press("up at Passage, meridian end")
 	b.see("Let the first arrive")
 	b.see("The light is dark")
 	b.press("Let the first arrive")
@@ -40,16 +41,61 @@ func TestRehearse(t *testing.T) {
 	b.press("From the start")
 	b.see("The light is dark")
 
-	b.find("[role=radio]", "hub").MustClick()
-	b.press("up at Passage, meridian end, dimmer at the meridian end")
+	b.pick("Down", "the hub")
+	b.press("up at Passage, meridian end")
 	b.see("Nothing. All is quiet.")
 	b.see("out of step with the light")
-	b.find("[role=radio]", "nothing").MustClick()
+	b.pick("Down", "nothing")
+	b.press("From the start")
+	b.press("up at Passage, dome end")
+	b.press("Lose it")
+	b.see("is lost; the light is lit")
+	b.see("Nothing. All is quiet.")
 	b.press("Show me")
-	b.see("down at Passage, dome end, dimmer at the dome end; the light is")
+	b.see("down at Passage, dome end; the light is")
 	b.see("Let all arrive")
 	b.press("Let all arrive")
 	b.see("messages arrive; the light is")
 	b.see("Let all arrive") // they chase each other
-	b.see("copied to dimmer at the dome end")
+	b.see("copied to Passage, dome end")
+
+	// The other way round is given up: what is left is flawed otherwise, and is told at once.
+	b.press("One way only")
+	b.see("Rules, changed here")
+	b.see("was not obeyed")
+	b.press("Remove mirror 1")
+	b.press("One rule more")
+	b.see("Rule")
+	b.pick("Rule 1: where", "Passage, meridian end")
+	b.pick("Rule 1: what happens there", "up")
+	b.see("up at Passage, meridian end: Passage, dome end is told on, over hub")
+	b.press("As they were")
+	b.see("copied to Passage, dome end")
+}
+
+// TestLinksOfAPlan: Choose says of an option with links how they can be made and which ways are flawed; each is played
+// before anything is bought, and one that has no paddle is none that is offered.
+func TestLinksOfAPlan(t *testing.T) {
+	h := start(t)
+	job, err := h.store.CreateJob(context.Background(), "Observatory")
+	if err != nil {
+		t.Fatal(err)
+	}
+	h.put(job.ID, circuittest.Straight())
+	b := h.open("/circuits/1/choose?show=paired-switches-foot", 1280, 800)
+	b.see("Scene control by a hub or a local broker")
+	b.see("Mirrored both ways")
+	b.see("the devices chase each other")
+	b.find("a", "Rehearse").MustClick()
+	b.see("Sound in every order")
+	b.pick("How the links are made", "Mirrored one way: flawed")
+	b.see("was not obeyed")
+	b.pick("How the links are made", "Scene control")
+	b.see("Sound in every order")
+	b.press("up three times at head")
+	b.press("Let all arrive")
+	b.see("50 %")
+	b.find("[role=radio]", "slowly").MustClick()
+	b.press("down at head")
+	b.see("arrives; the light is dark")
 }

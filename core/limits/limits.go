@@ -113,3 +113,11 @@ func Job(bytes, more int64) error {
 	}
 	return nil
 }
+
+// Cell is a text for a cell of a table that a spreadsheet opens: it is not taken for a formula.
+func Cell(text string) string {
+	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+		return "'" + text
+	}
+	return text
+}

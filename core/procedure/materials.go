@@ -6,10 +6,10 @@ import (
 	"io"
 	"slices"
 	"strconv"
-	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
+	"ambivia/core/limits"
 )
 
 // Item is one line of what to bring. Unit is "" for pieces; Price is in the neutral unit of
@@ -144,18 +144,10 @@ func CSV(out io.Writer, items []Item) error {
 		if x.Price != nil {
 			price = strconv.FormatFloat(*x.Price, 'f', -1, 64)
 		}
-		rows = append(rows, []string{Plain(x.Group), Plain(x.What), strconv.Itoa(x.Count), Plain(x.Note), price})
+		rows = append(rows, []string{limits.Cell(x.Group), limits.Cell(x.What), strconv.Itoa(x.Count), limits.Cell(x.Note), price})
 	}
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("materials: %w", err)
 	}
 	return nil
-}
-
-// Plain keeps a spreadsheet from taking a text for a formula.
-func Plain(text string) string {
-	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
-		return "'" + text
-	}
-	return text
 }

@@ -2,6 +2,7 @@ package rehearsal
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -12,6 +13,7 @@ import (
 type Message struct {
 	To     string `json:"to"`
 	Action string `json:"action"`
+	Level  int    `json:"level,omitempty"` // in percent, at which it goes on; 0 for the last
 }
 
 // Queue is what is under way over one way of messages; the first is delivered first.
@@ -20,18 +22,24 @@ type Queue struct {
 	Messages []Message `json:"messages"`
 }
 
-// Moment is how everything stands between two moves: switches by their key, and what is under way.
+// Moment is how everything stands between two moves: switches by their key, what is under way, and the level that was last
+// asked of a device, in percent.
 type Moment struct {
 	State  map[string]int `json:"state"`
 	Queues []Queue        `json:"queues"`
+	Levels map[string]int `json:"levels,omitempty"`
 }
 
 // Move is one thing that happens: a gesture of a person, or, where Deliver is not empty, the first message of that way
-// arriving.
+// arriving; Fate "lost" lets it never arrive, "twice" arrive a second time. Told is a message from elsewhere: an app, a
+// voice, another hub.
 type Move struct {
+	Told *Message `json:"told,omitempty"`
+
 	Device  string `json:"device,omitempty"`
 	Gesture string `json:"gesture,omitempty"`
 	Deliver string `json:"deliver,omitempty"`
+	Fate    string `json:"fate,omitempty"`
 }
 
 // Choice is a gesture that a person may make, with how one says it.
@@ -46,7 +54,8 @@ type Standing struct {
 	Name     string   `json:"name"`
 	Switch   string   `json:"switch"` // "on" or "off"; "" where it has none
 	Awake    bool     `json:"awake"`
-	Astray   bool     `json:"astray"` // it reports, and says otherwise than the lamp
+	Astray   bool     `json:"astray"`          // it reports, and says otherwise than the lamp
+	Level    int      `json:"level,omitempty"` // that was last asked of it, in percent; 0 where none was
 	Gestures []Choice `json:"gestures"`
 }
 
@@ -61,7 +70,8 @@ type Shown struct {
 // Hand plays a document move by move, in the order that a person chooses. Use it from one goroutine at a time.
 type Hand struct{ p *play }
 
-// NewHand makes one. Messages of the way that is down vanish; "" where none is.
+// NewHand makes one. Messages of the way that is down vanish, and a device that is down neither says nor hears anything: its
+// battery is flat, or it starts anew. "" where nothing is.
 func NewHand(c *circuit.Circuit, down string) *Hand {
 	p := newPlay(c)
 	p.down = down
@@ -74,7 +84,7 @@ func (h *Hand) Ways() []string { return slices.Clone(h.p.vias) }
 // Start is how everything stands before anybody presses: every smart switch at nought.
 func (h *Hand) Start() Shown {
 	x := &explorer{play: h.p}
-	return h.show(moment{x.start()[0], make([][]message, len(h.p.vias))})
+	return h.show(moment{x.start()[0], make([][]message, len(h.p.vias))}, nil)
 }
 
 // mostWaiting bounds what may be under way in a moment that somebody sends.
@@ -86,17 +96,41 @@ func (h *Hand) After(from Moment, move Move) (Shown, error) {
 	if err != nil {
 		return Shown{}, err
 	}
+	levels := maps.Clone(from.Levels)
+	obeyed := func(m moment, x message) Shown {
+		if x.level > 0 && x.to != h.p.down && h.p.isAwake(m.state, x.to) {
+			if levels == nil {
+				levels = map[string]int{}
+			}
+			levels[x.to] = x.level
+		}
+		return h.show(m, levels)
+	}
+	if x := move.Told; x != nil {
+		if !h.p.listens(x.To, x.Action) {
+			return Shown{}, fmt.Errorf("told: %q at %q is no message of this document", x.Action, x.To)
+		}
+		asked := message{x.To, x.Action, x.Level}
+		return obeyed(h.p.obey(m.copy(), asked), asked), nil
+	}
 	if move.Deliver != "" {
 		i := slices.Index(h.p.vias, move.Deliver)
 		if i < 0 || len(m.queues[i]) == 0 {
 			return Shown{}, fmt.Errorf("deliver: nothing is under way over %q", move.Deliver)
 		}
-		return h.show(h.p.deliver(m, i)), nil
+		first := m.queues[i][0]
+		switch move.Fate {
+		case "lost":
+			return h.show(h.p.lose(m, i), levels), nil
+		case "twice":
+			return obeyed(h.p.double(m, i), first), nil
+		}
+		return obeyed(h.p.deliver(m, i), first), nil
 	}
 	if !slices.Contains(h.p.devices, move.Device) || !slices.Contains(h.p.gestures(move.Device), move.Gesture) {
 		return Shown{}, fmt.Errorf("gesture: %q at %q is nothing that anybody can do here", move.Gesture, move.Device)
 	}
-	return h.show(h.p.gesture(m, Gesture{move.Device, move.Gesture})), nil
+	return h.show(h.p.gesture(m, Gesture{move.Device, move.Gesture}), levels), nil
 }
 
 // Quieten delivers messages, one way after the other, until nothing is under way; steps are the moves that it took. It
@@ -106,12 +140,16 @@ func (h *Hand) Quieten(from Moment) (shown Shown, steps []Move, err error) {
 	if err != nil {
 		return Shown{}, nil, err
 	}
-	for len(steps) < mostWaiting && !m.quiet() {
-		i := slices.IndexFunc(m.queues, func(q []message) bool { return len(q) > 0 })
-		m = h.p.deliver(m, i)
-		steps = append(steps, Move{Deliver: h.p.vias[i]})
+	shown = h.show(m, from.Levels)
+	for len(steps) < mostWaiting && !shown.Quiet {
+		i := slices.IndexFunc(shown.Moment.Queues, func(q Queue) bool { return len(q.Messages) > 0 })
+		next := Move{Deliver: shown.Moment.Queues[i].Via}
+		if shown, err = h.After(shown.Moment, next); err != nil {
+			return Shown{}, nil, err
+		}
+		steps = append(steps, next)
 	}
-	return h.show(m), steps, nil
+	return shown, steps, nil
 }
 
 // Played is a moment with what led to it, in words.
@@ -156,10 +194,10 @@ func (h *Hand) read(from Moment) (moment, error) {
 			return moment{}, fmt.Errorf("queues: nothing goes over %q", q.Via)
 		}
 		for _, x := range q.Messages {
-			if _, ok := h.p.bits[x.To]; !ok || !slices.Contains([]string{"on", "off", "toggle"}, x.Action) {
+			if !h.p.listens(x.To, x.Action) {
 				return moment{}, fmt.Errorf("queues: %q at %q is no message of this document", x.Action, x.To)
 			}
-			m.queues[i] = append(m.queues[i], message{x.To, x.Action})
+			m.queues[i] = append(m.queues[i], message{x.To, x.Action, x.Level})
 			if n++; n > mostWaiting {
 				return moment{}, fmt.Errorf("queues: more than %d messages are under way: they breed without end", mostWaiting)
 			}
@@ -168,29 +206,34 @@ func (h *Hand) read(from Moment) (moment, error) {
 	return m, nil
 }
 
-func (h *Hand) show(m moment) Shown {
-	out := Shown{Moment: Moment{State: h.p.net.Keys(m.state), Queues: []Queue{}}, Lit: h.p.shows(m.state), Quiet: m.quiet(), Places: []Standing{}}
+// listens reports whether a device can be told an action.
+func (p *play) listens(device, action string) bool {
+	_, has := p.bits[device]
+	return has && slices.Contains([]string{"on", "off", "toggle"}, action)
+}
+
+func (h *Hand) show(m moment, levels map[string]int) Shown {
+	out := Shown{Moment: Moment{State: h.p.net.Keys(m.state), Queues: []Queue{}, Levels: levels}, Lit: h.p.shows(m.state), Quiet: m.quiet(), Places: []Standing{}}
 	for i, via := range h.p.vias {
 		q := Queue{Via: via, Messages: []Message{}}
 		for _, x := range m.queues[i] {
-			q.Messages = append(q.Messages, Message{x.to, x.action})
+			q.Messages = append(q.Messages, Message{x.to, x.action, x.level})
 		}
 		out.Moment.Queues = append(out.Moment.Queues, q)
 	}
 	for _, id := range h.p.devices {
-		out.Places = append(out.Places, h.standing(id, m.state))
+		s := h.standing(id, m.state)
+		s.Level = levels[id]
+		out.Places = append(out.Places, s)
 	}
 	return out
 }
 
 func (h *Hand) standing(id string, s electric.State) Standing {
 	d := h.p.doc.Device(id)
-	out := Standing{Device: id, Name: h.p.doc.Called(id), Awake: h.p.isAwake(s, id), Gestures: []Choice{}}
+	out := Standing{Device: id, Name: CalledAt(h.p.doc, id), Awake: h.p.isAwake(s, id), Gestures: []Choice{}}
 	for _, g := range h.p.gestures(id) {
 		out.Gestures = append(out.Gestures, Choice{g, GestureWords(g)})
-	}
-	if b := h.p.doc.Box(d.Box); b != nil && !circuit.Blank(b.Name) && b.Name != out.Name {
-		out.Name = b.Name + ", " + out.Name
 	}
 	if bit, has := h.p.bits[id]; has {
 		on := s&bit != 0

@@ -86,7 +86,7 @@ func TestHandRefuses(t *testing.T) {
 		t.Fatalf("%v, %+v", ways, start)
 	}
 	sent := must(t)(h.After(start.Moment, Move{Device: "m2", Gesture: "up1"}))
-	if sent.Quiet || sent.Lit || sent.Moment.Queues[0].Messages[0] != (Message{"m1", "on"}) {
+	if sent.Quiet || sent.Lit || sent.Moment.Queues[0].Messages[0] != (Message{To: "m1", Action: "on"}) {
 		t.Errorf("up at the second place: %+v", sent)
 	}
 	if came := must(t)(h.After(sent.Moment, Move{Deliver: "hub"})); !came.Quiet || !came.Lit {
@@ -97,7 +97,7 @@ func TestHandRefuses(t *testing.T) {
 	}
 	many := Moment{State: start.Moment.State, Queues: []Queue{{Via: "hub"}}}
 	for range mostWaiting + 1 {
-		many.Queues[0].Messages = append(many.Queues[0].Messages, Message{"m1", "on"})
+		many.Queues[0].Messages = append(many.Queues[0].Messages, Message{To: "m1", Action: "on"})
 	}
 	for name, x := range map[string]struct {
 		from Moment
@@ -108,7 +108,7 @@ func TestHandRefuses(t *testing.T) {
 		"a gesture of no paddle": {start.Moment, Move{Device: "m2", Gesture: "up9"}},
 		"a state of no switch":   {Moment{State: map[string]int{"x": 1}}, Move{Device: "m2", Gesture: "up1"}},
 		"a queue of no way":      {Moment{State: start.Moment.State, Queues: []Queue{{Via: "moon"}}}, Move{Device: "m2", Gesture: "up1"}},
-		"an action of none":      {Moment{State: start.Moment.State, Queues: []Queue{{Via: "hub", Messages: []Message{{"m1", "dance"}}}}}, Move{Device: "m2", Gesture: "up1"}},
+		"an action of none":      {Moment{State: start.Moment.State, Queues: []Queue{{Via: "hub", Messages: []Message{{To: "m1", Action: "dance"}}}}}, Move{Device: "m2", Gesture: "up1"}},
 		"a flood":                {many, Move{Device: "m2", Gesture: "up1"}},
 	} {
 		if _, err := h.After(x.from, x.move); err == nil {

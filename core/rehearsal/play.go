@@ -9,9 +9,20 @@ import (
 	"ambivia/core/electric"
 )
 
-// message is an action on its way to a device.
+// message is an action on its way to a device. The level at which it goes on, 0 where none is asked, changes nothing about
+// on and off.
 type message struct {
 	to, action string
+	level      int
+}
+
+// asks is the message of a rule.
+func asks(then circuit.Then) message {
+	m := message{to: then.Device, action: then.Action}
+	if then.Level != nil {
+		m.level = *then.Level
+	}
+	return m
 }
 
 // moment is how everything stands, messages under way among it: a queue for each way.
@@ -66,7 +77,7 @@ func (p *play) send(m *moment, via string, x message) {
 // gesture is what a gesture does at a device that is awake; nothing at one that sleeps.
 func (p *play) gesture(from moment, g Gesture) moment {
 	m := from.copy()
-	if !p.isAwake(m.state, g.Device) {
+	if g.Device == p.down || !p.isAwake(m.state, g.Device) {
 		return m
 	}
 	d := p.doc.Device(g.Device)
@@ -97,19 +108,24 @@ func (p *play) gesture(from moment, g Gesture) moment {
 	if a := p.doc.Automation; a != nil {
 		for _, r := range a.Rules {
 			if r.When.Device == g.Device && r.When.Event == g.Gesture {
-				p.send(&m, r.Via, message{r.Then.Device, r.Then.Action})
+				p.send(&m, r.Via, asks(r.Then))
 			}
 		}
 	}
 	return m
 }
 
-// deliver takes the first message of a queue and does what it asks, if the device is awake.
+// deliver takes the first message of a queue and lets it be obeyed.
 func (p *play) deliver(from moment, queue int) moment {
 	m := from.copy()
 	x := m.queues[queue][0]
 	m.queues[queue] = m.queues[queue][1:]
-	if !p.isAwake(m.state, x.to) {
+	return p.obey(m, x)
+}
+
+// obey lets a device do what a message asks, if it is awake.
+func (p *play) obey(m moment, x message) moment {
+	if x.to == p.down || !p.isAwake(m.state, x.to) {
 		return m
 	}
 	before := m.state
@@ -117,6 +133,20 @@ func (p *play) deliver(from moment, queue int) moment {
 	m.state, _ = p.net.Set(m.state, x.to, on)
 	p.told(&m, before, func(id string) bool { return id != x.to })
 	return m
+}
+
+// lose takes the first message of a queue, which then never arrives.
+func (p *play) lose(from moment, queue int) moment {
+	m := from.copy()
+	m.queues[queue] = m.queues[queue][1:]
+	return m
+}
+
+// double lets the first message of a queue arrive twice.
+func (p *play) double(from moment, queue int) moment {
+	m := from.copy()
+	m.queues[queue] = slices.Insert(m.queues[queue], 0, m.queues[queue][0])
+	return p.deliver(m, queue)
 }
 
 // told sends what the devices tell whose switches changed; own says of a device whether it
@@ -146,15 +176,15 @@ func (p *play) told(m *moment, before electric.State, own func(device string) bo
 		}
 		for _, r := range a.Rules {
 			if r.When.Device == id && r.When.Event == went {
-				p.send(m, r.Via, message{r.Then.Device, r.Then.Action})
+				p.send(m, r.Via, asks(r.Then))
 			}
 		}
 		for _, mirror := range a.Mirrors {
 			if mirror.From == id {
-				p.send(m, mirror.Via, message{mirror.To, went})
+				p.send(m, mirror.Via, message{to: mirror.To, action: went})
 			}
 			if mirror.Both && mirror.To == id {
-				p.send(m, mirror.Via, message{mirror.From, went})
+				p.send(m, mirror.Via, message{to: mirror.From, action: went})
 			}
 		}
 	}

@@ -28,6 +28,8 @@ const (
 	ConvergesHasty = "settles-hasty" // also where one more gesture comes while messages are under way
 	Obeys          = "obeys"         // patient: up leaves the lamp lit, down dark, a press changes it
 	InStep         = "in-step"       // patient: every device that reports stands as the lamp shows
+	Heals          = "lost-heals"    // beyond: where a message was lost, the same gesture once more sets all right
+	Harmless       = "doubled"       // beyond: a message that arrives twice does no harm
 )
 
 // Property is one thing that has to hold. Witness is a shortest way, from the start, to where it
@@ -52,7 +54,9 @@ type Report struct {
 	States     int        `json:"states"`
 	Properties []Property `json:"properties"`
 	Outages    []Outage   `json:"outages"`
-	CutOff     bool       `json:"cutOff,omitempty"`
+	// Beyond is asked besides, of messages that go astray; the verdict does not hang on it.
+	Beyond []Property `json:"beyond"`
+	CutOff bool       `json:"cutOff,omitempty"`
 }
 
 // Verdicts.
@@ -79,7 +83,7 @@ type play struct {
 	bits    map[string]electric.State
 	lit     map[electric.State]bool
 	awake   map[electric.State]map[string]bool
-	down    string // a way that is down
+	down    string // a way that is down, or a device that says and hears nothing
 }
 
 func newPlay(c *circuit.Circuit) *play {

@@ -20,6 +20,7 @@ func (x *explorer) report() (*Report, error) {
 			r.Verdict = Flawed
 		}
 	}
+	r.Beyond = []Property{x.astrayMessages(start, Heals), x.astrayMessages(start, Harmless)}
 	for _, via := range x.vias {
 		r.Outages = append(r.Outages, x.outage(via, states))
 	}
@@ -48,7 +49,7 @@ func (x *explorer) converges(start []electric.State, hasty bool) Property {
 		return !p.Holds && len(at.way)+1 >= len(p.Witness)
 	})
 	if !p.Holds {
-		p.Text = fmt.Sprintf("After %s messages breed messages without end: the devices chase each other.", words(p.Witness))
+		p.Text = fmt.Sprintf("After %s messages breed messages without end: the devices chase each other.", x.words(p.Witness))
 	}
 	return p
 }
@@ -77,7 +78,7 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 		for _, s := range e.states {
 			if !x.obeyed(at.state, g.Gesture, s) {
 				p.Holds, p.Witness = false, append(slices.Clone(at.way), g)
-				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
+				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", x.words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
 				return true
 			}
 		}
@@ -108,7 +109,7 @@ func (x *explorer) inStep(start []electric.State) Property {
 			return false
 		}
 		p.Holds, p.Witness = false, way
-		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], id)
+		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", x.words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], CalledAt(x.doc, id))
 		return true
 	}
 	for _, s := range start {
@@ -161,13 +162,13 @@ func (x *explorer) outage(via string, states []electric.State) Outage {
 }
 
 // words says gestures in a row.
-func words(way []Gesture) string {
+func (p *play) words(way []Gesture) string {
 	if len(way) == 0 {
 		return "nothing at all"
 	}
 	var out []string
 	for _, g := range way {
-		out = append(out, GestureWords(g.Gesture)+" at "+g.Device)
+		out = append(out, GestureWords(g.Gesture)+" at "+CalledAt(p.doc, g.Device))
 	}
 	return strings.Join(out, ", then ")
 }

@@ -2,6 +2,7 @@ package rehearsal
 
 import (
 	"fmt"
+	"slices"
 
 	"ambivia/core/circuit"
 )
@@ -11,20 +12,74 @@ func Words(c *circuit.Circuit) []string {
 	out := []string{}
 	over := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable"}
 	for _, l := range c.Links {
-		out = append(out, c.Called(l.From)+" tells "+c.Called(l.To)+", "+over[l.Via])
+		out = append(out, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+over[l.Via])
 	}
 	if c.Automation == nil {
 		return out
 	}
 	for _, r := range c.Automation.Rules {
-		out = append(out, fmt.Sprintf("%s at %s: %s is told %s, over %s", GestureWords(r.When.Event), c.Called(r.When.Device), c.Called(r.Then.Device), r.Then.Action, r.Via))
+		out = append(out, RuleWords(c, r))
 	}
 	for _, m := range c.Automation.Mirrors {
-		text := c.Called(m.From) + " is copied to " + c.Called(m.To)
+		text := CalledAt(c, m.From) + " is copied to " + CalledAt(c, m.To)
 		if m.Both {
 			text += ", and the other way round"
 		}
 		out = append(out, text+", over "+m.Via)
+	}
+	return out
+}
+
+// RuleWords says one rule of a document.
+func RuleWords(c *circuit.Circuit, r circuit.Rule) string {
+	told := r.Then.Action
+	if r.Then.Level != nil {
+		told += fmt.Sprintf(" at %d %%", *r.Then.Level)
+	}
+	return fmt.Sprintf("%s at %s: %s is told %s, over %s", GestureWords(r.When.Event), CalledAt(c, r.When.Device), CalledAt(c, r.Then.Device), told, r.Via)
+}
+
+// CalledAt is what people call the place of a device: its box, with the device where several smart ones are in it.
+func CalledAt(c *circuit.Circuit, id string) string {
+	d := c.Device(id)
+	if d == nil || c.Box(d.Box) == nil {
+		return c.Called(id)
+	}
+	box := c.Box(d.Box).Label()
+	if slices.ContainsFunc(c.Devices, func(x circuit.Device) bool { return x.ID != id && x.Box == d.Box && x.Type == circuit.TypeSmart }) {
+		return box + ", " + c.Called(id)
+	}
+	return box
+}
+
+// Speaker is a device with what it can tell of, and Listener whether it can be told anything.
+type Speaker struct {
+	Device   string   `json:"device"`
+	Name     string   `json:"name"`
+	Events   []Choice `json:"events"`
+	Listener bool     `json:"listener"`
+}
+
+// Speakers lists the smart devices of a document that a rule can name, with what may stand in it.
+func Speakers(c *circuit.Circuit) []Speaker {
+	p := newPlay(c)
+	out := []Speaker{}
+	for _, d := range c.Devices {
+		if d.Type != circuit.TypeSmart {
+			continue
+		}
+		s := Speaker{Device: d.ID, Name: CalledAt(c, d.ID), Events: []Choice{}, Listener: c.Models[d.Model].Remote != ""}
+		if slices.Contains(p.devices, d.ID) {
+			for _, g := range p.gestures(d.ID) {
+				s.Events = append(s.Events, Choice{g, GestureWords(g)})
+			}
+		}
+		if reports := c.Models[d.Model].Reports; reports == circuit.ReportsAll || reports == circuit.ReportsOwn {
+			s.Events = append(s.Events, Choice{"on", "its switch goes on"}, Choice{"off", "its switch goes off"})
+		}
+		if s.Listener || len(s.Events) > 0 {
+			out = append(out, s)
+		}
 	}
 	return out
 }

@@ -270,6 +270,10 @@ export interface Rule {
   then: {
     device: Id;
     action: "on" | "off" | "toggle";
+    /**
+     * Percent of the highest level at which it goes on; the last where none is given
+     */
+    level?: number;
   };
   via: Id;
 }

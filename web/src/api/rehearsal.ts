@@ -1,14 +1,27 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { client, take, type Schemas, type Version } from "./client";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { client, take, type Schemas } from "./client";
 
 export type Shown = Schemas["RehearsalShown"];
+export type What = Schemas["RehearsalOf"];
+
+/** The ways in which the links of a plan can be made: of the chosen one, or of an option. */
+export const useLinks = (circuit: string, revision: string, option: string | undefined, wanted: boolean) =>
+  useQuery({
+    queryKey: ["links", circuit, revision, option],
+    enabled: wanted,
+    queryFn: () =>
+      take(client.GET("/circuits/{circuit}/links", { params: { path: { circuit }, query: option === undefined ? {} : { option } } })),
+    staleTime: Infinity,
+    retry: false,
+  });
 
 /** What links, rules and mirrors do, in every order in which messages may arrive. */
-export const useRehearsal = (circuit: string, revision: string, of: Version, wanted: boolean) =>
+export const useRehearsal = (circuit: string, revision: string, what: What, wanted: boolean) =>
   useQuery({
-    queryKey: ["rehearsal", circuit, revision, of],
+    queryKey: ["rehearsal", circuit, revision, what],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/rehearsal", { params: { path: { circuit }, query: { of } } })),
+    queryFn: () => take(client.POST("/circuits/{circuit}/rehearsal", { params: { path: { circuit } }, body: what })),
+    placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
   });
@@ -18,5 +31,5 @@ export const useMove = (circuit: string) =>
   useMutation({
     scope: { id: `rehearsal-${circuit}` },
     mutationFn: (body: Schemas["RehearsalMove"]) =>
-      take(client.POST("/circuits/{circuit}/rehearsal", { params: { path: { circuit } }, body })),
+      take(client.POST("/circuits/{circuit}/rehearsal/move", { params: { path: { circuit } }, body })),
   });

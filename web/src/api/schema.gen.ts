@@ -1033,6 +1033,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/links": {
+        parameters: {
+            query?: {
+                /** @description Of this option of the plan in place of the chosen one */
+                option?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** The ways in which the links of a plan can be made, each tried out */
+        get: operations["links"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/rehearsal": {
         parameters: {
             query?: never;
@@ -1042,8 +1064,26 @@ export interface paths {
             };
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /** What rules, mirrors and messages do in every order in which they may arrive */
-        get: operations["rehearsal"];
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/rehearsal/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
         put?: never;
         /** What one move makes of a moment */
         post: operations["rehearseMove"];
@@ -2294,30 +2334,95 @@ export interface components {
                 picture?: string;
             };
         };
-        Rehearsal: {
+        LinkSet: {
+            /** @enum {string} */
+            kind: "direct" | "scenes" | "in-step" | "mirror-one" | "mirror-two";
+            title: string;
+            text: string;
+            via: string;
+            settings: {
+                device: string;
+                text: string;
+            }[];
+            rules: number;
+            mirrors: number;
+            /** @description How many sets of rules were tried until this one */
+            tried?: number;
+            preferred?: boolean;
+            report: components["schemas"]["RehearsalReport"];
+        };
+        RehearsalProperty: {
+            code: string;
+            holds: boolean;
+            witness: components["schemas"]["RehearsalGesture"][];
+            text: string;
+        };
+        RehearsalReport: {
             /** @enum {string} */
             verdict: "sound" | "flawed";
             states: number;
             /** @description There was more to go through than was gone through */
             cutOff?: boolean;
-            properties: {
-                code: string;
-                holds: boolean;
-                witness: components["schemas"]["RehearsalGesture"][];
-                text: string;
-            }[];
+            properties: components["schemas"]["RehearsalProperty"][];
+            /** @description Asked besides, of messages that go astray */
+            beyond: components["schemas"]["RehearsalProperty"][];
             outages: {
                 down: string;
                 works: {
                     [key: string]: boolean;
                 };
             }[];
+        };
+        Automation: {
+            rules?: {
+                id: string;
+                when: {
+                    device: string;
+                    event: string;
+                };
+                then: {
+                    device: string;
+                    action: string;
+                    level?: number;
+                };
+                via: string;
+            }[];
+            mirrors?: {
+                from: string;
+                to: string;
+                both?: boolean;
+                via: string;
+            }[];
+        };
+        RehearsalOf: {
+            of: components["schemas"]["Version"];
+            /** @description An option of the plan in place of the chosen one */
+            option?: string;
+            /** @description A way to make its links in place of the preferred one */
+            set?: string;
+            automation?: components["schemas"]["Automation"];
+        };
+        Rehearsal: {
+            /** @description Which way to make the links it is, empty where the circuit has its own */
+            title: string;
+            report: components["schemas"]["RehearsalReport"];
+            automation: components["schemas"]["Automation"];
+            speakers: {
+                device: string;
+                name: string;
+                /** @description It can be told something */
+                listener: boolean;
+                events: {
+                    gesture: string;
+                    text: string;
+                }[];
+            }[];
             /** @description Ways that messages go */
             ways: string[];
             /** @description Links, rules and mirrors in plain words */
             rules: string[];
             start: components["schemas"]["RehearsalShown"];
-            /** @description By the code of what does not hold: the way there, played move by move */
+            /** @description By the code of what does not hold: the way there, played */
             witnesses: {
                 [key: string]: components["schemas"]["RehearsalPlayed"][];
             };
@@ -2331,8 +2436,8 @@ export interface components {
             gesture: string;
         };
         RehearsalMove: {
-            of: components["schemas"]["Version"];
-            /** @description A way whose messages vanish */
+            what: components["schemas"]["RehearsalOf"];
+            /** @description A way whose messages vanish, or a device that says and hears nothing */
             down?: string;
             moment: components["schemas"]["RehearsalMoment"];
             /** @description What happens; where it is left out, all that is under way is delivered */
@@ -2341,10 +2446,19 @@ export interface components {
                 gesture?: string;
                 /** @description The way whose first message arrives */
                 deliver?: string;
+                /**
+                 * @description What befalls that message instead
+                 * @enum {string}
+                 */
+                fate?: "lost" | "twice";
             };
         };
         RehearsalMoment: {
             state: {
+                [key: string]: number;
+            };
+            /** @description The level last asked of a device, in percent */
+            levels?: {
                 [key: string]: number;
             };
             queues: {
@@ -2352,6 +2466,8 @@ export interface components {
                 messages: {
                     to: string;
                     action: string;
+                    /** @description In percent */
+                    level?: number;
                 }[];
             }[];
         };
@@ -2367,6 +2483,8 @@ export interface components {
                 awake: boolean;
                 /** @description It reports, and says otherwise than the lamp */
                 astray: boolean;
+                /** @description In percent, that was last asked of it */
+                level?: number;
                 gestures: {
                     gesture: string;
                     text: string;
@@ -4377,10 +4495,11 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    rehearsal: {
+    links: {
         parameters: {
-            query: {
-                of: components["schemas"]["Version"];
+            query?: {
+                /** @description Of this option of the plan in place of the chosen one */
+                option?: string;
             };
             header?: never;
             path: {
@@ -4389,6 +4508,33 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description The ways */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkSet"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalOf"];
+            };
+        };
         responses: {
             /** @description The rehearsal */
             200: {

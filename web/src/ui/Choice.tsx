@@ -19,12 +19,12 @@ export function Choice(props: {
 }) {
   const inside = (value: string) => (value === "" && props.options.some(([v]) => v === "") ? empty : value);
   return (
-    <label className={props.above ? "flex min-w-36 flex-[1_1_10rem] flex-col gap-0.5" : "inline-flex min-h-11 items-center gap-2"}>
+    <label className={props.above ? "flex min-w-36 flex-[1_1_10rem] flex-col gap-0.5" : "inline-flex min-h-11 max-w-full items-center gap-2"}>
       <span className={props.quiet ? "sr-only" : props.above ? "text-sm text-soft" : "text-soft"}>{props.label}</span>
       <Select.Root value={inside(props.value)} disabled={props.disabled} onValueChange={(value) => props.set(value === empty ? "" : value)}>
         <Select.Trigger
           aria-label={props.label}
-          className="inline-flex min-h-11 max-w-full cursor-pointer items-center justify-between gap-2 border border-ink bg-sheet px-3 text-left disabled:cursor-default disabled:border-dashed disabled:bg-transparent disabled:text-soft data-placeholder:text-soft"
+          className="inline-flex min-h-11 max-w-full min-w-0 cursor-pointer items-center justify-between gap-2 border border-ink bg-sheet px-3 text-left disabled:cursor-default disabled:border-dashed disabled:bg-transparent disabled:text-soft data-placeholder:text-soft"
         >
           <span className="min-w-0 truncate">
             <Select.Value placeholder={props.hint ?? "choose …"} />

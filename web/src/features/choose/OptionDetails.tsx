@@ -2,6 +2,7 @@ import { Check, Minus } from "lucide-react";
 import type { Option } from "../../api/client";
 import { Core } from "../circuit/Core";
 import { Checks } from "./Checks";
+import { LinkSets } from "./LinkSets";
 import { useWork } from "../circuit/work";
 import { look } from "../../ui/look";
 
@@ -105,6 +106,7 @@ export function OptionDetails({ option }: { option: Option }) {
           </ul>
         </section>
       )}
+      <LinkSets option={option.id} />
       <section>
         <h3>Why each core</h3>
         <ul className="[&>li]:py-1">

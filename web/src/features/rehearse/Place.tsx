@@ -13,6 +13,7 @@ export function Place(props: {
       <h2 className="text-base">{place.name}</h2>
       <p role="status" className={place.astray ? "border-l-6 border-ink pl-2 font-semibold" : "text-soft"}>
         {!place.awake ? "without power" : place.switch === "" ? "has no switch of its own" : `says ${place.switch}`}
+        {place.level ? `, ${place.level} %` : ""}
         {place.astray ? ": out of step with the light" : ""}
       </p>
       <div className={look.row}>

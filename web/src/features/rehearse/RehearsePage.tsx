@@ -1,45 +1,74 @@
 import { Lightbulb, LightbulbOff } from "lucide-react";
-import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
-import { useMove, useRehearsal, type Shown } from "../../api/rehearsal";
+import { useLinks, useMove, useRehearsal, type What } from "../../api/rehearsal";
+import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
-import { Segments } from "../../ui/Segments";
 import { Shell, Trail } from "../../ui/Shell";
 import { Place } from "./Place";
+import { Rules } from "./Rules";
+import { TimeLine, type Step } from "./TimeLine";
+import { UnderWay } from "./UnderWay";
 import { Verdict } from "./Verdict";
 
 type Move = NonNullable<Schemas["RehearsalMove"]["move"]>;
-type Step = { text: string; shown: Shown };
+
+/** How long a message takes where they arrive by themselves, slow enough to see each. */
+const slow = 1200;
 
 /** Links that are not wires, tried by hand: press, let messages arrive in any order, cut a way, step back. */
 export function RehearsePage() {
   const id = useParams().circuit ?? "";
+  const [search, setSearch] = useSearchParams();
+  const option = search.get("option") ?? undefined;
+  const set = search.get("set") ?? undefined;
   const circuit = useCircuit(id);
-  const of = circuit.data?.choice ? "planned" : "found";
-  const rehearsal = useRehearsal(id, circuit.data?.revision ?? "", of, circuit.data !== undefined);
+  const of = option !== undefined || circuit.data?.choice ? "planned" : "found";
+  const revision = circuit.data?.revision ?? "";
+  const links = useLinks(id, revision, option, circuit.data !== undefined && of === "planned");
+  const [automation, setAutomation] = useState<Schemas["Automation"]>();
+  const what: What = { of, ...(option ? { option } : {}), ...(set ? { set } : {}), ...(automation ? { automation } : {}) };
+  const rehearsal = useRehearsal(id, revision, what, circuit.data !== undefined);
   const move = useMove(id);
   const [down, setDown] = useState("");
+  const [pace, setPace] = useState("hand");
   const [steps, setSteps] = useState<Step[]>([]);
   const start = rehearsal.data?.start;
   const now = steps.at(-1)?.shown ?? start;
-  const act = (what: Move | undefined, text: string) => {
+  const name = (device: string) => rehearsal.data?.speakers.find((p) => p.device === device)?.name ?? device;
+  const act = (happens: Move | undefined, step: Omit<Step, "shown">) => {
     if (!now || move.isPending) return;
     move.mutate(
-      { of, moment: now.moment, ...(down ? { down } : {}), ...(what ? { move: what } : {}) },
-      { onSuccess: (shown) => setSteps((before) => [...before, { text, shown }]) },
+      { what, moment: now.moment, ...(down ? { down } : {}), ...(happens ? { move: happens } : {}) },
+      { onSuccess: (shown) => setSteps((before) => [...before, { ...step, shown }]) },
     );
   };
-  const name = (device: string) => start?.places.find((p) => p.device === device)?.name ?? device;
+  const arrive = (way: string, fate?: "lost" | "twice") => {
+    const first = now?.moment.queues.find((q) => q.via === way)?.messages[0];
+    if (!first) return;
+    const text = fate === "lost" ? "is lost" : fate === "twice" ? "arrives twice" : "arrives";
+    act(
+      { deliver: way, ...(fate ? { fate } : {}) },
+      { text: `over ${way}, “${first.action}” for ${name(first.to)} ${text}`, way, to: first.to, ...(fate ? { fate } : {}) },
+    );
+  };
+  const waiting = now?.moment.queues.find((q) => q.messages.length > 0)?.via;
+  useEffect(() => {
+    if (pace !== "slow" || waiting === undefined || move.isPending) return;
+    const timer = setTimeout(() => arrive(waiting), slow);
+    return () => clearTimeout(timer);
+  });
+  const again = () => setSteps([]);
   return (
     <Shell
       title="Rehearse"
       trail={
         <>
           <span aria-hidden>›</span>
-          <Link to={`/circuits/${id}/choose`}>{circuit.data?.document.name ?? "Circuit"}</Link>
+          <Link to={`/circuits/${id}/choose${option ? `?show=${option}` : ""}`}>{circuit.data?.document.name ?? "Circuit"}</Link>
           <Trail>Rehearse</Trail>
         </>
       }
@@ -47,12 +76,26 @@ export function RehearsePage() {
       <section className={look.page}>
         <h1>Rehearse: {circuit.data?.document.name}</h1>
         <p className={look.lead}>
-          Links that are not wires, tried before anybody buys them: of {of === "planned" ? "the chosen plan" : "the circuit as recorded"}.
+          Links that are not wires, tried before anybody buys them: of{" "}
+          {of === "found" ? "the circuit as recorded" : option ? "this option" : "the chosen plan"}
+          {rehearsal.data?.title ? `, ${rehearsal.data.title.toLowerCase()}` : ""}.
         </p>
         <Notice error={circuit.error ?? rehearsal.error ?? move.error} />
+        {(links.data?.length ?? 0) > 0 && (
+          <Choice
+            label="How the links are made"
+            value={set ?? links.data?.[0]?.kind ?? ""}
+            options={(links.data ?? []).map((s) => [s.kind, `${s.title}: ${s.report.verdict}`])}
+            set={(to) => {
+              setSearch({ ...(option ? { option } : {}), set: to }, { replace: true });
+              setAutomation(undefined);
+              again();
+            }}
+          />
+        )}
         {rehearsal.isPending && <Waiting what="Going through every order of messages" />}
-        {rehearsal.data && now && (
-          <div className="grid gap-5 pt-4">
+        {rehearsal.data && start && now && (
+          <div className="grid grid-cols-1 gap-5 pt-4">
             {rehearsal.data.ways.length === 0 && (
               <p className={look.empty}>No message goes anywhere here: all that this circuit does it does over wires.</p>
             )}
@@ -61,10 +104,14 @@ export function RehearsePage() {
                 {now.lit ? <Lightbulb aria-hidden /> : <LightbulbOff aria-hidden />} The light is {now.lit ? "lit" : "dark"}
               </p>
               {rehearsal.data.ways.length > 0 && (
-                <Segments
+                <Choice
                   label="Down"
                   value={down}
-                  options={[["", "nothing"], ...rehearsal.data.ways.map((w): [string, string] => [w, w])]}
+                  options={[
+                    ["", "nothing"],
+                    ...rehearsal.data.ways.map((w): [string, string] => [w, w === "cloud" ? "the cloud, or the internet" : `the ${w}`]),
+                    ...start.places.map((p): [string, string] => [p.device, `${p.name}: no battery, or starting anew`]),
+                  ]}
                   set={setDown}
                 />
               )}
@@ -75,43 +122,20 @@ export function RehearsePage() {
                   key={p.device}
                   place={p}
                   busy={move.isPending}
-                  act={(g) => act({ device: p.device, gesture: g.gesture }, `${g.text} at ${p.name}`)}
+                  act={(g) => act({ device: p.device, gesture: g.gesture }, { text: `${g.text} at ${p.name}`, place: p.device })}
                 />
               ))}
             </ul>
             {rehearsal.data.ways.length > 0 && (
-              <section aria-label="Under way" className="border border-ink p-3">
-                <h2>Under way</h2>
-                {now.quiet && <p className="text-soft">Nothing. All is quiet.</p>}
-                {now.moment.queues
-                  .filter((q) => q.messages.length > 0)
-                  .map((q) => (
-                    <div key={q.via} className="flex flex-wrap items-center gap-2 py-1">
-                      <strong>{q.via}</strong>
-                      <ol className="flex flex-wrap gap-2">
-                        {q.messages.slice(0, 12).map((m, i) => (
-                          <li key={i} className="border border-rule bg-sheet px-2 py-1">
-                            {name(m.to)}: {m.action}
-                          </li>
-                        ))}
-                      </ol>
-                      {q.messages.length > 12 && <span>and {q.messages.length - 12} more</span>}
-                      <button
-                        type="button"
-                        className={look.button}
-                        disabled={move.isPending}
-                        onClick={() => act({ deliver: q.via }, `the first of ${q.via} arrives`)}
-                      >
-                        Let the first arrive
-                      </button>
-                    </div>
-                  ))}
-                {!now.quiet && (
-                  <button type="button" className={look.strong} disabled={move.isPending} onClick={() => act(undefined, "messages arrive")}>
-                    Let all arrive
-                  </button>
-                )}
-              </section>
+              <UnderWay
+                now={now}
+                busy={move.isPending}
+                name={name}
+                pace={pace}
+                setPace={setPace}
+                arrive={arrive}
+                all={() => act(undefined, { text: "messages arrive" })}
+              />
             )}
             <div className={look.row}>
               <button
@@ -122,27 +146,29 @@ export function RehearsePage() {
               >
                 Step back
               </button>
-              <button type="button" className={look.button} disabled={steps.length === 0} onClick={() => setSteps([])}>
+              <button type="button" className={look.button} disabled={steps.length === 0} onClick={again}>
                 From the start
               </button>
             </div>
-            {steps.length > 0 && (
-              <section aria-label="What happened">
-                <h2>What happened</h2>
-                <ol className="list-decimal pl-8">
-                  {steps.slice(-12).map((s, i) => (
-                    <li key={i} value={Math.max(0, steps.length - 12) + i + 1}>
-                      {s.text}; the light is {s.shown.lit ? "lit" : "dark"}
-                    </li>
-                  ))}
-                </ol>
-              </section>
-            )}
+            <TimeLine start={start} steps={steps} ways={rehearsal.data.ways} />
             <Verdict
               rehearsal={rehearsal.data}
               name={name}
-              show={(code) => setSteps(rehearsal.data.witnesses[code] ?? [])}
+              show={(code) => {
+                setPace("hand");
+                setSteps(rehearsal.data.witnesses[code] ?? []);
+              }}
               busy={move.isPending}
+            />
+            <Rules
+              automation={automation ?? rehearsal.data.automation}
+              speakers={rehearsal.data.speakers}
+              ways={rehearsal.data.ways}
+              changed={automation !== undefined}
+              set={(to) => {
+                setAutomation(to);
+                again();
+              }}
             />
           </div>
         )}

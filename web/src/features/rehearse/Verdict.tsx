@@ -9,13 +9,13 @@ export function Verdict(props: {
   show: (code: string) => void;
   busy: boolean;
 }) {
-  const { rehearsal } = props;
+  const { report, rules } = props.rehearsal;
   return (
     <section aria-label="The verdict" className="grid gap-2">
-      <h2>{rehearsal.verdict === "sound" ? "Sound in every order" : "Flawed"}</h2>
-      {rehearsal.cutOff && <p>There was more to go through than was gone through: what holds, holds as far as that.</p>}
+      <h2 role="status">{report.verdict === "sound" ? "Sound in every order" : "Flawed"}</h2>
+      {report.cutOff && <p>There was more to go through than was gone through: what holds, holds as far as that.</p>}
       <ul>
-        {rehearsal.properties.map((p) => (
+        {report.properties.map((p) => (
           <li key={p.code} className="flex flex-wrap items-center gap-2 border-t border-rule py-2">
             {p.holds ? <Check aria-label="holds" size={18} /> : <X aria-label="does not hold" size={18} />}
             <span className="min-w-0 flex-1">{p.text}</span>
@@ -27,7 +27,20 @@ export function Verdict(props: {
           </li>
         ))}
       </ul>
-      {rehearsal.outages.map((o) => (
+      {props.rehearsal.ways.length > 0 && (
+        <>
+          <h3>Where a message goes astray</h3>
+          <ul>
+            {report.beyond.map((p) => (
+              <li key={p.code} className="flex flex-wrap items-center gap-2 border-t border-rule py-2">
+                {p.holds ? <Check aria-label="holds" size={18} /> : <X aria-label="does not hold" size={18} />}
+                <span className="min-w-0 flex-1">{p.text}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {report.outages.map((o) => (
         <p key={o.down}>
           With {o.down} down:{" "}
           {Object.entries(o.works)
@@ -36,11 +49,11 @@ export function Verdict(props: {
           .
         </p>
       ))}
-      {rehearsal.rules.length > 0 && (
+      {rules.length > 0 && (
         <>
           <h2>In plain words</h2>
           <ul className={look.dashes}>
-            {rehearsal.rules.map((text) => (
+            {rules.map((text) => (
               <li key={text}>{text}</li>
             ))}
           </ul>

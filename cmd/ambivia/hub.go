@@ -1,0 +1,76 @@
+package main
+
+import (
+	"fmt"
+	"log/slog"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"ambivia/core/automation"
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/retrofit"
+	"ambivia/hub"
+)
+
+func hubCommand() *cobra.Command {
+	var option, set, address string
+	cmd := &cobra.Command{
+		Use:   "hub FILE [--option ID]",
+		Short: "Stand in for a hub and its devices: an MQTT broker on this machine, with the rules at work",
+		Long:  "Runs until it is interrupted. Of a plan (--option) the preferred way to make its links is taken, or the one that --set names.",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			doc, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			if option != "" {
+				if doc, err = linkedPlan(cmd, doc, option, set); err != nil {
+					return oneLine(args[0], err)
+				}
+			}
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			h, err := hub.Start(ctx, doc, address, slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), nil)))
+			if err != nil {
+				return err
+			}
+			out := cmd.OutOrStdout()
+			fmt.Fprintf(out, "broker %s\n", h.Address())
+			for _, t := range hub.Topics(doc) {
+				fmt.Fprintf(out, "%s %s  %s\n", t.Topic, t.Payload, t.Who)
+			}
+			<-ctx.Done()
+			return h.Close()
+		},
+	}
+	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
+	cmd.Flags().StringVar(&set, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
+	cmd.Flags().StringVar(&address, "address", "127.0.0.1:1883", "where the broker listens; this machine alone")
+	return cmd
+}
+
+// linkedPlan is the plan of an option, with the rules by which its links are made.
+func linkedPlan(cmd *cobra.Command, doc *circuit.Circuit, id, kind string) (*circuit.Circuit, error) {
+	for _, o := range retrofit.Plan(doc).Options {
+		if o.ID != id || !o.Feasible {
+			continue
+		}
+		sets, err := automation.For(cmd.Context(), &o, device.NewLibrary(nil))
+		if err != nil {
+			return nil, err
+		}
+		if s := automation.Of(sets, kind); s != nil {
+			return s.Doc, nil
+		}
+		if kind != "" {
+			return nil, fmt.Errorf("set: the links of %q cannot be made so", id)
+		}
+		return o.After, nil
+	}
+	return nil, fmt.Errorf("option: the plan has no option %q that fits", id)
+}
