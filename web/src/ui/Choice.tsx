@@ -19,7 +19,9 @@ export function Choice(props: {
 }) {
   const inside = (value: string) => (value === "" && props.options.some(([v]) => v === "") ? empty : value);
   return (
-    <label className={props.above ? "flex min-w-36 flex-[1_1_10rem] flex-col gap-0.5" : "inline-flex min-h-11 max-w-full items-center gap-2"}>
+    <label
+      className={props.above ? "flex min-w-36 flex-[1_1_10rem] flex-col gap-0.5" : "inline-flex min-h-11 max-w-full items-center gap-2"}
+    >
       <span className={props.quiet ? "sr-only" : props.above ? "text-sm text-soft" : "text-soft"}>{props.label}</span>
       <Select.Root value={inside(props.value)} disabled={props.disabled} onValueChange={(value) => props.set(value === empty ? "" : value)}>
         <Select.Trigger
