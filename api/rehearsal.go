@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"net/http"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
+	"ambivia/hub"
 )
 
 // Links lists the ways in which the links of a plan can be made.
@@ -42,36 +44,36 @@ func (s *Server) linkSets(ctx context.Context, o *opened, option *retrofit.Optio
 }
 
 // rehearsed is the document that is tried out, and which way to make its links that is.
-func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (doc *circuit.Circuit, title string, err error) {
+func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (doc *circuit.Circuit, set *automation.Set, err error) {
 	o, err := s.load(ctx, id)
 	if err != nil {
-		return nil, "", err
+		return nil, nil, err
 	}
 	doc = o.doc()
 	if what.Of == Planned {
 		option := o.option
 		if what.Option != nil {
 			if option, err = s.offer(ctx, o, *what.Option); err != nil {
-				return nil, "", err
+				return nil, nil, err
 			}
 		}
 		if option == nil {
-			return nil, "", errNoChoice("of")
+			return nil, nil, errNoChoice("of")
 		}
 		sets, err := s.linkSets(ctx, o, option)
 		if err != nil {
-			return nil, "", err
+			return nil, nil, err
 		}
 		kind := ""
 		if what.Set != nil {
 			kind = *what.Set
 		}
-		set := automation.Of(sets, kind)
+		set = automation.Of(sets, kind)
 		switch {
 		case set != nil:
-			doc, title = set.Doc, set.Title
+			doc = set.Doc
 		case kind != "":
-			return nil, "", &problemError{http.StatusUnprocessableEntity, "unknown-set", "set", "the links of this plan cannot be made so"}
+			return nil, nil, &problemError{http.StatusUnprocessableEntity, "unknown-set", "set", "the links of this plan cannot be made so"}
 		default:
 			doc = option.After
 		}
@@ -80,15 +82,15 @@ func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (do
 		doc = doc.Clone()
 		doc.Automation = what.Automation
 		if err := doc.Validate(); err != nil {
-			return nil, "", err
+			return nil, nil, err
 		}
 	}
-	return doc, title, nil
+	return doc, set, nil
 }
 
 // Rehearse says what the links of a circuit do, in every order in which messages may arrive.
 func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (RehearseResponseObject, error) {
-	doc, title, err := s.rehearsed(ctx, r.Circuit, *r.Body)
+	doc, set, err := s.rehearsed(ctx, r.Circuit, *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -97,8 +99,11 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 		return nil, err
 	}
 	hand := rehearsal.NewHand(doc, "")
-	out := Rehearse200JSONResponse{Title: title, Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(doc), Start: hand.Start(),
+	out := Rehearse200JSONResponse{Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(doc), Start: hand.Start(),
 		Speakers: rehearsal.Speakers(doc)}
+	if set != nil {
+		out.Title = set.Title
+	}
 	if doc.Automation != nil {
 		out.Automation = *doc.Automation
 	}
@@ -132,4 +137,24 @@ func (s *Server) RehearseMove(ctx context.Context, r RehearseMoveRequestObject) 
 		return nil, &problemError{http.StatusUnprocessableEntity, "no-such-move", place, text}
 	}
 	return RehearseMove200JSONResponse(shown), nil
+}
+
+// Rules writes the rules as a file.
+func (s *Server) Rules(ctx context.Context, r RulesRequestObject) (RulesResponseObject, error) {
+	doc, set, err := s.rehearsed(ctx, r.Circuit, RehearsalOf{Of: r.Params.Of, Option: r.Params.Option, Set: r.Params.Set})
+	if err != nil {
+		return nil, err
+	}
+	report, err := rehearsal.Rehearse(ctx, doc)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	if err := automation.FormOf(doc, set, report, hub.Topics(doc)).Write(&b, string(r.Form)); err != nil {
+		return nil, err
+	}
+	return Rules200ApplicationoctetStreamResponse{
+		Body: &b, ContentLength: int64(b.Len()),
+		Headers: Rules200ResponseHeaders{ContentDisposition: attachment(doc.Name+" rules", "."+string(r.Form))},
+	}, nil
 }

@@ -58,6 +58,7 @@ type Server struct {
 	thumbs   *lru.Cache[string, []byte]           // small pictures, by photograph
 	desk     *desk
 	contract routers.Router
+	stand    stand
 	followed sync.Map // by the key of a tree of tests that is being followed: how many tests it has
 }
 

@@ -24,8 +24,11 @@ import (
 	"ambivia/core/record"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
+	"ambivia/core/upkeep"
+	"ambivia/hub"
 
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
@@ -398,6 +401,9 @@ type Alike = inspect.Alike
 // Alternative defines model for Alternative.
 type Alternative = retrofit.Alternative
 
+// Amount defines model for Amount.
+type Amount = schedule.Amount
+
 // Assumption defines model for Assumption.
 type Assumption = trace.Assumption
 
@@ -643,6 +649,32 @@ type HouseReading struct {
 	// Reading A word, or volts
 	Reading ReadingValue `json:"reading"`
 	Words   string       `json:"words"`
+}
+
+// HubAnswer defines model for HubAnswer.
+type HubAnswer struct {
+	Circuit *string             `json:"circuit,omitempty"`
+	Live    *hub.Live           `json:"live,omitempty"`
+	Runs    bool                `json:"runs"`
+	Topics  *[]automation.Topic `json:"topics,omitempty"`
+}
+
+// HubPress defines model for HubPress.
+type HubPress struct {
+	// Cut The way or device that is cut, empty to make all whole
+	Cut     *string `json:"cut,omitempty"`
+	Device  *string `json:"device,omitempty"`
+	Gesture *string `json:"gesture,omitempty"`
+}
+
+// HubRequest defines model for HubRequest.
+type HubRequest struct {
+	// Address Where its broker listens, on this machine alone; a free one where nothing is said
+	Address *string `json:"address,omitempty"`
+
+	// Circuit A UUID of version 7
+	Circuit Id          `json:"circuit"`
+	What    RehearsalOf `json:"what"`
 }
 
 // Id A UUID of version 7
@@ -1229,6 +1261,47 @@ type Trouble = record.Trouble
 // Unobserve defines model for Unobserve.
 type Unobserve = survey.Unobserve
 
+// UpkeepAnswer defines model for UpkeepAnswer.
+type UpkeepAnswer struct {
+	Assumptions UpkeepAssumptions `json:"assumptions"`
+	Lines       []upkeep.Line     `json:"lines"`
+	Says        []string          `json:"says"`
+}
+
+// UpkeepAssumptions defines model for UpkeepAssumptions.
+type UpkeepAssumptions = upkeep.Assumptions
+
+// UpkeepRequest defines model for UpkeepRequest.
+type UpkeepRequest struct {
+	Assumptions *UpkeepAssumptions `json:"assumptions,omitempty"`
+}
+
+// Use defines model for Use.
+type Use = schedule.Use
+
+// UseAnswer defines model for UseAnswer.
+type UseAnswer struct {
+	Use     Use     `json:"use"`
+	Version string  `json:"version"`
+	Year    UseYear `json:"year"`
+}
+
+// UseHours defines model for UseHours.
+type UseHours struct {
+	From string `json:"from"`
+	To   string `json:"to"`
+}
+
+// UseRequest defines model for UseRequest.
+type UseRequest struct {
+	// Base The version that was seen, empty where there is none yet
+	Base string `json:"base"`
+	Use  Use    `json:"use"`
+}
+
+// UseYear defines model for UseYear.
+type UseYear = schedule.Year
+
 // UsualBox defines model for UsualBox.
 type UsualBox struct {
 	// Cables That come into it
@@ -1414,6 +1487,17 @@ type ProcedureParams struct {
 	Back *int `form:"back,omitempty" json:"back,omitempty"`
 }
 
+// RulesParams defines parameters for Rules.
+type RulesParams struct {
+	Of Version `form:"of" json:"of"`
+
+	// Option Of this option of the plan in place of the chosen one
+	Option *string `form:"option,omitempty" json:"option,omitempty"`
+
+	// Set A way to make its links in place of the preferred one
+	Set *string `form:"set,omitempty" json:"set,omitempty"`
+}
+
 // TraceParams defines parameters for Trace.
 type TraceParams struct {
 	// Prefer Dead tests first, or fewest walks
@@ -1436,6 +1520,23 @@ type TraceFollowedParams struct {
 type TraceTreeParams struct {
 	// Prefer Dead tests first, or fewest walks
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+}
+
+// UseParams defines parameters for Use.
+type UseParams struct {
+	// Year The year that is worked out; this one where none is named
+	Year *int `form:"year,omitempty" json:"year,omitempty"`
+}
+
+// PutUseParams defines parameters for PutUse.
+type PutUseParams struct {
+	// Year The year that is worked out; this one where none is named
+	Year *int `form:"year,omitempty" json:"year,omitempty"`
+}
+
+// UseCalendarParams defines parameters for UseCalendar.
+type UseCalendarParams struct {
+	Year *int `form:"year,omitempty" json:"year,omitempty"`
 }
 
 // UsualParams defines parameters for Usual.
@@ -1523,6 +1624,12 @@ type PreviewTestJSONRequestBody = Observation
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = BaseRequest
 
+// UpkeepJSONRequestBody defines body for Upkeep for application/json ContentType.
+type UpkeepJSONRequestBody = UpkeepRequest
+
+// PutUseJSONRequestBody defines body for PutUse for application/json ContentType.
+type PutUseJSONRequestBody = UseRequest
+
 // WishJSONRequestBody defines body for Wish for application/json ContentType.
 type WishJSONRequestBody = WishRequest
 
@@ -1537,6 +1644,12 @@ type TryDeviceJSONRequestBody TryDeviceJSONBody
 
 // PutFirmJSONRequestBody defines body for PutFirm for application/json ContentType.
 type PutFirmJSONRequestBody = KeptFirm
+
+// StartHubJSONRequestBody defines body for StartHub for application/json ContentType.
+type StartHubJSONRequestBody = HubRequest
+
+// PressAtHubJSONRequestBody defines body for PressAtHub for application/json ContentType.
+type PressAtHubJSONRequestBody = HubPress
 
 // CreateJobJSONRequestBody defines body for CreateJob for application/json ContentType.
 type CreateJobJSONRequestBody = NewJob
@@ -1660,6 +1773,9 @@ type ServerInterface interface {
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(c *gin.Context, circuit CircuitID)
+	// Rules The rules as a file, with devices, topics and what was found
+	// (GET /circuits/{circuit}/rules/{form})
+	Rules(c *gin.Context, circuit CircuitID, form string, params RulesParams)
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(c *gin.Context, circuit CircuitID, params TraceParams)
@@ -1678,6 +1794,18 @@ type ServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(c *gin.Context, circuit CircuitID)
+	// Upkeep What the cheapest options of each sort cost over years
+	// (POST /circuits/{circuit}/upkeep)
+	Upkeep(c *gin.Context, circuit CircuitID)
+	// Use How the light is used, and what a year of it takes
+	// (GET /circuits/{circuit}/use)
+	Use(c *gin.Context, circuit CircuitID, params UseParams)
+	// PutUse Keep how the light is used, in the stead of the version that was seen
+	// (PUT /circuits/{circuit}/use)
+	PutUse(c *gin.Context, circuit CircuitID, params PutUseParams)
+	// UseCalendar A year of the schedules as iCalendar
+	// (GET /circuits/{circuit}/use/calendar)
+	UseCalendar(c *gin.Context, circuit CircuitID, params UseCalendarParams)
 	// Usual Usual boxes that may be added, each drawn as one stands before it
 	// (GET /circuits/{circuit}/usual)
 	Usual(c *gin.Context, circuit CircuitID, params UsualParams)
@@ -1720,6 +1848,18 @@ type ServerInterface interface {
 	// PutFirm Say who does the work
 	// (PUT /firm)
 	PutFirm(c *gin.Context)
+	// StopHub Stop it
+	// (DELETE /hub)
+	StopHub(c *gin.Context)
+	// Hub The stand-in hub that runs, if one does
+	// (GET /hub)
+	Hub(c *gin.Context)
+	// StartHub Start a stand-in hub on this machine, in the place of one that runs
+	// (POST /hub)
+	StartHub(c *gin.Context)
+	// PressAtHub Make a gesture at a place, or cut a way
+	// (POST /hub/press)
+	PressAtHub(c *gin.Context)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(c *gin.Context)
@@ -2796,6 +2936,67 @@ func (siw *ServerInterfaceWrapper) RestoreCircuit(c *gin.Context) {
 	siw.Handler.RestoreCircuit(c, circuit)
 }
 
+// Rules operation middleware
+func (siw *ServerInterfaceWrapper) Rules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "form" -------------
+	var form string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "form", c.Param("form"), &form, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter form: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RulesParams
+
+	// ------------- Required query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "option" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "set" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "set", c.Request.URL.Query(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter set: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Rules(c, circuit, form, params)
+}
+
 // Trace operation middleware
 func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 
@@ -2988,6 +3189,139 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	}
 
 	siw.Handler.Undo(c, circuit)
+}
+
+// Upkeep operation middleware
+func (siw *ServerInterfaceWrapper) Upkeep(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Upkeep(c, circuit)
+}
+
+// Use operation middleware
+func (siw *ServerInterfaceWrapper) Use(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UseParams
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", c.Request.URL.Query(), &params.Year, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter year: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Use(c, circuit, params)
+}
+
+// PutUse operation middleware
+func (siw *ServerInterfaceWrapper) PutUse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutUseParams
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", c.Request.URL.Query(), &params.Year, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter year: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutUse(c, circuit, params)
+}
+
+// UseCalendar operation middleware
+func (siw *ServerInterfaceWrapper) UseCalendar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UseCalendarParams
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", c.Request.URL.Query(), &params.Year, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter year: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UseCalendar(c, circuit, params)
 }
 
 // Usual operation middleware
@@ -3327,6 +3661,58 @@ func (siw *ServerInterfaceWrapper) PutFirm(c *gin.Context) {
 	}
 
 	siw.Handler.PutFirm(c)
+}
+
+// StopHub operation middleware
+func (siw *ServerInterfaceWrapper) StopHub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StopHub(c)
+}
+
+// Hub operation middleware
+func (siw *ServerInterfaceWrapper) Hub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Hub(c)
+}
+
+// StartHub operation middleware
+func (siw *ServerInterfaceWrapper) StartHub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartHub(c)
+}
+
+// PressAtHub operation middleware
+func (siw *ServerInterfaceWrapper) PressAtHub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PressAtHub(c)
 }
 
 // ImportJob operation middleware
@@ -3858,7 +4244,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/firm", wrapper.PutFirm)
 	router.GET(options.BaseURL+"/circuits/:circuit/links", wrapper.Links)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearse)
+	router.GET(options.BaseURL+"/circuits/:circuit/rules/:form", wrapper.Rules)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal/move", wrapper.RehearseMove)
+	router.GET(options.BaseURL+"/circuits/:circuit/use", wrapper.Use)
+	router.PUT(options.BaseURL+"/circuits/:circuit/use", wrapper.PutUse)
+	router.GET(options.BaseURL+"/circuits/:circuit/use/calendar", wrapper.UseCalendar)
+	router.POST(options.BaseURL+"/circuits/:circuit/upkeep", wrapper.Upkeep)
+	router.DELETE(options.BaseURL+"/hub", wrapper.StopHub)
+	router.GET(options.BaseURL+"/hub", wrapper.Hub)
+	router.POST(options.BaseURL+"/hub", wrapper.StartHub)
+	router.POST(options.BaseURL+"/hub/press", wrapper.PressAtHub)
 	router.GET(options.BaseURL+"/circuits/:circuit/paper/:sheet", wrapper.Paper)
 	router.GET(options.BaseURL+"/circuits/:circuit/materials", wrapper.Materials)
 }
@@ -5301,6 +5696,59 @@ func (response RestoreCircuitdefaultApplicationProblemPlusJSONResponse) VisitRes
 	return err
 }
 
+type RulesRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Form    string    `json:"form"`
+	Params  RulesParams
+}
+
+type RulesResponseObject interface {
+	VisitRulesResponse(w http.ResponseWriter) error
+}
+
+type Rules200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type Rules200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       Rules200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Rules200ApplicationoctetStreamResponse) VisitRulesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type RulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RulesdefaultApplicationProblemPlusJSONResponse) VisitRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TraceRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Params  TraceParams
@@ -5532,6 +5980,179 @@ type UndodefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response UndodefaultApplicationProblemPlusJSONResponse) VisitUndoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UpkeepRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *UpkeepJSONRequestBody
+}
+
+type UpkeepResponseObject interface {
+	VisitUpkeepResponse(w http.ResponseWriter) error
+}
+
+type Upkeep200JSONResponse UpkeepAnswer
+
+func (response Upkeep200JSONResponse) VisitUpkeepResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UpkeepdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UpkeepdefaultApplicationProblemPlusJSONResponse) VisitUpkeepResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UseRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  UseParams
+}
+
+type UseResponseObject interface {
+	VisitUseResponse(w http.ResponseWriter) error
+}
+
+type Use200JSONResponse UseAnswer
+
+func (response Use200JSONResponse) VisitUseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UsedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UsedefaultApplicationProblemPlusJSONResponse) VisitUseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutUseRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  PutUseParams
+	Body    *PutUseJSONRequestBody
+}
+
+type PutUseResponseObject interface {
+	VisitPutUseResponse(w http.ResponseWriter) error
+}
+
+type PutUse200JSONResponse UseAnswer
+
+func (response PutUse200JSONResponse) VisitPutUseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutUsedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutUsedefaultApplicationProblemPlusJSONResponse) VisitPutUseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UseCalendarRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  UseCalendarParams
+}
+
+type UseCalendarResponseObject interface {
+	VisitUseCalendarResponse(w http.ResponseWriter) error
+}
+
+type UseCalendar200ResponseHeaders struct {
+	ContentDisposition string
+}
+
+type UseCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       UseCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response UseCalendar200TextcalendarResponse) VisitUseCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.Header().Set("Content-Disposition", fmt.Sprint(response.Headers.ContentDisposition))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type UseCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UseCalendardefaultApplicationProblemPlusJSONResponse) VisitUseCalendarResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6091,6 +6712,154 @@ type PutFirmdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutFirmdefaultApplicationProblemPlusJSONResponse) VisitPutFirmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopHubRequestObject struct {
+}
+
+type StopHubResponseObject interface {
+	VisitStopHubResponse(w http.ResponseWriter) error
+}
+
+type StopHub204Response struct {
+}
+
+func (response StopHub204Response) VisitStopHubResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StopHubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StopHubdefaultApplicationProblemPlusJSONResponse) VisitStopHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HubRequestObject struct {
+}
+
+type HubResponseObject interface {
+	VisitHubResponse(w http.ResponseWriter) error
+}
+
+type Hub200JSONResponse HubAnswer
+
+func (response Hub200JSONResponse) VisitHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HubdefaultApplicationProblemPlusJSONResponse) VisitHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartHubRequestObject struct {
+	Body *StartHubJSONRequestBody
+}
+
+type StartHubResponseObject interface {
+	VisitStartHubResponse(w http.ResponseWriter) error
+}
+
+type StartHub200JSONResponse HubAnswer
+
+func (response StartHub200JSONResponse) VisitStartHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartHubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartHubdefaultApplicationProblemPlusJSONResponse) VisitStartHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PressAtHubRequestObject struct {
+	Body *PressAtHubJSONRequestBody
+}
+
+type PressAtHubResponseObject interface {
+	VisitPressAtHubResponse(w http.ResponseWriter) error
+}
+
+type PressAtHub200JSONResponse HubAnswer
+
+func (response PressAtHub200JSONResponse) VisitPressAtHubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PressAtHubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PressAtHubdefaultApplicationProblemPlusJSONResponse) VisitPressAtHubResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6934,6 +7703,9 @@ type StrictServerInterface interface {
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(ctx context.Context, request RestoreCircuitRequestObject) (RestoreCircuitResponseObject, error)
+	// Rules The rules as a file, with devices, topics and what was found
+	// (GET /circuits/{circuit}/rules/{form})
+	Rules(ctx context.Context, request RulesRequestObject) (RulesResponseObject, error)
 	// Trace What the walls may hide, and the next test
 	// (GET /circuits/{circuit}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
@@ -6952,6 +7724,18 @@ type StrictServerInterface interface {
 
 	// (POST /circuits/{circuit}/undo)
 	Undo(ctx context.Context, request UndoRequestObject) (UndoResponseObject, error)
+	// Upkeep What the cheapest options of each sort cost over years
+	// (POST /circuits/{circuit}/upkeep)
+	Upkeep(ctx context.Context, request UpkeepRequestObject) (UpkeepResponseObject, error)
+	// Use How the light is used, and what a year of it takes
+	// (GET /circuits/{circuit}/use)
+	Use(ctx context.Context, request UseRequestObject) (UseResponseObject, error)
+	// PutUse Keep how the light is used, in the stead of the version that was seen
+	// (PUT /circuits/{circuit}/use)
+	PutUse(ctx context.Context, request PutUseRequestObject) (PutUseResponseObject, error)
+	// UseCalendar A year of the schedules as iCalendar
+	// (GET /circuits/{circuit}/use/calendar)
+	UseCalendar(ctx context.Context, request UseCalendarRequestObject) (UseCalendarResponseObject, error)
 	// Usual Usual boxes that may be added, each drawn as one stands before it
 	// (GET /circuits/{circuit}/usual)
 	Usual(ctx context.Context, request UsualRequestObject) (UsualResponseObject, error)
@@ -6994,6 +7778,18 @@ type StrictServerInterface interface {
 	// PutFirm Say who does the work
 	// (PUT /firm)
 	PutFirm(ctx context.Context, request PutFirmRequestObject) (PutFirmResponseObject, error)
+	// StopHub Stop it
+	// (DELETE /hub)
+	StopHub(ctx context.Context, request StopHubRequestObject) (StopHubResponseObject, error)
+	// Hub The stand-in hub that runs, if one does
+	// (GET /hub)
+	Hub(ctx context.Context, request HubRequestObject) (HubResponseObject, error)
+	// StartHub Start a stand-in hub on this machine, in the place of one that runs
+	// (POST /hub)
+	StartHub(ctx context.Context, request StartHubRequestObject) (StartHubResponseObject, error)
+	// PressAtHub Make a gesture at a place, or cut a way
+	// (POST /hub/press)
+	PressAtHub(ctx context.Context, request PressAtHubRequestObject) (PressAtHubResponseObject, error)
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(ctx context.Context, request ImportJobRequestObject) (ImportJobResponseObject, error)
@@ -8203,6 +8999,34 @@ func (sh *strictHandler) RestoreCircuit(ctx *gin.Context, circuit CircuitID) {
 	}
 }
 
+// Rules operation middleware
+func (sh *strictHandler) Rules(ctx *gin.Context, circuit CircuitID, form string, params RulesParams) {
+	var request RulesRequestObject
+
+	request.Circuit = circuit
+	request.Form = form
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Rules(ctx, request.(RulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Rules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RulesResponseObject); ok {
+		if err := validResponse.VisitRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Trace operation middleware
 func (sh *strictHandler) Trace(ctx *gin.Context, circuit CircuitID, params TraceParams) {
 	var request TraceRequestObject
@@ -8392,6 +9216,149 @@ func (sh *strictHandler) Undo(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoResponseObject); ok {
 		if err := validResponse.VisitUndoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Upkeep operation middleware
+func (sh *strictHandler) Upkeep(ctx *gin.Context, circuit CircuitID) {
+	var request UpkeepRequestObject
+
+	request.Circuit = circuit
+
+	var body UpkeepJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Upkeep(ctx, request.(UpkeepRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Upkeep")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UpkeepResponseObject); ok {
+		if err := validResponse.VisitUpkeepResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Use operation middleware
+func (sh *strictHandler) Use(ctx *gin.Context, circuit CircuitID, params UseParams) {
+	var request UseRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Use(ctx, request.(UseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Use")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UseResponseObject); ok {
+		if err := validResponse.VisitUseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutUse operation middleware
+func (sh *strictHandler) PutUse(ctx *gin.Context, circuit CircuitID, params PutUseParams) {
+	var request PutUseRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	var body PutUseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutUse(ctx, request.(PutUseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutUse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutUseResponseObject); ok {
+		if err := validResponse.VisitPutUseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UseCalendar operation middleware
+func (sh *strictHandler) UseCalendar(ctx *gin.Context, circuit CircuitID, params UseCalendarParams) {
+	var request UseCalendarRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UseCalendar(ctx, request.(UseCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UseCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UseCalendarResponseObject); ok {
+		if err := validResponse.VisitUseCalendarResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8843,6 +9810,138 @@ func (sh *strictHandler) PutFirm(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutFirmResponseObject); ok {
 		if err := validResponse.VisitPutFirmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StopHub operation middleware
+func (sh *strictHandler) StopHub(ctx *gin.Context) {
+	var request StopHubRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StopHub(ctx, request.(StopHubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StopHub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StopHubResponseObject); ok {
+		if err := validResponse.VisitStopHubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Hub operation middleware
+func (sh *strictHandler) Hub(ctx *gin.Context) {
+	var request HubRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Hub(ctx, request.(HubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Hub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HubResponseObject); ok {
+		if err := validResponse.VisitHubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartHub operation middleware
+func (sh *strictHandler) StartHub(ctx *gin.Context) {
+	var request StartHubRequestObject
+
+	var body StartHubJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartHub(ctx, request.(StartHubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartHub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartHubResponseObject); ok {
+		if err := validResponse.VisitStartHubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PressAtHub operation middleware
+func (sh *strictHandler) PressAtHub(ctx *gin.Context) {
+	var request PressAtHubRequestObject
+
+	var body PressAtHubJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PressAtHub(ctx, request.(PressAtHubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PressAtHub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PressAtHubResponseObject); ok {
+		if err := validResponse.VisitPressAtHubResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

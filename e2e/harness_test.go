@@ -336,7 +336,7 @@ func (b *tab) still() {
 // key presses keys one after the other, when no request is under way and a card that has just come may be answered.
 func (b *tab) key(keys ...input.Key) {
 	b.t.Helper()
-	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => new Promise(done => requestAnimationFrame(() => setTimeout(() => done(!document.querySelector("[data-arriving]") && !window.waiting))))`)); err != nil {
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => !document.querySelector("[data-arriving]") && !window.waiting`)); err != nil {
 		b.t.Fatalf("a card never may be answered: %v", err)
 	}
 	b.Keyboard.MustType(keys...)

@@ -36,6 +36,7 @@ var screens = []struct{ name, path, ready string }{
 	{"prove", "/circuits/1/prove", "how do the lamps look now?"},
 	{"firm", "/firm", "Licence number"},
 	{"rehearse", "/circuits/1/rehearse", "The light is"},
+	{"use", "/circuits/1/use", "hours lit"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},

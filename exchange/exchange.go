@@ -185,6 +185,11 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 			return nil, err
 		}
 	}
+	if whole.Use != nil {
+		if err := json.Unmarshal(whole.Use, &out.Use); err != nil {
+			return nil, err
+		}
+	}
 	for _, p := range whole.History {
 		out.Revisions = append(out.Revisions, archive.Revision{Number: p.Number, Parent: p.Parent, Next: p.Next, Summary: p.Summary, By: p.By, Created: p.Created, Document: p.Document, Choice: p.Choice})
 	}
@@ -263,6 +268,12 @@ func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole,
 			return nil, err
 		}
 		request.Wishes = *c.Wishes
+	}
+	if c.Use != nil {
+		var err error
+		if out.Use, err = json.Marshal(c.Use); err != nil {
+			return nil, err
+		}
 	}
 	for _, r := range c.Revisions {
 		p := store.Past{Parent: r.Parent, Next: r.Next,

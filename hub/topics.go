@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"strings"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/rehearsal"
 )
@@ -52,15 +53,8 @@ type Refused struct {
 	Why   string `json:"why"`
 }
 
-// Topic is one line of the table of topics.
-type Topic struct {
-	Topic   string `json:"topic"`
-	Payload string `json:"payload"` // an example
-	Who     string `json:"who"`
-}
-
 // Topics lists what goes over the broker for the devices of a document.
-func Topics(c *circuit.Circuit) []Topic {
+func Topics(c *circuit.Circuit) []automation.Topic {
 	example := func(v any) string {
 		data, err := json.Marshal(v)
 		if err != nil {
@@ -68,20 +62,23 @@ func Topics(c *circuit.Circuit) []Topic {
 		}
 		return string(data)
 	}
-	out := []Topic{}
+	line := func(topic, payload, who string) automation.Topic {
+		return automation.Topic{Topic: topic, Payload: payload, Who: who}
+	}
+	out := []automation.Topic{}
 	for _, s := range rehearsal.Speakers(c) {
 		if len(s.Events) > 0 {
 			first := s.Events[0].Gesture
-			out = append(out, Topic{prefix + s.Device + "/press", example(Gesture{first}), "a person presses at " + s.Name},
-				Topic{prefix + s.Device + "/event", example(Gesture{first}), s.Name + " tells of it"},
-				Topic{prefix + s.Device + "/state", example(State{Switch: "on", Power: true}), s.Name + " says how it stands; kept"})
+			out = append(out, line(prefix+s.Device+"/press", example(Gesture{first}), "a person presses at "+s.Name),
+				line(prefix+s.Device+"/event", example(Gesture{first}), s.Name+" tells of it"),
+				line(prefix+s.Device+"/state", example(State{Switch: "on", Power: true}), s.Name+" says how it stands; kept"))
 		}
 		if s.Listener {
-			out = append(out, Topic{prefix + s.Device + "/command", example(Command{Action: "on", Level: 50}), "a rule, or anybody, asks it of " + s.Name})
+			out = append(out, line(prefix+s.Device+"/command", example(Command{Action: "on", Level: 50}), "a rule, or anybody, asks it of "+s.Name))
 		}
 	}
-	return append(out, Topic{prefix + "light/state", example(Light{true}), "whether the light is lit; kept"},
-		Topic{prefix + "cut", example(Cut{"hub"}), "cuts a way of messages or a device; {\"down\":\"\"} makes all whole"})
+	return append(out, line(prefix+"light/state", example(Light{true}), "whether the light is lit; kept"),
+		line(prefix+"cut", example(Cut{"hub"}), "cuts a way of messages or a device; {\"down\":\"\"} makes all whole"))
 }
 
 // note is something to be published.

@@ -17,6 +17,7 @@ type Whole struct {
 	Photos  []Photo
 	Picture func(i int) ([]byte, error) // of a photograph, by its place in Photos
 	Wishes  []byte                      // what is wanted of the plan, or nil
+	Use     []byte                      // how the light is used, or nil
 	// Log is what was done, entry by entry. It names photographs by the ids that Photos have here; Renamed writes an
 	// entry with other ids, and is needed only where the log has any.
 	Log     []Logged
@@ -39,11 +40,16 @@ func (s *Store) Whole(ctx context.Context, circuit string) (*Whole, error) {
 	if out.History, err = s.History(ctx, circuit); err != nil {
 		return nil, err
 	}
-	wishes, err := s.Wishes(ctx, circuit)
+	wished, err := s.Wishes(ctx, circuit)
 	if err != nil {
 		return nil, err
 	}
-	out.Wishes = wishes.Data
+	out.Wishes = wished.Data
+	use, err := s.Use(ctx, circuit)
+	if err != nil {
+		return nil, err
+	}
+	out.Use = use.Data
 	if out.Photos, err = s.Photos(ctx, circuit); err != nil {
 		return nil, err
 	}
@@ -115,8 +121,11 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 	if _, err := tx.ExecContext(ctx, `INSERT INTO circuits (id, job_id, head_id, created_at) VALUES (?, ?, '', ?)`, id, job, now()); err != nil {
 		return err
 	}
-	if c.Wishes != nil {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, version, data) VALUES (?, ?, ?)`, id, newID(), string(c.Wishes)); err != nil {
+	for table, data := range map[string][]byte{wishes: c.Wishes, uses: c.Use} {
+		if data == nil {
+			continue
+		}
+		if err := insertSingle(ctx, tx, table, id, data); err != nil {
 			return err
 		}
 	}

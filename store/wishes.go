@@ -15,12 +15,37 @@ type Versioned struct {
 	Data    []byte
 }
 
+// Tables of what a circuit has one of, replaced as a whole.
+const (
+	wishes = "wishes"
+	uses   = "uses"
+)
+
 // Wishes returns what was wished for a circuit, empty where nothing was; [ErrNotFound] where there
 // is no such circuit.
 func (s *Store) Wishes(ctx context.Context, circuit string) (Versioned, error) {
+	return s.single(ctx, wishes, circuit)
+}
+
+// Wish keeps what is wished for a circuit in the stead of the version base.
+func (s *Store) Wish(ctx context.Context, circuit, base string, data []byte) error {
+	return s.putSingle(ctx, wishes, circuit, base, data)
+}
+
+// Use returns how the light of a circuit is used, empty where nobody said; [ErrNotFound] where there is no such circuit.
+func (s *Store) Use(ctx context.Context, circuit string) (Versioned, error) {
+	return s.single(ctx, uses, circuit)
+}
+
+// PutUse keeps how a light is used in the stead of the version base.
+func (s *Store) PutUse(ctx context.Context, circuit, base string, data []byte) error {
+	return s.putSingle(ctx, uses, circuit, base, data)
+}
+
+func (s *Store) single(ctx context.Context, table, circuit string) (Versioned, error) {
 	var v Versioned
 	var data string
-	err := s.db.QueryRowContext(ctx, `SELECT version, data FROM wishes WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&v.Version, &data)
+	err := s.db.QueryRowContext(ctx, `SELECT version, data FROM `+table+` WHERE circuit_id = ? AND circuit_id IN `+keptCircuits, circuit).Scan(&v.Version, &data)
 	if errors.Is(err, sql.ErrNoRows) {
 		return v, kept(ctx, s.db, circuit)
 	}
@@ -28,22 +53,25 @@ func (s *Store) Wishes(ctx context.Context, circuit string) (Versioned, error) {
 	return v, err
 }
 
-// Wish keeps what is wished for a circuit in the stead of the version base.
-func (s *Store) Wish(ctx context.Context, circuit, base string, data []byte) error {
+func (s *Store) putSingle(ctx context.Context, table, circuit, base string, data []byte) error {
 	return s.do(ctx, func(tx *sql.Tx) error {
 		if err := kept(ctx, tx, circuit); err != nil {
 			return err
 		}
 		var have string
-		if err := tx.QueryRowContext(ctx, `SELECT version FROM wishes WHERE circuit_id = ?`, circuit).Scan(&have); err != nil && !errors.Is(err, sql.ErrNoRows) {
+		if err := tx.QueryRowContext(ctx, `SELECT version FROM `+table+` WHERE circuit_id = ?`, circuit).Scan(&have); err != nil && !errors.Is(err, sql.ErrNoRows) {
 			return err
 		}
 		if have != base {
 			return ErrStale
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO wishes (circuit_id, version, data) VALUES (?, ?, ?) ON CONFLICT (circuit_id) DO UPDATE SET version = excluded.version, data = excluded.data`, circuit, newID(), string(data))
-		return err
+		return insertSingle(ctx, tx, table, circuit, data)
 	})
+}
+
+func insertSingle(ctx context.Context, tx *sql.Tx, table, circuit string, data []byte) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO `+table+` (circuit_id, version, data) VALUES (?, ?, ?) ON CONFLICT (circuit_id) DO UPDATE SET version = excluded.version, data = excluded.data`, circuit, newID(), string(data))
+	return err
 }
 
 // Devices returns people's own device models, oldest first: each the JSON of one.

@@ -12,6 +12,7 @@ import (
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/hub"
 )
@@ -29,7 +30,7 @@ func hubCommand() *cobra.Command {
 				return err
 			}
 			if option != "" {
-				if doc, err = linkedPlan(cmd, doc, option, set); err != nil {
+				if doc, _, err = linkedPlan(cmd, doc, option, set); err != nil {
 					return oneLine(args[0], err)
 				}
 			}
@@ -54,23 +55,54 @@ func hubCommand() *cobra.Command {
 	return cmd
 }
 
+// rulesCommand writes the rules of a document, or of a plan, as a file.
+func rulesCommand() *cobra.Command {
+	var option, kind, as string
+	cmd := &cobra.Command{
+		Use:   "rules FILE [--option ID] [--as json|csv|yaml]",
+		Short: "Write the rules by which links without a wire are made, with topics and what was found",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			doc, err := readCircuit(args[0])
+			if err != nil {
+				return err
+			}
+			var set *automation.Set
+			if option != "" {
+				if doc, set, err = linkedPlan(cmd, doc, option, kind); err != nil {
+					return oneLine(args[0], err)
+				}
+			}
+			report, err := rehearsal.Rehearse(cmd.Context(), doc)
+			if err != nil {
+				return oneLine(args[0], err)
+			}
+			return automation.FormOf(doc, set, report, hub.Topics(doc)).Write(cmd.OutOrStdout(), as)
+		},
+	}
+	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
+	cmd.Flags().StringVar(&kind, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
+	cmd.Flags().StringVar(&as, "as", "json", "json, csv or yaml")
+	return cmd
+}
+
 // linkedPlan is the plan of an option, with the rules by which its links are made.
-func linkedPlan(cmd *cobra.Command, doc *circuit.Circuit, id, kind string) (*circuit.Circuit, error) {
+func linkedPlan(cmd *cobra.Command, doc *circuit.Circuit, id, kind string) (*circuit.Circuit, *automation.Set, error) {
 	for _, o := range retrofit.Plan(doc).Options {
 		if o.ID != id || !o.Feasible {
 			continue
 		}
 		sets, err := automation.For(cmd.Context(), &o, device.NewLibrary(nil))
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		if s := automation.Of(sets, kind); s != nil {
-			return s.Doc, nil
+			return s.Doc, s, nil
 		}
 		if kind != "" {
-			return nil, fmt.Errorf("set: the links of %q cannot be made so", id)
+			return nil, nil, fmt.Errorf("set: the links of %q cannot be made so", id)
 		}
-		return o.After, nil
+		return o.After, nil, nil
 	}
-	return nil, fmt.Errorf("option: the plan has no option %q that fits", id)
+	return nil, nil, fmt.Errorf("option: the plan has no option %q that fits", id)
 }

@@ -30,7 +30,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
 	return root
 }
 

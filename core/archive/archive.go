@@ -31,6 +31,7 @@ import (
 	"ambivia/core/limits"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 )
 
 // Format is the value of the format field of every job.json.
@@ -63,6 +64,7 @@ type Job struct {
 type Circuit struct {
 	Head      int
 	Wishes    *retrofit.Wishes
+	Use       *schedule.Use // how the light is used, or nil
 	Revisions []Revision
 	Photos    []Photo
 	Log       []fitting.Entry // photographs in it are named by their place among Photos, "1" for the first
@@ -114,6 +116,7 @@ type manifest struct {
 type circuitRecord struct {
 	Head   int              `json:"head"`
 	Wishes *retrofit.Wishes `json:"wishes,omitempty"`
+	Use    *schedule.Use    `json:"use,omitempty"`
 	Photos []photoRecord    `json:"photos"`
 }
 

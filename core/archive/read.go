@@ -249,7 +249,12 @@ func (r *reader) choice(id string) string {
 }
 
 func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
-	c := &Circuit{Head: record.Head, Wishes: record.Wishes}
+	c := &Circuit{Head: record.Head, Wishes: record.Wishes, Use: record.Use}
+	if c.Use != nil {
+		if err := c.Use.Check(); err != nil {
+			return nil, refuse("use", fmt.Sprintf("job.json: circuits[%d].use", i), "%s", limits.Message(err.Error()))
+		}
+	}
 	if c.Wishes != nil {
 		if err := c.Wishes.Validate(); err != nil {
 			return nil, refuse("wishes", fmt.Sprintf("job.json: circuits[%d].wishes", i), "%s", limits.Message(err.Error()))

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"io"
 	"strconv"
 
@@ -97,15 +98,29 @@ func FormOf(doc *circuit.Circuit, set *Set, report *rehearsal.Report, topics []T
 	return f
 }
 
-// JSON writes the form as its schema says.
-func (f *Form) JSON(w io.Writer) error {
+// ErrNoForm is what [Form.Write] says of a form that there is none of.
+var ErrNoForm = errors.New("rules are written as json, csv or yaml")
+
+// Write writes the form as "json", as its schema says, as "csv", the rules as a table, or as "yaml", to be read by people.
+func (f *Form) Write(w io.Writer, as string) error {
+	switch as {
+	case "json":
+		return f.json(w)
+	case "csv":
+		return f.csv(w)
+	case "yaml":
+		return f.yaml(w)
+	}
+	return ErrNoForm
+}
+
+func (f *Form) json(w io.Writer) error {
 	e := json.NewEncoder(w)
 	e.SetIndent("", "  ")
 	return e.Encode(f)
 }
 
-// YAML writes the same to be read by people.
-func (f *Form) YAML(w io.Writer) error {
+func (f *Form) yaml(w io.Writer) error {
 	data, err := yaml.MarshalWithOptions(f, yaml.UseJSONMarshaler())
 	if err != nil {
 		return err
@@ -114,9 +129,8 @@ func (f *Form) YAML(w io.Writer) error {
 	return err
 }
 
-// CSV writes the rules as a table, mirrors after them. No cell begins as a formula does: ids and words of the record are
-// checked by the format.
-func (f *Form) CSV(w io.Writer) error {
+// csv writes the rules as a table, mirrors after them.
+func (f *Form) csv(w io.Writer) error {
 	name := map[string]string{}
 	for _, d := range f.Devices {
 		name[d.ID] = d.Name

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"ambivia/core/calendar"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
@@ -236,39 +237,22 @@ func Batteries(o *retrofit.Option, library *device.Library, log []fitting.Entry)
 	return out
 }
 
-// Calendar writes the dates as an iCalendar file (RFC 5545), one whole day each with a reminder a week before.
+// Calendar writes the dates as an iCalendar file, one whole day each with a reminder a week before.
 func Calendar(name string, list []Battery, now time.Time) []byte {
-	var b strings.Builder
-	line := func(text string, of ...any) {
-		text = fmt.Sprintf(text, of...)
-		for len(text) > 73 { // lines of at most 75 octets, folded where no letter is cut
-			at := 73
-			for at > 0 && text[at]&0xC0 == 0x80 {
-				at--
-			}
-			b.WriteString(text[:at] + "\r\n ")
-			text = text[at:]
-		}
-		b.WriteString(text + "\r\n")
-	}
-	escape := strings.NewReplacer(`\`, `\\`, ";", `\;`, ",", `\,`, "\n", `\n`, "\r", "").Replace
-	line("BEGIN:VCALENDAR")
-	line("VERSION:2.0")
-	line("PRODID:-//Ambivia//Record//EN")
+	f := calendar.New("Record")
 	for _, x := range list {
-		line("BEGIN:VEVENT")
-		line("UID:battery-%s-%s@ambivia.invalid", x.Device, x.Due.Format("20060102"))
-		line("DTSTAMP:%s", now.UTC().Format("20060102T150405Z"))
-		line("DTSTART;VALUE=DATE:%s", x.Due.Format("20060102"))
-		line("SUMMARY:%s", escape("Change the battery: "+x.Name+", "+x.Where))
-		line("DESCRIPTION:%s", escape(name+". Put in on "+x.In.Format(time.DateOnly)+"."))
-		line("BEGIN:VALARM")
-		line("ACTION:DISPLAY")
-		line("DESCRIPTION:%s", escape("Battery of "+x.Name))
-		line("TRIGGER:-P7D")
-		line("END:VALARM")
-		line("END:VEVENT")
+		f.Line("BEGIN:VEVENT")
+		f.Linef("UID:battery-%s-%s@ambivia.invalid", x.Device, x.Due.Format("20060102"))
+		f.Line("DTSTAMP:" + calendar.Stamp(now))
+		f.Line("DTSTART;VALUE=DATE:" + x.Due.Format("20060102"))
+		f.Text("SUMMARY", "Change the battery: "+x.Name+", "+x.Where)
+		f.Text("DESCRIPTION", name+". Put in on "+x.In.Format(time.DateOnly)+".")
+		f.Line("BEGIN:VALARM")
+		f.Line("ACTION:DISPLAY")
+		f.Text("DESCRIPTION", "Battery of "+x.Name)
+		f.Line("TRIGGER:-P7D")
+		f.Line("END:VALARM")
+		f.Line("END:VEVENT")
 	}
-	line("END:VCALENDAR")
-	return []byte(b.String())
+	return f.End()
 }

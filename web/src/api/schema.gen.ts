@@ -1074,6 +1074,32 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/rules/{form}": {
+        parameters: {
+            query: {
+                of: components["schemas"]["Version"];
+                /** @description Of this option of the plan in place of the chosen one */
+                option?: string;
+                /** @description A way to make its links in place of the preferred one */
+                set?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                form: "json" | "csv" | "yaml";
+            };
+            cookie?: never;
+        };
+        /** The rules as a file, with devices, topics and what was found */
+        get: operations["rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/rehearsal/move": {
         parameters: {
             query?: never;
@@ -1087,6 +1113,105 @@ export interface paths {
         put?: never;
         /** What one move makes of a moment */
         post: operations["rehearseMove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/use": {
+        parameters: {
+            query?: {
+                /** @description The year that is worked out; this one where none is named */
+                year?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** How the light is used, and what a year of it takes */
+        get: operations["use"];
+        /** Keep how the light is used, in the stead of the version that was seen */
+        put: operations["putUse"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/use/calendar": {
+        parameters: {
+            query?: {
+                year?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** A year of the schedules as iCalendar */
+        get: operations["useCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/circuits/{circuit}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the cheapest options of each sort cost over years */
+        post: operations["upkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hub": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stand-in hub that runs, if one does */
+        get: operations["hub"];
+        put?: never;
+        /** Start a stand-in hub on this machine, in the place of one that runs */
+        post: operations["startHub"];
+        /** Stop it */
+        delete: operations["stopHub"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hub/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a gesture at a place, or cut a way */
+        post: operations["pressAtHub"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2332,6 +2457,155 @@ export interface components {
                  * @description A JPEG file
                  */
                 picture?: string;
+            };
+        };
+        Use: {
+            zone: string;
+            latitude: number;
+            longitude: number;
+            todayHours: number;
+            schedules: {
+                name: string;
+                days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
+                /** @description HH:MM, sunrise or sunset */
+                at: string;
+                /** @description Minutes after sunrise or sunset */
+                offset?: number;
+                on: boolean;
+                /** @description In percent */
+                level?: number;
+            }[];
+            away?: {
+                from: string;
+                to: string;
+                seed: number;
+            };
+            inputs: {
+                name: string;
+                /** @enum {string} */
+                kind: "smoke" | "alarm";
+                level?: number;
+                lights: string[];
+            }[];
+            home: components["schemas"]["UseHours"][];
+            load: {
+                watts: number;
+                table: {
+                    level: number;
+                    watts: number;
+                }[];
+                standby: number;
+                /** @description The highest level that is used, in percent; 0 for all */
+                most?: number;
+            };
+            tariff: {
+                price: number;
+                bands: {
+                    from: string;
+                    to: string;
+                    price: number;
+                }[];
+            };
+        };
+        UseHours: {
+            from: string;
+            to: string;
+        };
+        UseRequest: {
+            /** @description The version that was seen, empty where there is none yet */
+            base: string;
+            use: components["schemas"]["Use"];
+        };
+        UseAnswer: {
+            version: string;
+            use: components["schemas"]["Use"];
+            year: components["schemas"]["UseYear"];
+        };
+        Amount: {
+            kWh: number;
+            cost: number;
+        };
+        UseYear: {
+            year: number;
+            hours: number;
+            kWh: number;
+            cost: number;
+            months: {
+                month: number;
+                hours: number;
+                kWh: number;
+                cost: number;
+            }[];
+            standby: components["schemas"]["Amount"];
+            today: components["schemas"]["Amount"];
+            saved: components["schemas"]["Amount"];
+            uncapped: components["schemas"]["Amount"];
+            savedByCap: components["schemas"]["Amount"];
+            conflicts: {
+                /** @enum {string} */
+                kind: "contrary" | "person" | "never";
+                text: string;
+                first: string;
+                days: number;
+            }[];
+        };
+        UpkeepAssumptions: {
+            years: number;
+            energy: number;
+            battery: number;
+            hour: number;
+            lampYears: number;
+            lamp: number;
+            lamps: number;
+            catalogueFor: number;
+        };
+        UpkeepRequest: {
+            assumptions?: components["schemas"]["UpkeepAssumptions"];
+        };
+        UpkeepAnswer: {
+            assumptions: components["schemas"]["UpkeepAssumptions"];
+            says: string[];
+            lines: {
+                option: string;
+                title: string;
+                /** @enum {string} */
+                sort: "single" | "kit" | "lamps";
+                costs: number[];
+                parts: {
+                    what: string;
+                    cost: number;
+                }[];
+            }[];
+        };
+        HubRequest: {
+            circuit: components["schemas"]["Id"];
+            what: components["schemas"]["RehearsalOf"];
+            /** @description Where its broker listens, on this machine alone; a free one where nothing is said */
+            address?: string;
+        };
+        HubPress: {
+            device?: string;
+            gesture?: string;
+            /** @description The way or device that is cut, empty to make all whole */
+            cut?: string;
+        };
+        HubAnswer: {
+            runs: boolean;
+            circuit?: string;
+            topics?: {
+                topic: string;
+                payload: string;
+                who: string;
+            }[];
+            live?: {
+                address: string;
+                down: string;
+                shown: components["schemas"]["RehearsalShown"];
+                lines: {
+                    time: string;
+                    topic: string;
+                    text: string;
+                }[];
             };
         };
         LinkSet: {
@@ -4548,6 +4822,37 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    rules: {
+        parameters: {
+            query: {
+                of: components["schemas"]["Version"];
+                /** @description Of this option of the plan in place of the chosen one */
+                option?: string;
+                /** @description A way to make its links in place of the preferred one */
+                set?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+                form: "json" | "csv" | "yaml";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rules */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": Blob;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     rehearseMove: {
         parameters: {
             query?: never;
@@ -4570,6 +4875,205 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RehearsalShown"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    use: {
+        parameters: {
+            query?: {
+                /** @description The year that is worked out; this one where none is named */
+                year?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The use */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putUse: {
+        parameters: {
+            query?: {
+                /** @description The year that is worked out; this one where none is named */
+                year?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseRequest"];
+            };
+        };
+        responses: {
+            /** @description The use as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    useCalendar: {
+        parameters: {
+            query?: {
+                year?: number;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar */
+            200: {
+                headers: {
+                    "Content-Disposition": string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepRequest"];
+            };
+        };
+        responses: {
+            /** @description The options */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    hub: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The hub */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startHub: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HubRequest"];
+            };
+        };
+        responses: {
+            /** @description The hub */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopHub: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description None runs */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pressAtHub: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HubPress"];
+            };
+        };
+        responses: {
+            /** @description The hub */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -274,6 +274,9 @@ export function CircuitPage() {
                   <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/rehearse`}>
                     Rehearse: links that are not wires
                   </Link>
+                  <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/use`}>
+                    Use, energy, cost over years
+                  </Link>
                   <a className={`${look.button} w-full mt-2`} href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
                     Netlist for circuit simulators
                   </a>

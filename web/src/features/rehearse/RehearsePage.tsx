@@ -10,6 +10,7 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
 import { Place } from "./Place";
 import { Rules } from "./Rules";
+import { StandIn } from "./StandIn";
 import { TimeLine, type Step } from "./TimeLine";
 import { UnderWay } from "./UnderWay";
 import { Verdict } from "./Verdict";
@@ -170,6 +171,22 @@ export function RehearsePage() {
                 again();
               }}
             />
+            {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}
+            {rehearsal.data.ways.length > 0 && (
+              <p className={`${look.row} items-center`}>
+                <span>The rules as a file:</span>
+                {(["json", "csv", "yaml"] as const).map((form) => (
+                  <a
+                    key={form}
+                    className={look.button}
+                    download
+                    href={`/api/v1/circuits/${id}/rules/${form}?${new URLSearchParams({ of, ...(option ? { option } : {}), ...(set ? { set } : {}) })}`}
+                  >
+                    {form === "csv" ? "table" : form.toUpperCase()}
+                  </a>
+                ))}
+              </p>
+            )}
           </div>
         )}
       </section>

@@ -12,7 +12,9 @@ export function Verdict(props: {
   const { report, rules } = props.rehearsal;
   return (
     <section aria-label="The verdict" className="grid gap-2">
-      <h2 role="status">{report.verdict === "sound" ? "Sound in every order" : "Flawed"}</h2>
+      <h2>
+        <span role="status">{report.verdict === "sound" ? "Sound in every order" : "Flawed"}</span>
+      </h2>
       {report.cutOff && <p>There was more to go through than was gone through: what holds, holds as far as that.</p>}
       <ul>
         {report.properties.map((p) => (

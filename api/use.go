@@ -1,0 +1,127 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"time"
+
+	"ambivia/core/circuit"
+	"ambivia/core/device"
+	"ambivia/core/schedule"
+	"ambivia/core/upkeep"
+	"ambivia/store"
+)
+
+// Use returns how the light of a circuit is used, and what a year of it takes.
+func (s *Server) Use(ctx context.Context, r UseRequestObject) (UseResponseObject, error) {
+	out, err := s.useAnswer(ctx, r.Circuit, yearOf(r.Params.Year))
+	return Use200JSONResponse(out), err
+}
+
+// PutUse keeps how the light is used.
+func (s *Server) PutUse(ctx context.Context, r PutUseRequestObject) (PutUseResponseObject, error) {
+	var wrong *schedule.Error
+	if err := r.Body.Use.Check(); errors.As(err, &wrong) {
+		return nil, &problemError{http.StatusUnprocessableEntity, "use", wrong.Place, wrong.Text}
+	}
+	data, err := json.Marshal(r.Body.Use)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.PutUse(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+		now, err := s.store.Use(ctx, r.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		return nil, &staleError{"how the light is used", now.Version, []string{}}
+	} else if err != nil {
+		return nil, err
+	}
+	out, err := s.useAnswer(ctx, r.Circuit, yearOf(r.Params.Year))
+	return PutUse200JSONResponse(out), err
+}
+
+// UseCalendar writes a year of the schedules as iCalendar.
+func (s *Server) UseCalendar(ctx context.Context, r UseCalendarRequestObject) (UseCalendarResponseObject, error) {
+	o, use, _, err := s.useOf(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	data := use.Calendar(o.doc().Name, yearOf(r.Params.Year), time.Now())
+	return UseCalendar200TextcalendarResponse{
+		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
+		Headers: UseCalendar200ResponseHeaders{attachment(o.doc().Name+" schedules", ".ics")},
+	}, nil
+}
+
+func yearOf(year *int) int {
+	if year != nil {
+		return *year
+	}
+	return time.Now().Year()
+}
+
+// useOf is how a light is used: as it was kept, or, where nobody said, with what the record and the plan know.
+func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, string, error) {
+	o, err := s.load(ctx, id)
+	if err != nil {
+		return nil, nil, "", err
+	}
+	kept, err := s.store.Use(ctx, id)
+	if err != nil {
+		return nil, nil, "", err
+	}
+	use := &schedule.Use{Zone: "UTC", Schedules: []schedule.Schedule{}, Inputs: []schedule.Input{}, Home: []schedule.Hours{}, Load: schedule.Load{Table: []schedule.LevelOfWatts{}}, Tariff: schedule.Tariff{Bands: []schedule.Band{}}}
+	if kept.Data != nil {
+		return o, use, kept.Version, json.Unmarshal(kept.Data, use)
+	}
+	for _, d := range o.doc().Devices {
+		if d.Type == circuit.TypeLamp && d.Watts != nil {
+			use.Load.Watts += *d.Watts
+		}
+	}
+	if o.option != nil && o.option.Metrics != nil {
+		use.Load.Standby = o.option.Metrics.StandbyWatts
+	}
+	return o, use, "", nil
+}
+
+func (s *Server) useAnswer(ctx context.Context, id string, year int) (UseAnswer, error) {
+	_, use, version, err := s.useOf(ctx, id)
+	if err != nil {
+		return UseAnswer{}, err
+	}
+	y, err := use.Of(ctx, year)
+	if err != nil {
+		return UseAnswer{}, err
+	}
+	return UseAnswer{Version: version, Use: *use, Year: *y}, nil
+}
+
+// Upkeep says what the cheapest options of each sort cost over years.
+func (s *Server) Upkeep(ctx context.Context, r UpkeepRequestObject) (UpkeepResponseObject, error) {
+	o, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	assumed := upkeep.Usual()
+	if r.Body.Assumptions != nil {
+		assumed = *r.Body.Assumptions
+	}
+	if place, text := assumed.Check(); place != "" {
+		return nil, &problemError{http.StatusUnprocessableEntity, "assumptions", place, text}
+	}
+	plan, err := s.plan(ctx, o)
+	if err != nil {
+		return nil, err
+	}
+	own, _, _, err := s.ownDevices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	compared := upkeep.Compare(plan.Options, device.NewLibrary(own), assumed)
+	return Upkeep200JSONResponse{Assumptions: assumed, Lines: compared.Lines, Says: compared.Says}, nil
+}

@@ -1,0 +1,100 @@
+import { Trash2 } from "lucide-react";
+import type { Use } from "../../api/use";
+import { look } from "../../ui/look";
+import { Tool } from "../../ui/Tool";
+
+/** What the light draws and what that costs. */
+export function LoadForm({ use, change }: { use: Use; change: (to: Partial<Use>) => void }) {
+  const { load, tariff } = use;
+  return (
+    <section className={look.chapter}>
+      <h2>Load and price</h2>
+      <div className={look.fields}>
+        <Amount label="Watts at full level" value={load.watts} set={(watts) => change({ load: { ...load, watts } })} />
+        <Amount label="Watts with the light off" value={load.standby} set={(standby) => change({ load: { ...load, standby } })} />
+        <Amount
+          label="Highest level, % (0: all)"
+          most={100}
+          value={load.most ?? 0}
+          set={(most) => change({ load: { ...load, most: Math.round(most) } })}
+        />
+        <Amount label="Price of a kWh" value={tariff.price} set={(price) => change({ tariff: { ...tariff, price } })} />
+        <Amount label="Hours a day today, at full" most={24} value={use.todayHours} set={(todayHours) => change({ todayHours })} />
+      </div>
+      {load.table.map((x, i) => (
+        <div key={i} className={look.fields}>
+          <Amount
+            label="Measured at level, %"
+            most={100}
+            value={x.level}
+            set={(level) =>
+              change({ load: { ...load, table: load.table.map((y, k) => (k === i ? { ...y, level: Math.round(level) } : y)) } })
+            }
+          />
+          <Amount
+            label="watts"
+            value={x.watts}
+            set={(watts) => change({ load: { ...load, table: load.table.map((y, k) => (k === i ? { ...y, watts } : y)) } })}
+          />
+          <Tool
+            icon={Trash2}
+            label={`Remove level ${i + 1}`}
+            onClick={() => change({ load: { ...load, table: load.table.filter((_, k) => k !== i) } })}
+          />
+        </div>
+      ))}
+      {tariff.bands.map((b, i) => {
+        const set = (to: Partial<typeof b>) =>
+          change({ tariff: { ...tariff, bands: tariff.bands.map((x, k) => (k === i ? { ...x, ...to } : x)) } });
+        return (
+          <div key={i} className={look.fields}>
+            <label className={look.field}>
+              <span>Another price from</span>
+              <input type="time" value={b.from} onChange={(e) => set({ from: e.target.value })} />
+            </label>
+            <label className={look.field}>
+              <span>to</span>
+              <input type="time" value={b.to} onChange={(e) => set({ to: e.target.value })} />
+            </label>
+            <Amount label="a kWh" value={b.price} set={(price) => set({ price })} />
+            <Tool
+              icon={Trash2}
+              label={`Remove price ${i + 1}`}
+              onClick={() => change({ tariff: { ...tariff, bands: tariff.bands.filter((_, k) => k !== i) } })}
+            />
+          </div>
+        );
+      })}
+      <div className={look.row}>
+        <button
+          type="button"
+          className={look.button}
+          onClick={() =>
+            change({
+              load: { ...load, table: [...load.table, { level: Math.min(100, (load.table.at(-1)?.level ?? 0) + 25), watts: load.watts }] },
+            })
+          }
+        >
+          A measured level
+        </button>
+        <button
+          type="button"
+          className={look.button}
+          onClick={() => change({ tariff: { ...tariff, bands: [...tariff.bands, { from: "22:00", to: "06:00", price: tariff.price }] } })}
+        >
+          A price by time of day
+        </button>
+      </div>
+    </section>
+  );
+}
+
+/** A number that is not below nought. */
+export function Amount(props: { label: string; value: number; most?: number; set: (to: number) => void }) {
+  return (
+    <label className={look.field}>
+      <span>{props.label}</span>
+      <input type="number" step="any" min={0} max={props.most} value={props.value} onChange={(e) => props.set(Number(e.target.value))} />
+    </label>
+  );
+}

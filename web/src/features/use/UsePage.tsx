@@ -1,0 +1,69 @@
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { useCircuit } from "../../api/queries";
+import { usePutUse, useUse, type Use } from "../../api/use";
+import { look } from "../../ui/look";
+import { Notice, Waiting } from "../../ui/Notice";
+import { Shell, Trail } from "../../ui/Shell";
+import { LoadForm } from "./LoadForm";
+import { Schedules } from "./Schedules";
+import { Upkeep } from "./Upkeep";
+import { WhoIsThere } from "./WhoIsThere";
+import { YearPlot } from "./YearPlot";
+
+/** When the light is lit, what a year of it takes, and what options cost over years. */
+export function UsePage() {
+  const id = useParams().circuit ?? "";
+  const circuit = useCircuit(id);
+  const kept = useUse(id);
+  const put = usePutUse(id);
+  const [draft, setDraft] = useState<Use>();
+  const use = draft ?? kept.data?.use;
+  const change = (to: Partial<Use>) => use && setDraft({ ...use, ...to });
+  return (
+    <Shell
+      title="Use and energy"
+      trail={
+        <>
+          <span aria-hidden>›</span>
+          <Link to={`/circuits/${id}/choose`}>{circuit.data?.document.name ?? "Circuit"}</Link>
+          <Trail>Use and energy</Trail>
+        </>
+      }
+    >
+      <section className={look.page}>
+        <h1>Use and energy: {circuit.data?.document.name}</h1>
+        <Notice error={circuit.error ?? kept.error ?? put.error} />
+        {kept.isPending && <Waiting what="Working out the year" />}
+        {use && kept.data && (
+          <>
+            <form
+              onSubmit={(event) => {
+                event.preventDefault();
+                put.mutate(use, { onSuccess: () => setDraft(undefined) });
+              }}
+            >
+              <Schedules use={use} change={change} />
+              <WhoIsThere use={use} change={change} />
+              <LoadForm use={use} change={change} />
+              <div className={`${look.row} items-center pt-3`}>
+                <button type="submit" className={look.strong} disabled={put.isPending || !draft}>
+                  Keep and work out
+                </button>
+                <button type="button" className={look.button} disabled={!draft} onClick={() => setDraft(undefined)}>
+                  As it was kept
+                </button>
+                {draft && <span className="text-soft">Changed, not kept yet</span>}
+                <a className={`${look.button} ml-auto`} href={`/api/v1/circuits/${id}/use/calendar`} download>
+                  Calendar of the year
+                </a>
+              </div>
+            </form>
+            <YearPlot year={kept.data.year} />
+            <Upkeep circuit={id} />
+          </>
+        )}
+      </section>
+    </Shell>
+  );
+}
