@@ -158,3 +158,15 @@ func (s *Server) Rules(ctx context.Context, r RulesRequestObject) (RulesResponse
 		Headers: Rules200ResponseHeaders{ContentDisposition: attachment(doc.Name+" rules", "."+string(r.Form))},
 	}, nil
 }
+
+// Ramp says what comes of a paddle that is held.
+func (s *Server) Ramp(ctx context.Context, r RampRequestObject) (RampResponseObject, error) {
+	if place, text := r.Body.Check(); place != "" {
+		return nil, &problemError{http.StatusUnprocessableEntity, "held", place, text}
+	}
+	out, err := r.Body.Ramp(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return Ramp200JSONResponse(*out), nil
+}

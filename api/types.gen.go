@@ -607,6 +607,14 @@ type DevicesAnswer struct {
 // Diagnosis defines model for Diagnosis.
 type Diagnosis = prove.Diagnosis
 
+// Dimmer defines model for Dimmer.
+type Dimmer struct {
+	Echo  bool    `json:"echo"`
+	Every float32 `json:"every"`
+	Least float32 `json:"least"`
+	Ramp  float32 `json:"ramp"`
+}
+
 // Disconnect defines model for Disconnect.
 type Disconnect = survey.Disconnect
 
@@ -643,6 +651,9 @@ type GateNeed = trace.GateNeed
 
 // GroupMark defines model for GroupMark.
 type GroupMark = diagram.GroupMark
+
+// Held Times in seconds, levels in percent
+type Held = rehearsal.Held
 
 // HouseReading defines model for HouseReading.
 type HouseReading struct {
@@ -1030,6 +1041,9 @@ type ProvePress struct {
 	Press  string         `json:"press"`
 	Where  string         `json:"where"`
 }
+
+// Ramped defines model for Ramped.
+type Ramped = rehearsal.Ramped
 
 // Reading defines model for Reading.
 type Reading = survey.Reading
@@ -1666,6 +1680,9 @@ type PutCustomerJSONRequestBody = Customer
 // NotePhotoJSONRequestBody defines body for NotePhoto for application/json ContentType.
 type NotePhotoJSONRequestBody = PhotoNote
 
+// RampJSONRequestBody defines body for Ramp for application/json ContentType.
+type RampJSONRequestBody = Held
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// Alive Whether the program answers
@@ -1914,6 +1931,9 @@ type ServerInterface interface {
 	// ListPractices Wiring practices with their words, cables and usual boxes
 	// (GET /practices)
 	ListPractices(c *gin.Context)
+	// Ramp What comes of a paddle that is held at one of two dimmers that follow each other
+	// (POST /ramp)
+	Ramp(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -4147,6 +4167,19 @@ func (siw *ServerInterfaceWrapper) ListPractices(c *gin.Context) {
 	siw.Handler.ListPractices(c)
 }
 
+// Ramp operation middleware
+func (siw *ServerInterfaceWrapper) Ramp(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Ramp(c)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -4250,6 +4283,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/circuits/:circuit/use", wrapper.PutUse)
 	router.GET(options.BaseURL+"/circuits/:circuit/use/calendar", wrapper.UseCalendar)
 	router.POST(options.BaseURL+"/circuits/:circuit/upkeep", wrapper.Upkeep)
+	router.POST(options.BaseURL+"/ramp", wrapper.Ramp)
 	router.DELETE(options.BaseURL+"/hub", wrapper.StopHub)
 	router.GET(options.BaseURL+"/hub", wrapper.Hub)
 	router.POST(options.BaseURL+"/hub", wrapper.StartHub)
@@ -7596,6 +7630,45 @@ func (response ListPracticesdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type RampRequestObject struct {
+	Body *RampJSONRequestBody
+}
+
+type RampResponseObject interface {
+	VisitRampResponse(w http.ResponseWriter) error
+}
+
+type Ramp200JSONResponse Ramped
+
+func (response Ramp200JSONResponse) VisitRampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RampdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RampdefaultApplicationProblemPlusJSONResponse) VisitRampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// Alive Whether the program answers
@@ -7844,6 +7917,9 @@ type StrictServerInterface interface {
 	// ListPractices Wiring practices with their words, cables and usual boxes
 	// (GET /practices)
 	ListPractices(ctx context.Context, request ListPracticesRequestObject) (ListPracticesResponseObject, error)
+	// Ramp What comes of a paddle that is held at one of two dimmers that follow each other
+	// (POST /ramp)
+	Ramp(ctx context.Context, request RampRequestObject) (RampResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -10498,6 +10574,48 @@ func (sh *strictHandler) ListPractices(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListPracticesResponseObject); ok {
 		if err := validResponse.VisitListPracticesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Ramp operation middleware
+func (sh *strictHandler) Ramp(ctx *gin.Context) {
+	var request RampRequestObject
+
+	var body RampJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Ramp(ctx, request.(RampRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Ramp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RampResponseObject); ok {
+		if err := validResponse.VisitRampResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

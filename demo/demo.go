@@ -14,13 +14,14 @@ type Job struct {
 	Circuits []*circuit.Circuit
 }
 
-//go:embed observatory/*.json mill/*.json shed/*.json works/*.json
+//go:embed observatory/*.json mill/*.json shed/*.json works/*.json links/*.json
 var files embed.FS
 
 // Jobs returns the demo jobs, made anew on each call.
 func Jobs() []Job {
 	return []Job{
 		{"Tide mill, granary flat", read("mill/granary-corridor.json")},
+		{"Links by rules: a passage, a mill house, a weaving shed", read("links/passage-scenes.json", "links/passage-mirrored.json", "links/mill-house.json", "links/six-switches.json")},
 		{"Weaving works, corridor and card room", read("works/corridor-two-lights.json", "works/card-room.json")},
 		{"Wool shed and shearing board", read("shed/board-walk.json", "shed/wool-table.json")},
 		{"Tide mill, mill house", read("mill/landing-rose.json", "mill/sluice-walk.json", "mill/wheel-pit.json")},

@@ -23,17 +23,21 @@ func TestDemo(t *testing.T) {
 		faults []string
 		traced int // readings made, where it is traced in part
 	}{
-		"Chart room":                     {4, all, nil, nil, 0},
-		"Plate archive":                  {4, all, nil, nil, 0},
-		"West dome stair":                {4, bare, needsNeutral, nil, 0}, // feed at the lamp, two cores down: no neutral can be brought
-		"Mill landing, rose":             {4, bare, needsNeutral, nil, 0}, // loop-in rose: the same, and a module at the rose
-		"Sluice walk":                    {8, all, nil, nil, 0},
-		"Shearing board, five doors":     {32, all, nil, nil, 0},
-		"Wool table":                     {4, nil, retrofit.Strategies, []string{"ground-return", "control-disabled", "control-disabled", "loose-end", "loose-end", "empty-screw"}, 0},
-		"Loom hall corridor, two lights": {16, all, nil, nil, 0},
-		"Card room":                      {4, all, nil, nil, 0},
-		"Granary flat, corridor":         {8, all, nil, nil, 0},
-		"Wheel pit stair":                {4, nil, retrofit.Strategies, nil, 5},
+		"Chart room":                           {4, all, nil, nil, 0},
+		"Plate archive":                        {4, all, nil, nil, 0},
+		"West dome stair":                      {4, bare, needsNeutral, nil, 0}, // feed at the lamp, two cores down: no neutral can be brought
+		"Mill landing, rose":                   {4, bare, needsNeutral, nil, 0}, // loop-in rose: the same, and a module at the rose
+		"Sluice walk":                          {8, all, nil, nil, 0},
+		"Shearing board, five doors":           {32, all, nil, nil, 0},
+		"Wool table":                           {4, nil, retrofit.Strategies, []string{"ground-return", "control-disabled", "control-disabled", "loose-end", "loose-end", "empty-screw"}, 0},
+		"Loom hall corridor, two lights":       {16, all, nil, nil, 0},
+		"Card room":                            {4, all, nil, nil, 0},
+		"Granary flat, corridor":               {8, all, nil, nil, 0},
+		"Meridian passage, by scenes":          {2, nil, retrofit.Strategies, nil, 0},
+		"Meridian passage, mirrored both ways": {4, nil, retrofit.Strategies, nil, 0},
+		"Mill house, three floors":             {8, []string{retrofit.Messages}, nil, nil, 0},
+		"Weaving shed, six switches":           {64, []string{retrofit.CentralModule}, nil, nil, 0},
+		"Wheel pit stair":                      {4, nil, retrofit.Strategies, nil, 5},
 	}
 	told := 0
 	for _, j := range demo.Jobs() {

@@ -1,6 +1,7 @@
 package automation
 
 import (
+	"bytes"
 	_ "embed"
 	"encoding/csv"
 	"encoding/json"
@@ -121,7 +122,11 @@ func (f *Form) json(w io.Writer) error {
 }
 
 func (f *Form) yaml(w io.Writer) error {
-	data, err := yaml.MarshalWithOptions(f, yaml.UseJSONMarshaler())
+	var b bytes.Buffer
+	if err := f.json(&b); err != nil {
+		return err
+	}
+	data, err := yaml.JSONToYAML(b.Bytes())
 	if err != nil {
 		return err
 	}

@@ -1,5 +1,7 @@
 package circuit
 
+import "slices"
+
 // Automation is what a hub, a cloud or a broker does with what devices tell it. Unlike a [Link]
 // it takes its time: messages wait in a queue for each way that they go.
 type Automation struct {
@@ -44,6 +46,13 @@ const (
 	ReportsOwn  = "own"  // only those made at itself, not by a message
 	ReportsNone = "none" // nothing
 )
+
+// SpeaksByRules reports whether a rule or a mirror waits for what a device tells.
+func (c *Circuit) SpeaksByRules(device string) bool {
+	a := c.Automation
+	return a != nil && (slices.ContainsFunc(a.Rules, func(r Rule) bool { return r.When.Device == device }) ||
+		slices.ContainsFunc(a.Mirrors, func(m Mirror) bool { return m.From == device || m.Both && m.To == device }))
+}
 
 // HasPaddle reports whether the device has an upper and a lower press.
 func (m Model) HasPaddle() bool { return m.Paddle != nil && *m.Paddle }

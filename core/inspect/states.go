@@ -136,6 +136,9 @@ func (i *inspector) controlFindings() {
 		at := i.screws(c.Device)
 		switch {
 		case c.Works || !fed || len(i.net.LampIDs()) == 0:
+		case len(c.Lamps) == 0 && i.doc.SpeaksByRules(c.Device):
+			i.add("control-by-rules", Note, at, Capitalize(say.Device(c.Device))+" changes no lamp over wires: it speaks by rules, which take their time.",
+				"Rehearse them: what they do depends on the order in which messages arrive.")
 		case len(c.Lamps) == 0:
 			i.add("control-does-nothing", Error, at, Capitalize(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")

@@ -78,7 +78,10 @@ func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 				x.Lost = append(x.Lost, q.Box)
 			}
 		}
+		taps := p.tapsLost(o, d, when)
 		switch {
+		case len(x.Lost) == 0 && len(taps) > 0:
+			x.Text = fmt.Sprintf("%s: every place still switches the light. Several taps in a row do nothing at %s: levels and scenes are rules.", down, p.boxNames(o.After, taps))
 		case len(x.Lost) == 0:
 			x.Text = down + ": every place still works."
 		case len(x.Works) == 0:
@@ -112,6 +115,18 @@ func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 		last.Text += " The lamps come on at full, as lamps without a switch do, until told otherwise."
 	default:
 		last.Text += " That holds for relays that keep their state and for relays that open; the device's instructions say which these are."
+	}
+	return out
+}
+
+// tapsLost lists the boxes at which several taps in a row, for a level or a scene, are rules in what is down.
+func (p *planner) tapsLost(o *Option, d *requirement, when string) []string {
+	var out []string
+	for _, q := range o.Places {
+		kind := d.kinds[q.Device]
+		if q.Scenes && (when == "hub" && kind.Hub != "none" || when == "internet" && !kind.Local) {
+			out = append(out, q.Box)
+		}
 	}
 	return out
 }

@@ -33,3 +33,14 @@ export const useMove = (circuit: string) =>
     mutationFn: (body: Schemas["RehearsalMove"]) =>
       take(client.POST("/circuits/{circuit}/rehearsal/move", { params: { path: { circuit } }, body })),
   });
+
+/** What comes of a paddle that is held at one of two dimmers that follow each other. */
+export const useRamp = (held: Schemas["Held"], wanted: boolean) =>
+  useQuery({
+    queryKey: ["ramp", held],
+    enabled: wanted,
+    queryFn: () => take(client.POST("/ramp", { body: held })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });

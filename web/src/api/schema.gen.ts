@@ -1182,6 +1182,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/ramp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What comes of a paddle that is held at one of two dimmers that follow each other */
+        post: operations["ramp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/hub": {
         parameters: {
             query?: never;
@@ -2607,6 +2624,35 @@ export interface components {
                     text: string;
                 }[];
             };
+        };
+        Dimmer: {
+            ramp: number;
+            least: number;
+            every: number;
+            echo: boolean;
+        };
+        /** @description Times in seconds, levels in percent */
+        Held: {
+            first: components["schemas"]["Dimmer"];
+            second: components["schemas"]["Dimmer"];
+            both: boolean;
+            for: number;
+            from: number;
+            quickest: number;
+            slowest: number;
+        };
+        Ramped: {
+            settles: boolean;
+            seconds: number;
+            turns: number;
+            apart: number;
+            latest: number;
+            text: string;
+            points: {
+                seconds: number;
+                first: number;
+                second: number;
+            }[];
         };
         LinkSet: {
             /** @enum {string} */
@@ -4984,6 +5030,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UpkeepAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    ramp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Held"];
+            };
+        };
+        responses: {
+            /** @description What comes of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ramped"];
                 };
             };
             default: components["responses"]["Problem"];

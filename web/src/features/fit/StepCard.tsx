@@ -56,6 +56,7 @@ export function StepCard(props: {
     <section
       ref={card}
       tabIndex={-1}
+      data-arriving={arriving || undefined}
       className="step-now border-[3px] border-double border-ink bg-sheet p-4 outline-none"
       aria-label="The step"
     >

@@ -9,6 +9,7 @@ import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
 import { Place } from "./Place";
+import { Ramp } from "./Ramp";
 import { Rules } from "./Rules";
 import { StandIn } from "./StandIn";
 import { TimeLine, type Step } from "./TimeLine";
@@ -171,6 +172,7 @@ export function RehearsePage() {
                 again();
               }}
             />
+            {rehearsal.data.ways.length > 0 && <Ramp key={set} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />}
             {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}
             {rehearsal.data.ways.length > 0 && (
               <p className={`${look.row} items-center`}>

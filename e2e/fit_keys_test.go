@@ -1,0 +1,175 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+
+	"ambivia/core/circuittest"
+)
+
+// tabTo goes by the Tab key until what has the focus begins with some words, inside the step.
+func (b *tab) tabTo(words string) {
+	b.t.Helper()
+	for range 40 {
+		b.key(input.Tab)
+		if strings.HasPrefix(b.MustEval(`() => { const e = document.activeElement; return (e.getAttribute("aria-label") ?? (e.innerText || e.closest("label")?.innerText) ?? "").trim(); }`).Str(), words) {
+			return
+		}
+	}
+	b.t.Fatalf("the Tab key never comes to %q", words)
+}
+
+// fitByKeys settles the step that is now by keys alone, those that are alike with it in one go; it reports what was done.
+func (b *tab) fitByKeys() (done string) {
+	b.t.Helper()
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.activeElement?.matches(".step-now")`)); err != nil {
+		b.t.Fatalf("the step that is now does not have the focus: %s", b.MustEval(`() => document.activeElement.outerHTML.slice(0, 200)`).Str())
+	}
+	asks := b.MustElements(".step-now [role=checkbox]")
+	if len(asks) > 0 {
+		for range asks {
+			b.key(input.Tab, input.Space)
+		}
+		b.Page.Timeout(patience).MustWait(`() => [...document.querySelectorAll(".step-now button")].some(e => e.innerText === "Confirmed" && !e.disabled)`)
+		b.key(input.Tab, input.Enter)
+		return "gate"
+	}
+	if b.MustEval(`() => [...document.querySelectorAll(".step-now button")].some(e => e.innerText.startsWith("Done, with all"))`).Bool() {
+		b.tabTo("Done, with all")
+		b.key(input.Enter)
+		return "group"
+	}
+	b.key('d')
+	return "step"
+}
+
+// TestFitByKeys fits a plan to its end by keys alone: gates line by line with Tab and Space, alike steps in one go, the
+// others with D; what was done last is taken back by Ctrl Z.
+func TestFitByKeys(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/choose", 1280, 800)
+	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
+	b.key('f')
+	b.see("Begin:")
+	b.tabTo("Begin:")
+	b.key(input.Enter)
+	count := map[string]int{}
+	at := func() (n int) {
+		text := b.MustElement(".step-now, section[aria-label=Over]").MustText()
+		if _, err := fmt.Sscanf(text, "Step %d of", &n); err != nil {
+			return 0
+		}
+		return n
+	}
+	b.see("Step 1 of")
+	for n := 1; n > 0; {
+		count[b.fitByKeys()]++
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`n => !document.querySelector(".step-now")?.innerText.startsWith("Step " + n + " of")`, n)); err != nil {
+			b.t.Fatalf("step %d stays; the page says:\n%s", n, b.MustElement("body").MustText())
+		}
+		if n == 3 {
+			b.still()
+			b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
+			b.see("Step 3 of")
+			b.still()
+			count[b.fitByKeys()]++
+			b.gone("Step 3 of")
+		}
+		n = at()
+	}
+	if count["gate"] < 5 || count["group"] < 2 || count["step"] < 10 {
+		t.Errorf("by keys: %v", count)
+	}
+}
+
+// TestFitPhotograph: a file that is no photograph is refused where it was given, and the note beside it is not lost; what
+// cannot be done since a step before it was left out says so, and is left out in its turn.
+func TestFitPhotograph(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/circuits/2/choose", 390, 844)
+	b.tolerate("4")
+	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
+	b.MustNavigate(h.url("/circuits/2/fit")).MustWaitLoad()
+	b.press("Begin:")
+	lift := b.fitOn("Take ")
+	wrong := filepath.Join(t.TempDir(), "stair.jpg")
+	if err := os.WriteFile(wrong, []byte("no picture"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	b.press("Reading, note")
+	b.fill("Note, reason", "the screw is seized")
+	b.MustElement(".step-now input[type=file]").MustSetFiles(wrong)
+	b.see("photograph")
+	if note := b.find("input", "Note, reason").MustProperty("value").Str(); note != "the screw is seized" {
+		t.Errorf("the note is %q after a wrong file", note)
+	}
+	b.press("Leave it out")
+	b.see(fmt.Sprintf("Step %d of", lift+1))
+	for range 30 { // all that is lifted is left out
+		if !strings.Contains(b.MustElement(".step-now").MustText(), "Take ") {
+			break
+		}
+		was := b.MustElement(".step-now h2").MustText()
+		b.press("Reading, note")
+		b.fill("Note, reason", "seized too")
+		b.press("Leave it out")
+		if err := b.Page.Timeout(patience).Wait(rod.Eval(`was => document.querySelector(".step-now h2")?.innerText !== was`, was)); err != nil {
+			t.Fatalf("%s stays", was)
+		}
+	}
+	for range 40 {
+		text := b.MustElement(".step-now").MustText()
+		if strings.Contains(text, "A step before it was left out") {
+			if !b.find("button", "Back").MustParent().MustElementR("button", "Done").MustProperty("disabled").Bool() {
+				t.Error("a step that cannot be done may be said to be done")
+			}
+			return
+		}
+		var n int
+		if _, err := fmt.Sscanf(text, "Step %d of", &n); err != nil {
+			t.Fatal(err)
+		}
+		b.fitOne(n)
+		b.gone(fmt.Sprintf("Step %d of", n))
+	}
+	t.Error("nothing waits for what was left out")
+}
+
+// TestFitOfTen: at ten controls a step is done and the next stands there; the time is printed.
+func TestFitOfTen(t *testing.T) {
+	h := start(t)
+	job, err := h.store.CreateJob(t.Context(), "Weaving works")
+	if err != nil {
+		t.Fatal(err)
+	}
+	h.put(job.ID, circuittest.Chain(10))
+	b := h.open("/circuits/1/choose", 1280, 800)
+	b.see("What these conductors can carry")
+	b.choose("Sensing smart switch")
+	b.MustNavigate(h.url("/circuits/1/fit")).MustWaitLoad()
+	b.press("Begin:")
+	b.fitOn("Photograph the box")
+	var took []time.Duration
+	for range 4 {
+		b.still()
+		text := b.MustElement(".step-now h2").MustText()
+		var n int
+		if _, err := fmt.Sscanf(text, "Step %d of", &n); err != nil {
+			t.Fatal(err)
+		}
+		begun := time.Now()
+		b.fitOne(n)
+		b.Page.Timeout(patience).MustWait(`was => document.querySelector(".step-now h2")?.innerText !== was`, text)
+		took = append(took, time.Since(begun))
+	}
+	t.Logf("ten controls: from a step to the next %v", took)
+}
