@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
@@ -36,6 +37,13 @@ func (s *Server) recorded(ctx context.Context, id string, proved bool) (*record.
 		return nil, err
 	}
 	src := record.Source{Found: o.found, Option: o.option, Library: device.NewLibrary(own), Log: log}
+	if o.option != nil {
+		sets, err := s.linkSets(ctx, o, o.option)
+		if err != nil {
+			return nil, err
+		}
+		src.Made = automation.Of(sets, "")
+	}
 	photos, err := s.store.Photos(ctx, id)
 	if err != nil {
 		return nil, err

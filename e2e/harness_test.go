@@ -315,14 +315,15 @@ const countRequests = `(() => {
 	window.fetch = (...args) => { window.waiting++; return fetch(...args).finally(() => window.waiting--); };
 })()`
 
-// still waits until no request is under way and nothing on the page has moved for a quarter of a second.
+// still waits until no request is under way, no card has just come, and nothing on the page has moved for a quarter of a
+// second.
 func (b *tab) still() {
 	b.t.Helper()
 	_, err := b.Page.Timeout(patience).Eval(`() => new Promise(done => {
 		let timer;
 		const rest = () => {
 			clearTimeout(timer);
-			timer = setTimeout(() => window.waiting > 0 ? rest() : (observer.disconnect(), done()), 250);
+			timer = setTimeout(() => window.waiting > 0 || document.querySelector("[data-arriving]") ? rest() : (observer.disconnect(), done()), 250);
 		};
 		const observer = new MutationObserver(rest);
 		observer.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });

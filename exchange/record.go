@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
@@ -84,6 +85,11 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 			Picture: func() ([]byte, error) { return whole.Picture(i) }})
 	}
 	if src.Option != nil {
+		sets, err := automation.For(ctx, src.Option, library)
+		if err != nil {
+			return nil, err
+		}
+		src.Made = automation.Of(sets, "")
 		proof, err := prove.Sequence(ctx, src.Found.Doc, src.Option)
 		if err == nil {
 			src.Proved, err = record.HowFar(ctx, src.Found.Doc, src.Option, proof, fitting.Read(src.Log))

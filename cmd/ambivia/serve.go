@@ -144,6 +144,11 @@ func loadDemo(ctx context.Context, s *store.Store) error {
 			if err := fitDemo(ctx, c, job.Circuits[i]); err != nil {
 				return err
 			}
+			if use := fitted.UseOf(c); use != nil {
+				if job.Circuits[i].Use, err = json.Marshal(use); err != nil {
+					return err
+				}
+			}
 		}
 		made, err := job.Write(ctx, s)
 		if err != nil {

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
@@ -34,6 +35,8 @@ type Source struct {
 	Photos  []Photo
 	// Proved is how far it is shown that the work is right; nil where that was not worked out, or cannot be.
 	Proved *Proved
+	// Made is how the links of the plan are made; nil where it has none.
+	Made *automation.Set
 }
 
 // Photo is a photograph with where it was taken.
@@ -217,8 +220,24 @@ func (c *Circuit) place(control string) string {
 	return doc.Box(d.Box).Label() + ", " + name
 }
 
-// Links lists what speaks with what in words: rules and scenes that are to be made among them.
-func (c *Circuit) Links() []string { return rehearsal.Words(c.doc()) }
+// Links lists what speaks with what in words: how the links are made, what is set at devices for it, each rule, and what was
+// found when they were rehearsed.
+func (c *Circuit) Links() []string {
+	if c.Made == nil {
+		return rehearsal.Words(c.doc())
+	}
+	out := []string{c.Made.Title + ": " + strings.TrimSuffix(c.Made.Text, ".")}
+	for _, s := range c.Made.Settings {
+		out = append(out, rehearsal.CalledAt(c.Made.Doc, s.Device)+": "+strings.TrimSuffix(s.Text, "."))
+	}
+	out = append(out, rehearsal.Words(c.Made.Doc)...)
+	for _, p := range c.Made.Report.Properties {
+		if !p.Holds {
+			out = append(out, strings.TrimSuffix(p.Text, "."))
+		}
+	}
+	return out
+}
 
 // looks says how lamps looked, each by what a person calls it.
 func looks(c *Circuit, lamps map[string]string) string {

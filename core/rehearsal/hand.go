@@ -152,10 +152,11 @@ func (h *Hand) Quieten(from Moment) (shown Shown, steps []Move, err error) {
 	return shown, steps, nil
 }
 
-// Played is a moment with what led to it, in words.
+// Played is a moment with what led to it, in words, and the device at which that was a gesture.
 type Played struct {
-	Text  string `json:"text"`
-	Shown Shown  `json:"shown"`
+	Text   string `json:"text"`
+	Device string `json:"device,omitempty"`
+	Shown  Shown  `json:"shown"`
 }
 
 // Witness plays the way to where something does not hold, from the start. Patient people wait for all that a gesture sends
@@ -169,14 +170,14 @@ func (h *Hand) Witness(p Property) []Played {
 			return out // a witness is made of moves of the document
 		}
 		now = next
-		out = append(out, Played{GestureWords(g.Gesture) + " at " + h.standing(g.Device, 0).Name, now})
+		out = append(out, Played{GestureWords(g.Gesture) + " at " + h.standing(g.Device, 0).Name, g.Device, now})
 		if now.Quiet || p.Code == ConvergesHasty || p.Code == Converges && i == len(p.Witness)-1 {
 			continue
 		}
 		if now, _, err = h.Quieten(now.Moment); err != nil {
 			return out
 		}
-		out = append(out, Played{"messages arrive", now})
+		out = append(out, Played{Text: "messages arrive", Shown: now})
 	}
 	return out
 }

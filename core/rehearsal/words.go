@@ -33,6 +33,9 @@ func Words(c *circuit.Circuit) []string {
 // RuleWords says one rule of a document.
 func RuleWords(c *circuit.Circuit, r circuit.Rule) string {
 	told := r.Then.Action
+	if told == "toggle" {
+		told = "to go the other way"
+	}
 	if r.Then.Level != nil {
 		told += fmt.Sprintf(" at %d %%", *r.Then.Level)
 	}

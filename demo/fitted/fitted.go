@@ -16,6 +16,7 @@ import (
 	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 )
 
 // Fitting is the plan that was chosen for a demo circuit, with the log of how far it was fitted.
@@ -42,6 +43,27 @@ var (
 	Firm     = record.Firm{Name: "Lantern and Loft Electrical", Licence: "LL 0417", Address: "2 Sluice Lane, Millhaven"}
 	Customer = record.Customer{Name: "The observatory guest house", Address: "Hilltop Road 9", Notes: "Ring at the east door."}
 )
+
+// UseOf is how the light of a demo circuit is used, nil where nobody said.
+func UseOf(c *circuit.Circuit) *schedule.Use {
+	if c.Name != "Mill house, three floors" {
+		return nil
+	}
+	daily := []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
+	return &schedule.Use{
+		Zone: "Europe/Lisbon", Latitude: 38.7, Longitude: -9.1, TodayHours: 7,
+		Schedules: []schedule.Schedule{
+			{Name: "dusk", Days: daily, At: "sunset", Offset: -15, On: true, Level: 60},
+			{Name: "night", Days: daily, At: "23:00"},
+			{Name: "early shift", Days: daily[:5], At: "05:30", On: true, Level: 40},
+			{Name: "daylight", Days: daily, At: "sunrise", Offset: 20},
+		},
+		Inputs: []schedule.Input{{Name: "Smoke detector, loft", Kind: "smoke", Lights: []string{}}},
+		Home:   []schedule.Hours{{From: "06:00", To: "08:00"}, {From: "18:00", To: "22:30"}},
+		Load:   schedule.Load{Watts: 48, Table: []schedule.LevelOfWatts{{Level: 20, Watts: 12}, {Level: 60, Watts: 30}, {Level: 100, Watts: 48}}, Standby: 2.4, Most: 80},
+		Tariff: schedule.Tariff{Price: 0.24, Bands: []schedule.Band{{Hours: schedule.Hours{From: "22:00", To: "08:00"}, Price: 0.13}}},
+	}
+}
 
 const fitter = "R. Moss"
 

@@ -2749,6 +2749,8 @@ export interface components {
         };
         RehearsalPlayed: {
             text: string;
+            /** @description At which it was a gesture */
+            device?: string;
             shown: components["schemas"]["RehearsalShown"];
         };
         RehearsalGesture: {

@@ -22,7 +22,6 @@ export function Ramp({ both }: { both: boolean }) {
   const line = (of: "first" | "second") => points.map((p) => `${x(p.seconds).toFixed(1)},${y(p[of]).toFixed(1)}`).join(" ");
   return (
     <section aria-label="Up held at a dimmer" className="grid grid-cols-1 gap-2">
-      <h2>Up held at a dimmer, and another follows it</h2>
       <Notice error={ramp.error} />
       <div className={look.fields}>
         <Seconds label="Up is held, s" value={held.for} set={(to) => set({ for: to })} />

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
 import { useLinks, useMove, useRehearsal, type What } from "../../api/rehearsal";
 import { Choice } from "../../ui/Choice";
+import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
@@ -158,7 +159,7 @@ export function RehearsePage() {
               name={name}
               show={(code) => {
                 setPace("hand");
-                setSteps(rehearsal.data.witnesses[code] ?? []);
+                setSteps((rehearsal.data.witnesses[code] ?? []).map((p) => ({ ...p, ...(p.device ? { place: p.device } : {}) })));
               }}
               busy={move.isPending}
             />
@@ -172,7 +173,11 @@ export function RehearsePage() {
                 again();
               }}
             />
-            {rehearsal.data.ways.length > 0 && <Ramp key={set} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />}
+            {rehearsal.data.ways.length > 0 && (
+              <Fold section title="Up held at a dimmer, and another follows it" open={(rehearsal.data.automation.mirrors ?? []).length > 0}>
+                <Ramp key={set} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />
+              </Fold>
+            )}
             {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}
             {rehearsal.data.ways.length > 0 && (
               <p className={`${look.row} items-center`}>

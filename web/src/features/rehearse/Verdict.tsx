@@ -44,7 +44,7 @@ export function Verdict(props: {
       )}
       {report.outages.map((o) => (
         <p key={o.down}>
-          With {o.down} down:{" "}
+          With the {o.down} down:{" "}
           {Object.entries(o.works)
             .map(([device, works]) => `${props.name(device)} ${works ? "works" : "does not"}`)
             .join("; ")}

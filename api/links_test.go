@@ -1,0 +1,145 @@
+package api_test
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuittest"
+	"ambivia/store"
+)
+
+// straight is a bench with a circuit of two places whose cables carry full seconds.
+func straight(t *testing.T) *bench {
+	b := newBench(t)
+	job, err := b.store.CreateJob(context.Background(), "Passage")
+	if err != nil {
+		t.Fatal(err)
+	}
+	data, err := json.Marshal(circuittest.Straight())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := b.store.CreateCircuit(context.Background(), job.ID, store.Change{Summary: "made", Document: data}); err != nil {
+		t.Fatal(err)
+	}
+	return b
+}
+
+// TestLinks: of an option the ways to make its links, the verdict on rules that somebody changed, moves by hand, the rules as
+// files; what is not there or cannot be is one problem that names the place.
+func TestLinks(t *testing.T) {
+	b := straight(t)
+	b.call("GET", "/circuits/1/links", nil, 404)
+	option := "paired-switches-foot"
+	var kinds []string
+	for _, x := range b.list("GET", "/circuits/1/links?option="+option) {
+		kinds = append(kinds, x.(map[string]any)["kind"].(string))
+	}
+	if got := strings.Join(kinds, " "); got != "direct scenes in-step mirror-one mirror-two" {
+		t.Errorf("the links can be made as %s", got)
+	}
+	what := func(more map[string]any) map[string]any {
+		out := map[string]any{"of": "planned", "option": option}
+		for k, v := range more {
+			out[k] = v
+		}
+		return out
+	}
+	scenes := b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes"}), 200)
+	if scenes["report"].(map[string]any)["verdict"] != "sound" || len(scenes["automation"].(map[string]any)["rules"].([]any)) != 6 {
+		t.Errorf("scenes: %v", scenes["report"])
+	}
+	flawed := b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes", "automation": map[string]any{"rules": []any{
+		map[string]any{"id": "r1", "when": map[string]any{"device": "r1", "event": "up1"}, "then": map[string]any{"device": "m1", "action": "toggle"}, "via": "hub"}}}}), 200)
+	if flawed["report"].(map[string]any)["verdict"] != "flawed" || len(flawed["witnesses"].(map[string]any)["obeys"].([]any)) == 0 {
+		t.Errorf("a rule that toggles on up: %v", flawed["report"])
+	}
+	b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "moonlight"}), 422)
+	b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes", "automation": map[string]any{"rules": []any{
+		map[string]any{"id": "r1", "when": map[string]any{"device": "nobody", "event": "up1"}, "then": map[string]any{"device": "m1", "action": "on"}, "via": "hub"}}}}), 422)
+
+	moment := scenes["start"].(map[string]any)["moment"]
+	sent := b.call("POST", "/circuits/1/rehearsal/move", map[string]any{"what": what(map[string]any{"set": "scenes"}), "moment": moment, "move": map[string]any{"device": "r1", "gesture": "up3"}}, 200)
+	came := b.call("POST", "/circuits/1/rehearsal/move", map[string]any{"what": what(map[string]any{"set": "scenes"}), "moment": sent["moment"]}, 200)
+	if sent["quiet"] != false || came["lit"] != true || came["moment"].(map[string]any)["levels"].(map[string]any)["m1"] != 50.0 {
+		t.Errorf("three times up: %v, then %v", sent, came)
+	}
+	for form, part := range map[string]string{"json": `"format": "ambivia-rules/1"`, "csv": "who is told", "yaml": "format: ambivia-rules/1"} {
+		if text := b.text("/circuits/1/rules/" + form + "?of=planned&set=scenes&option=" + option); !strings.Contains(text, part) {
+			t.Errorf("%s: %.200s", form, text)
+		}
+	}
+}
+
+// TestUseAndUpkeep: how a light is used is kept in the stead of what was seen; a year and what options cost come with it.
+func TestUseAndUpkeep(t *testing.T) {
+	b := straight(t)
+	first := b.call("GET", "/circuits/1/use?year=2026", nil, 200)
+	use := first["use"].(map[string]any)
+	use["zone"], use["tariff"].(map[string]any)["price"], use["load"].(map[string]any)["standby"] = "Europe/Lisbon", 0.5, 2.0
+	kept := b.call("PUT", "/circuits/1/use?year=2026", map[string]any{"base": first["version"], "use": use}, 200)
+	if year := kept["year"].(map[string]any); year["kWh"].(float64) < 17.51 || year["kWh"].(float64) > 17.53 || kept["version"] == "" {
+		t.Errorf("two watts all the year: %v", year["kWh"])
+	}
+	b.call("PUT", "/circuits/1/use", map[string]any{"base": first["version"], "use": use}, 409)
+	use["zone"] = "Nowhere/Else"
+	b.call("PUT", "/circuits/1/use", map[string]any{"base": kept["version"], "use": use}, 422)
+	usual := b.call("POST", "/circuits/1/upkeep", map[string]any{}, 200)
+	if lines := usual["lines"].([]any); len(lines) != 3 || len(lines[0].(map[string]any)["costs"].([]any)) != 11 {
+		t.Errorf("ten years of %d sorts", len(lines))
+	}
+	assumed := usual["assumptions"].(map[string]any)
+	assumed["years"] = 99
+	b.call("POST", "/circuits/1/upkeep", map[string]any{"assumptions": assumed}, 422)
+	dimmer := map[string]any{"ramp": 2, "least": 0, "every": 0, "echo": false}
+	held := map[string]any{"first": dimmer, "second": dimmer, "both": false, "for": 1, "from": 0, "quickest": 0.1, "slowest": 0.2}
+	if r := b.call("POST", "/ramp", held, 200); r["settles"] != true || r["apart"] != 0.0 {
+		t.Errorf("held: %v", r["text"])
+	}
+	held["slowest"] = 0.05
+	b.call("POST", "/ramp", held, 422)
+}
+
+// TestHub: one stand-in at a time, on this machine alone.
+func TestHub(t *testing.T) {
+	b := straight(t)
+	if b.call("GET", "/hub", nil, 200)["runs"] != false {
+		t.Error("a hub runs that nobody started")
+	}
+	b.call("POST", "/hub/press", map[string]any{"cut": "hub"}, 409)
+	what := map[string]any{"of": "planned", "option": "message-switches-foot"}
+	id := b.call("GET", "/circuits/1", nil, 200)["id"]
+	b.call("POST", "/hub", map[string]any{"circuit": id, "what": what, "address": "0.0.0.0:0"}, 422)
+	first := b.call("POST", "/hub", map[string]any{"circuit": id, "what": what}, 200)["live"].(map[string]any)["address"]
+	second := b.call("POST", "/hub", map[string]any{"circuit": id, "what": what}, 200)["live"].(map[string]any)["address"]
+	if first == second {
+		t.Error("the second stands at the address of the first")
+	}
+	b.call("POST", "/hub/press", map[string]any{"device": "r1", "gesture": "up1"}, 200)
+	b.call("DELETE", "/hub", nil, 204)
+	if b.call("GET", "/hub", nil, 200)["runs"] != false {
+		t.Error("it runs after it was stopped")
+	}
+}
+
+// list asks for an answer that is a list.
+func (b *bench) list(method, path string) (out []any) {
+	b.t.Helper()
+	b.call(method, path, nil, 200)
+	if err := json.Unmarshal([]byte(b.text(path)), &out); err != nil {
+		b.t.Fatal(err)
+	}
+	return out
+}
+
+// text is an answer as it is.
+func (b *bench) text(path string) string {
+	b.t.Helper()
+	w := b.raw("GET", "/api/v1"+path, nil, nil)
+	if w.Code != 200 {
+		b.t.Fatalf("%s: status %d: %s", path, w.Code, w.Body)
+	}
+	return w.Body.String()
+}
