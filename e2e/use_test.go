@@ -91,7 +91,7 @@ func TestStandIn(t *testing.T) {
 	b.press("up at head, through the broker")
 	b.see(": the light is lit")
 	b.press("Stop it")
-	b.see("Start it")
+	b.gone("Start it anew")
 	if _, err := net.Dial("tcp", net.JoinHostPort(host, port)); err == nil {
 		t.Error("the broker still listens after it was stopped")
 	}
