@@ -66,6 +66,17 @@ func TestLinks(t *testing.T) {
 	if sent["quiet"] != false || came["lit"] != true || came["moment"].(map[string]any)["levels"].(map[string]any)["m1"] != 50.0 {
 		t.Errorf("three times up: %v, then %v", sent, came)
 	}
+	// One way is kept for the chosen plan, with rules of its own; a stale one is refused, and so is what cannot be played.
+	rules := map[string]any{"rules": []any{map[string]any{"id": "r1", "when": map[string]any{"device": "r1", "event": "up1"}, "then": map[string]any{"device": "m1", "action": "on"}, "via": "hub"}}}
+	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "scenes"}, 404)
+	b.call("POST", "/circuits/1/choice", map[string]any{"base": b.call("GET", "/circuits/1", nil, 200)["revision"], "option": option}, 200)
+	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "moonlight"}, 422)
+	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "scenes", "automation": rules}, 204)
+	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "direct"}, 409)
+	kept := b.call("POST", "/circuits/1/rehearsal", map[string]any{"of": "planned"}, 200)
+	if len(kept["automation"].(map[string]any)["rules"].([]any)) != 1 || kept["set"] != "scenes" || kept["kept"] == "" || kept["report"].(map[string]any)["verdict"] != "flawed" {
+		t.Errorf("kept: %v, %v", kept["automation"], kept["report"])
+	}
 	for form, part := range map[string]string{"json": `"format": "ambivia-rules/1"`, "csv": "who is told", "yaml": "format: ambivia-rules/1"} {
 		if text := b.text("/circuits/1/rules/" + form + "?of=planned&set=scenes&option=" + option); !strings.Contains(text, part) {
 			t.Errorf("%s: %.200s", form, text)

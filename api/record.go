@@ -10,7 +10,6 @@ import (
 	"net/http"
 	"time"
 
-	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
@@ -37,12 +36,8 @@ func (s *Server) recorded(ctx context.Context, id string, proved bool) (*record.
 		return nil, err
 	}
 	src := record.Source{Found: o.found, Option: o.option, Library: device.NewLibrary(own), Log: log}
-	if o.option != nil {
-		sets, err := s.linkSets(ctx, o, o.option)
-		if err != nil {
-			return nil, err
-		}
-		src.Made = automation.Of(sets, "")
+	if src.Made, _, err = s.made(ctx, o); err != nil {
+		return nil, err
 	}
 	photos, err := s.store.Photos(ctx, id)
 	if err != nil {

@@ -3,6 +3,8 @@ package api
 import (
 	"bytes"
 	"context"
+	"encoding/json"
+	"errors"
 	"net/http"
 	"strings"
 
@@ -12,6 +14,7 @@ import (
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/hub"
+	"ambivia/store"
 )
 
 // Links lists the ways in which the links of a plan can be made.
@@ -43,6 +46,62 @@ func (s *Server) linkSets(ctx context.Context, o *opened, option *retrofit.Optio
 	})
 }
 
+// made is how the links of the chosen plan are made, as it was kept or as it is preferred, with the version that is kept; nil
+// where no plan is chosen, or it has no links.
+func (s *Server) made(ctx context.Context, o *opened) (*automation.Set, string, error) {
+	if o.option == nil {
+		return nil, "", nil
+	}
+	sets, err := s.linkSets(ctx, o, o.option)
+	if err != nil {
+		return nil, "", err
+	}
+	have, err := s.store.Links(ctx, o.ID)
+	if err != nil {
+		return nil, "", err
+	}
+	var kept *automation.Kept
+	if have.Data != nil {
+		if err := json.Unmarshal(have.Data, &kept); err != nil {
+			return nil, "", err
+		}
+	}
+	set, err := automation.With(ctx, sets, o.option.ID, kept)
+	return set, have.Version, err
+}
+
+// KeepLinks keeps how the links of the chosen plan are made.
+func (s *Server) KeepLinks(ctx context.Context, r KeepLinksRequestObject) (KeepLinksResponseObject, error) {
+	o, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if o.option == nil {
+		return nil, errNoChoice("option")
+	}
+	what := RehearsalOf{Of: Planned, Automation: r.Body.Automation}
+	if r.Body.Set != "" {
+		what.Set = &r.Body.Set
+	}
+	if _, _, err := s.rehearsed(ctx, r.Circuit, what); err != nil { // what is kept can be played
+		return nil, err
+	}
+	data, err := json.Marshal(automation.Kept{Option: o.option.ID, Set: r.Body.Set, Automation: r.Body.Automation})
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.PutLinks(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+		now, err := s.store.Links(ctx, r.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		return nil, &staleError{"how the links are made", now.Version, []string{}}
+	} else if err != nil {
+		return nil, err
+	}
+	return KeepLinks204Response{}, nil
+}
+
 // rehearsed is the document that is tried out, and which way to make its links that is.
 func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (doc *circuit.Circuit, set *automation.Set, err error) {
 	o, err := s.load(ctx, id)
@@ -60,16 +119,21 @@ func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (do
 		if option == nil {
 			return nil, nil, errNoChoice("of")
 		}
-		sets, err := s.linkSets(ctx, o, option)
-		if err != nil {
-			return nil, nil, err
-		}
 		kind := ""
 		if what.Set != nil {
 			kind = *what.Set
 		}
-		set = automation.Of(sets, kind)
+		if what.Option == nil && kind == "" {
+			set, _, err = s.made(ctx, o)
+		} else {
+			var sets []automation.Set
+			if sets, err = s.linkSets(ctx, o, option); err == nil {
+				set = automation.Of(sets, kind)
+			}
+		}
 		switch {
+		case err != nil:
+			return nil, nil, err
 		case set != nil:
 			doc = set.Doc
 		case kind != "":
@@ -88,13 +152,24 @@ func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (do
 	return doc, set, nil
 }
 
+// report goes through a document at the work desk: once for all who ask it of the same.
+func (s *Server) report(ctx context.Context, doc *circuit.Circuit) (*rehearsal.Report, error) {
+	data, err := circuit.Encode(doc)
+	if err != nil {
+		return nil, err
+	}
+	return askOnce(ctx, s.desk, "rehearsal "+string(data), func(ctx context.Context) (*rehearsal.Report, error) {
+		return rehearsal.Rehearse(ctx, doc)
+	})
+}
+
 // Rehearse says what the links of a circuit do, in every order in which messages may arrive.
 func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (RehearseResponseObject, error) {
 	doc, set, err := s.rehearsed(ctx, r.Circuit, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	report, err := rehearsal.Rehearse(ctx, doc)
+	report, err := s.report(ctx, doc)
 	if err != nil {
 		return nil, err
 	}
@@ -102,8 +177,13 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 	out := Rehearse200JSONResponse{Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(doc), Start: hand.Start(),
 		Speakers: rehearsal.Speakers(doc)}
 	if set != nil {
-		out.Title = set.Title
+		out.Title, out.Set = set.Title, &set.Kind
 	}
+	kept, err := s.store.Links(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	out.Kept = kept.Version
 	if doc.Automation != nil {
 		out.Automation = *doc.Automation
 	}
@@ -145,7 +225,7 @@ func (s *Server) Rules(ctx context.Context, r RulesRequestObject) (RulesResponse
 	if err != nil {
 		return nil, err
 	}
-	report, err := rehearsal.Rehearse(ctx, doc)
+	report, err := s.report(ctx, doc)
 	if err != nil {
 		return nil, err
 	}

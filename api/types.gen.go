@@ -773,6 +773,17 @@ type LibraryDevice struct {
 // LinkSet defines model for LinkSet.
 type LinkSet = automation.Set
 
+// LinksRequest defines model for LinksRequest.
+type LinksRequest struct {
+	Automation *Automation `json:"automation,omitempty"`
+
+	// Base The version that was seen, empty where there is none yet
+	Base string `json:"base"`
+
+	// Set Empty for the preferred one
+	Set string `json:"set"`
+}
+
 // Live defines model for Live.
 type Live struct {
 	Asleep []string `json:"asleep"`
@@ -1059,11 +1070,17 @@ type RectMark = diagram.RectMark
 
 // Rehearsal defines model for Rehearsal.
 type Rehearsal struct {
-	Automation Automation      `json:"automation"`
-	Report     RehearsalReport `json:"report"`
+	Automation Automation `json:"automation"`
+
+	// Kept The version of what is kept of the links of the chosen plan, empty where nothing is
+	Kept   string          `json:"kept"`
+	Report RehearsalReport `json:"report"`
 
 	// Rules Links, rules and mirrors in plain words
-	Rules    []string            `json:"rules"`
+	Rules []string `json:"rules"`
+
+	// Set Its kind
+	Set      *string             `json:"set,omitempty"`
 	Speakers []rehearsal.Speaker `json:"speakers"`
 	Start    RehearsalShown      `json:"start"`
 
@@ -1471,6 +1488,12 @@ type LinksParams struct {
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
 
+// KeepLinksParams defines parameters for KeepLinks.
+type KeepLinksParams struct {
+	// Option Of this option of the plan in place of the chosen one
+	Option *string `form:"option,omitempty" json:"option,omitempty"`
+}
+
 // PaperParams defines parameters for Paper.
 type PaperParams struct {
 	// Size The practice's own paper where nothing is said
@@ -1614,6 +1637,9 @@ type EditCircuitJSONRequestBody = EditRequest
 // GoBackToJSONRequestBody defines body for GoBackTo for application/json ContentType.
 type GoBackToJSONRequestBody = BaseRequest
 
+// KeepLinksJSONRequestBody defines body for KeepLinks for application/json ContentType.
+type KeepLinksJSONRequestBody = LinksRequest
+
 // AddToLogJSONRequestBody defines body for AddToLog for application/json ContentType.
 type AddToLogJSONRequestBody = LogRequest
 
@@ -1742,6 +1768,9 @@ type ServerInterface interface {
 	// Links The ways in which the links of a plan can be made, each tried out
 	// (GET /circuits/{circuit}/links)
 	Links(c *gin.Context, circuit CircuitID, params LinksParams)
+	// KeepLinks Keep which way is taken for the chosen plan, with rules that were changed, in the stead of the version that was seen
+	// (PUT /circuits/{circuit}/links)
+	KeepLinks(c *gin.Context, circuit CircuitID, params KeepLinksParams)
 	// AddToLog Add an entry to the log
 	// (POST /circuits/{circuit}/log)
 	AddToLog(c *gin.Context, circuit CircuitID)
@@ -2463,6 +2492,42 @@ func (siw *ServerInterfaceWrapper) Links(c *gin.Context) {
 	}
 
 	siw.Handler.Links(c, circuit, params)
+}
+
+// KeepLinks operation middleware
+func (siw *ServerInterfaceWrapper) KeepLinks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepLinksParams
+
+	// ------------- Optional query parameter "option" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "option", c.Request.URL.Query(), &params.Option, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter option: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepLinks(c, circuit, params)
 }
 
 // AddToLog operation middleware
@@ -4276,6 +4341,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/firm", wrapper.Firm)
 	router.PUT(options.BaseURL+"/firm", wrapper.PutFirm)
 	router.GET(options.BaseURL+"/circuits/:circuit/links", wrapper.Links)
+	router.PUT(options.BaseURL+"/circuits/:circuit/links", wrapper.KeepLinks)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearse)
 	router.GET(options.BaseURL+"/circuits/:circuit/rules/:form", wrapper.Rules)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal/move", wrapper.RehearseMove)
@@ -5043,6 +5109,41 @@ type LinksdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response LinksdefaultApplicationProblemPlusJSONResponse) VisitLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepLinksRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  KeepLinksParams
+	Body    *KeepLinksJSONRequestBody
+}
+
+type KeepLinksResponseObject interface {
+	VisitKeepLinksResponse(w http.ResponseWriter) error
+}
+
+type KeepLinks204Response struct {
+}
+
+func (response KeepLinks204Response) VisitKeepLinksResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepLinksdefaultApplicationProblemPlusJSONResponse) VisitKeepLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7728,6 +7829,9 @@ type StrictServerInterface interface {
 	// Links The ways in which the links of a plan can be made, each tried out
 	// (GET /circuits/{circuit}/links)
 	Links(ctx context.Context, request LinksRequestObject) (LinksResponseObject, error)
+	// KeepLinks Keep which way is taken for the chosen plan, with rules that were changed, in the stead of the version that was seen
+	// (PUT /circuits/{circuit}/links)
+	KeepLinks(ctx context.Context, request KeepLinksRequestObject) (KeepLinksResponseObject, error)
 	// AddToLog Add an entry to the log
 	// (POST /circuits/{circuit}/log)
 	AddToLog(ctx context.Context, request AddToLogRequestObject) (AddToLogResponseObject, error)
@@ -8539,6 +8643,51 @@ func (sh *strictHandler) Links(ctx *gin.Context, circuit CircuitID, params Links
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(LinksResponseObject); ok {
 		if err := validResponse.VisitLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepLinks operation middleware
+func (sh *strictHandler) KeepLinks(ctx *gin.Context, circuit CircuitID, params KeepLinksParams) {
+	var request KeepLinksRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	var body KeepLinksJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepLinks(ctx, request.(KeepLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepLinksResponseObject); ok {
+		if err := validResponse.VisitKeepLinksResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

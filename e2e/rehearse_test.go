@@ -98,4 +98,19 @@ func TestLinksOfAPlan(t *testing.T) {
 	b.find("[role=radio]", "slowly").MustClick()
 	b.press("down at head")
 	b.see("arrives; the light is dark")
+
+	// Once the option is chosen, a way with a rule less is kept for the plan, and is there after a reload.
+	b.MustNavigate(h.url("/circuits/1/choose?show=paired-switches-foot")).MustWaitLoad()
+	b.press("Choose this")
+	b.see("Chosen — take back")
+	b.MustNavigate(h.url("/circuits/1/rehearse?set=scenes")).MustWaitLoad()
+	b.see("Sound in every order")
+	b.press("Remove rule 6")
+	b.see("Rules, changed here")
+	b.press("Keep this for the plan")
+	b.gone("Keep this for the plan")
+	b.MustReload().MustWaitLoad()
+	b.see("with rules of your own")
+	b.see("up four times")
+	b.gone("up five times at head: foot is told")
 }

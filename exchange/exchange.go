@@ -185,8 +185,11 @@ func pack(whole *store.Whole) (*archive.Circuit, error) {
 			return nil, err
 		}
 	}
-	if whole.Use != nil {
-		if err := json.Unmarshal(whole.Use, &out.Use); err != nil {
+	for data, into := range map[*[]byte]any{&whole.Use: &out.Use, &whole.Links: &out.Links} {
+		if *data == nil {
+			continue
+		}
+		if err := json.Unmarshal(*data, into); err != nil {
 			return nil, err
 		}
 	}
@@ -272,6 +275,12 @@ func (j *Job) unpack(c *archive.Circuit, library *device.Library) (*store.Whole,
 	if c.Use != nil {
 		var err error
 		if out.Use, err = json.Marshal(c.Use); err != nil {
+			return nil, err
+		}
+	}
+	if c.Links != nil {
+		var err error
+		if out.Links, err = json.Marshal(c.Links); err != nil {
 			return nil, err
 		}
 	}

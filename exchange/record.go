@@ -89,7 +89,15 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 		if err != nil {
 			return nil, err
 		}
-		src.Made = automation.Of(sets, "")
+		var kept *automation.Kept
+		if whole.Links != nil {
+			if err := json.Unmarshal(whole.Links, &kept); err != nil {
+				return nil, err
+			}
+		}
+		if src.Made, err = automation.With(ctx, sets, src.Option.ID, kept); err != nil {
+			return nil, err
+		}
 		proof, err := prove.Sequence(ctx, src.Found.Doc, src.Option)
 		if err == nil {
 			src.Proved, err = record.HowFar(ctx, src.Found.Doc, src.Option, proof, fitting.Read(src.Log))

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"image"
 	"image/jpeg"
 	"reflect"
@@ -11,6 +12,7 @@ import (
 	"testing"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/fitting"
 	"ambivia/core/pdf"
@@ -62,12 +64,25 @@ func worked(t *testing.T, s *store.Store) store.Job {
 func TestLogTravels(t *testing.T) {
 	here, there := open(t), open(t)
 	job := worked(t, here)
+	circuit := must[[]store.Circuit](t)(here.Circuits(t.Context(), job.ID))[0].ID
+	use := must[[]byte](t)(json.Marshal(fitted.UseOf(demo.Jobs()[1].Circuits[2])))
+	links := must[[]byte](t)(json.Marshal(automation.Kept{Option: "x", Set: automation.Scenes}))
+	if err := errors.Join(here.PutUse(t.Context(), circuit, "", use), here.PutLinks(t.Context(), circuit, "", links)); err != nil {
+		t.Fatal(err)
+	}
 	var file bytes.Buffer
 	if err := exchange.Export(t.Context(), here, job.ID, &file); err != nil {
 		t.Fatal(err)
 	}
 	came := must[*exchange.Job](t)(read(file.Bytes()))
 	made := must[store.Job](t)(came.Write(t.Context(), there))
+	came1 := must[[]store.Circuit](t)(there.Circuits(t.Context(), made.ID))[0].ID
+	if got := must[store.Versioned](t)(there.Use(t.Context(), came1)).Data; !bytes.Equal(got, use) {
+		t.Errorf("how the light is used comes in as %s", got)
+	}
+	if got := must[store.Versioned](t)(there.Links(t.Context(), came1)).Data; !bytes.Equal(got, links) {
+		t.Errorf("how the links are made comes in as %s", got)
+	}
 	entries := func(s *store.Store, job string) ([]fitting.Entry, []store.Photo) {
 		c := must[[]store.Circuit](t)(s.Circuits(t.Context(), job))[0]
 		return must[[]fitting.Entry](t)(exchange.Entries(must[[]store.Logged](t)(s.Log(t.Context(), c.ID)))), must[[]store.Photo](t)(s.Photos(t.Context(), c.ID))

@@ -18,6 +18,7 @@ type Whole struct {
 	Picture func(i int) ([]byte, error) // of a photograph, by its place in Photos
 	Wishes  []byte                      // what is wanted of the plan, or nil
 	Use     []byte                      // how the light is used, or nil
+	Links   []byte                      // how the links of the chosen plan are made, or nil
 	// Log is what was done, entry by entry. It names photographs by the ids that Photos have here; Renamed writes an
 	// entry with other ids, and is needed only where the log has any.
 	Log     []Logged
@@ -50,6 +51,11 @@ func (s *Store) Whole(ctx context.Context, circuit string) (*Whole, error) {
 		return nil, err
 	}
 	out.Use = use.Data
+	made, err := s.Links(ctx, circuit)
+	if err != nil {
+		return nil, err
+	}
+	out.Links = made.Data
 	if out.Photos, err = s.Photos(ctx, circuit); err != nil {
 		return nil, err
 	}
@@ -121,7 +127,7 @@ func addWhole(ctx context.Context, tx *sql.Tx, job string, c *Whole) error {
 	if _, err := tx.ExecContext(ctx, `INSERT INTO circuits (id, job_id, head_id, created_at) VALUES (?, ?, '', ?)`, id, job, now()); err != nil {
 		return err
 	}
-	for table, data := range map[string][]byte{wishes: c.Wishes, uses: c.Use} {
+	for table, data := range map[string][]byte{wishes: c.Wishes, uses: c.Use, links: c.Links} {
 		if data == nil {
 			continue
 		}

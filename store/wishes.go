@@ -19,6 +19,7 @@ type Versioned struct {
 const (
 	wishes = "wishes"
 	uses   = "uses"
+	links  = "links"
 )
 
 // Wishes returns what was wished for a circuit, empty where nothing was; [ErrNotFound] where there
@@ -40,6 +41,17 @@ func (s *Store) Use(ctx context.Context, circuit string) (Versioned, error) {
 // PutUse keeps how a light is used in the stead of the version base.
 func (s *Store) PutUse(ctx context.Context, circuit, base string, data []byte) error {
 	return s.putSingle(ctx, uses, circuit, base, data)
+}
+
+// Links returns how the links of the chosen plan of a circuit are made, empty where nobody said; [ErrNotFound] where there is no
+// such circuit.
+func (s *Store) Links(ctx context.Context, circuit string) (Versioned, error) {
+	return s.single(ctx, links, circuit)
+}
+
+// PutLinks keeps how links are made in the stead of the version base.
+func (s *Store) PutLinks(ctx context.Context, circuit, base string, data []byte) error {
+	return s.putSingle(ctx, links, circuit, base, data)
 }
 
 func (s *Store) single(ctx context.Context, table, circuit string) (Versioned, error) {

@@ -26,6 +26,7 @@ import (
 	"fmt"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/limits"
@@ -64,7 +65,8 @@ type Job struct {
 type Circuit struct {
 	Head      int
 	Wishes    *retrofit.Wishes
-	Use       *schedule.Use // how the light is used, or nil
+	Use       *schedule.Use    // how the light is used, or nil
+	Links     *automation.Kept // how the links of the chosen plan are made, or nil
 	Revisions []Revision
 	Photos    []Photo
 	Log       []fitting.Entry // photographs in it are named by their place among Photos, "1" for the first
@@ -117,6 +119,7 @@ type circuitRecord struct {
 	Head   int              `json:"head"`
 	Wishes *retrofit.Wishes `json:"wishes,omitempty"`
 	Use    *schedule.Use    `json:"use,omitempty"`
+	Links  *automation.Kept `json:"links,omitempty"`
 	Photos []photoRecord    `json:"photos"`
 }
 

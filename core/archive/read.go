@@ -249,7 +249,7 @@ func (r *reader) choice(id string) string {
 }
 
 func (r *reader) circuit(i int, record circuitRecord) (*Circuit, error) {
-	c := &Circuit{Head: record.Head, Wishes: record.Wishes, Use: record.Use}
+	c := &Circuit{Head: record.Head, Wishes: record.Wishes, Use: record.Use, Links: record.Links}
 	if c.Use != nil {
 		if err := c.Use.Check(); err != nil {
 			return nil, refuse("use", fmt.Sprintf("job.json: circuits[%d].use", i), "%s", limits.Message(err.Error()))

@@ -31,7 +31,7 @@ func (w *Writer) put(name string, method uint16, data []byte) error {
 // Add writes the next circuit of the job.
 func (w *Writer) Add(c *Circuit) error {
 	i := len(w.list.Circuits)
-	record := circuitRecord{Head: c.Head, Wishes: c.Wishes, Use: c.Use, Photos: []photoRecord{}}
+	record := circuitRecord{Head: c.Head, Wishes: c.Wishes, Use: c.Use, Links: c.Links, Photos: []photoRecord{}}
 	for _, r := range c.Revisions {
 		if r.Number == c.Head {
 			if err := w.put(circuitName(i), zip.Deflate, r.Document); err != nil {

@@ -117,6 +117,37 @@ func For(ctx context.Context, o *retrofit.Option, library *device.Library) ([]Se
 	return Sets(ctx, o.After, faces)
 }
 
+// Kept is what a person chose among the ways to make the links of an option: the kind, and rules that were changed since, nil
+// where they are as they were made.
+type Kept struct {
+	Option     string              `json:"option"`
+	Set        string              `json:"set"`
+	Automation *circuit.Automation `json:"automation,omitempty"`
+}
+
+// With is the set that was kept of those of an option, rehearsed with its own rules; the preferred one where nothing was kept,
+// or what was kept does not go with the option any more. It is nil where there are no sets; the error is the context's.
+func With(ctx context.Context, sets []Set, option string, kept *Kept) (*Set, error) {
+	if kept == nil || kept.Option != option || Of(sets, kept.Set) == nil {
+		return Of(sets, ""), nil
+	}
+	set := Of(sets, kept.Set)
+	if kept.Automation == nil {
+		return set, nil
+	}
+	changed := *set
+	changed.Doc = set.Doc.Clone()
+	changed.Doc.Automation = kept.Automation
+	if changed.Doc.Validate() != nil {
+		return set, nil
+	}
+	changed.Title += ", with rules of your own"
+	changed.Rules, changed.Mirrors, changed.Tried, changed.Preferred = len(kept.Automation.Rules), len(kept.Automation.Mirrors), 0, false
+	report, err := rehearsal.Rehearse(ctx, changed.Doc)
+	changed.Report = report
+	return &changed, err
+}
+
 // Of is the set of a kind, nil where there is none; "" asks for the preferred, or the first where none is sound.
 func Of(sets []Set, kind string) *Set {
 	for i := range sets {

@@ -179,7 +179,7 @@ func same(a, b circuit.Model) bool {
 // mirrored lets devices follow each other. Only whoever has a switch of its own can be followed.
 func (m *maker) mirrored(kind, title, text string, both bool) *Set {
 	senders := m.senders()
-	if m.over() != "hub" || slices.ContainsFunc(senders, func(id string) bool { return !m.full(id) }) {
+	if m.over() != "hub" || len(senders)+1 > mostInStep || slices.ContainsFunc(senders, func(id string) bool { return !m.full(id) }) {
 		return nil
 	}
 	s := &Set{Kind: kind, Title: title, Text: text, Via: m.over(), Settings: []Setting{}, Doc: m.unlinked()}

@@ -8,8 +8,8 @@ import (
 	"ambivia/core/rehearsal"
 )
 
-// mostInStep is up to how many places the rules that keep all in step are searched for: beyond it nobody makes them by
-// hand.
+// mostInStep is up to how many places each keeps a switch of its own: beyond it nobody makes the rules by hand that keep them
+// alike, and to go through all that they may do takes seconds.
 const mostInStep = 6
 
 // shape is which places tell which others: each all others, each the one that carries the light and that all others, or

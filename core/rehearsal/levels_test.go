@@ -1,8 +1,10 @@
 package rehearsal
 
 import (
+	"ambivia/core/circuit"
 	"context"
 	"math"
+	"slices"
 	"testing"
 )
 
@@ -62,5 +64,17 @@ func TestRamp(t *testing.T) {
 	wrong = Held{Quickest: 2, Slowest: 1}
 	if place, _ := wrong.Check(); place != "slowest" {
 		t.Errorf("the slowest before the quickest: %q", place)
+	}
+}
+
+// TestLatency: the main's own paddle acts at once, one that speaks by a rule after one message, one that speaks to the second
+// that the main follows after two.
+func TestLatency(t *testing.T) {
+	c := passage(2, true, circuit.ReportsAll)
+	c.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Via: "hub"}, {From: "m3", To: "m2", Via: "hub"}}
+	r := rehearse(t, c)
+	want := []Latency{{"m1", 0, 0}, {"m2", 1, 1}, {"m3", 2, 2}}
+	if !slices.Equal(r.Latencies, want) {
+		t.Errorf("%v, want %v", r.Latencies, want)
 	}
 }

@@ -56,7 +56,9 @@ type Report struct {
 	Outages    []Outage   `json:"outages"`
 	// Beyond is asked besides, of messages that go astray; the verdict does not hang on it.
 	Beyond []Property `json:"beyond"`
-	CutOff bool       `json:"cutOff,omitempty"`
+	// Latencies says how many messages it takes at each place until the light obeys.
+	Latencies []Latency `json:"latencies"`
+	CutOff    bool      `json:"cutOff,omitempty"`
 }
 
 // Verdicts.

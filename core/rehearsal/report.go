@@ -20,6 +20,7 @@ func (x *explorer) report() (*Report, error) {
 			r.Verdict = Flawed
 		}
 	}
+	r.Latencies = x.latencies(states)
 	r.Beyond = []Property{x.astrayMessages(start, Heals), x.astrayMessages(start, Harmless)}
 	for _, via := range x.vias {
 		r.Outages = append(r.Outages, x.outage(via, states))

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Schemas } from "./client";
 
 export type Shown = Schemas["RehearsalShown"];
@@ -44,3 +44,12 @@ export const useRamp = (held: Schemas["Held"], wanted: boolean) =>
     staleTime: Infinity,
     retry: false,
   });
+
+/** Keeps which way the links of the chosen plan are made, with rules that were changed. */
+export function useKeepLinks(circuit: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["LinksRequest"]) => take(client.PUT("/circuits/{circuit}/links", { params: { path: { circuit } }, body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["rehearsal", circuit] }),
+  });
+}

@@ -1047,7 +1047,8 @@ export interface paths {
         };
         /** The ways in which the links of a plan can be made, each tried out */
         get: operations["links"];
-        put?: never;
+        /** Keep which way is taken for the chosen plan, with rules that were changed, in the stead of the version that was seen */
+        put: operations["keepLinks"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2684,6 +2685,12 @@ export interface components {
             /** @description There was more to go through than was gone through */
             cutOff?: boolean;
             properties: components["schemas"]["RehearsalProperty"][];
+            /** @description How many messages pass one after the other at a place until the light obeys */
+            latencies: {
+                device: string;
+                least: number;
+                most: number;
+            }[];
             /** @description Asked besides, of messages that go astray */
             beyond: components["schemas"]["RehearsalProperty"][];
             outages: {
@@ -2714,6 +2721,13 @@ export interface components {
                 via: string;
             }[];
         };
+        LinksRequest: {
+            /** @description The version that was seen, empty where there is none yet */
+            base: string;
+            /** @description Empty for the preferred one */
+            set: string;
+            automation?: components["schemas"]["Automation"];
+        };
         RehearsalOf: {
             of: components["schemas"]["Version"];
             /** @description An option of the plan in place of the chosen one */
@@ -2723,6 +2737,10 @@ export interface components {
             automation?: components["schemas"]["Automation"];
         };
         Rehearsal: {
+            /** @description The version of what is kept of the links of the chosen plan, empty where nothing is */
+            kept: string;
+            /** @description Its kind */
+            set?: string;
             /** @description Which way to make the links it is, empty where the circuit has its own */
             title: string;
             report: components["schemas"]["RehearsalReport"];
@@ -4839,6 +4857,34 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LinkSet"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepLinks: {
+        parameters: {
+            query?: {
+                /** @description Of this option of the plan in place of the chosen one */
+                option?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinksRequest"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

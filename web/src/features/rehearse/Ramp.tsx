@@ -4,6 +4,7 @@ import { useRamp } from "../../api/rehearsal";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
 import { Tick } from "../../ui/Tick";
+import { Seconds } from "./Seconds";
 
 type Held = Schemas["Held"];
 
@@ -81,21 +82,5 @@ export function Ramp({ both }: { both: boolean }) {
         </>
       )}
     </section>
-  );
-}
-
-function Seconds(props: { label: string; value: number; most?: number; set: (to: number) => void }) {
-  return (
-    <label className={look.field}>
-      <span>{props.label}</span>
-      <input
-        type="number"
-        step="any"
-        min={0}
-        max={props.most ?? 30}
-        value={props.value}
-        onChange={(e) => props.set(Number(e.target.value))}
-      />
-    </label>
   );
 }

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
-import { useLinks, useMove, useRehearsal, type What } from "../../api/rehearsal";
+import { useKeepLinks, useLinks, useMove, useRehearsal, type What } from "../../api/rehearsal";
 import { Choice } from "../../ui/Choice";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
@@ -36,6 +36,7 @@ export function RehearsePage() {
   const what: What = { of, ...(option ? { option } : {}), ...(set ? { set } : {}), ...(automation ? { automation } : {}) };
   const rehearsal = useRehearsal(id, revision, what, circuit.data !== undefined);
   const move = useMove(id);
+  const keep = useKeepLinks(id);
   const [down, setDown] = useState("");
   const [pace, setPace] = useState("hand");
   const [steps, setSteps] = useState<Step[]>([]);
@@ -83,11 +84,11 @@ export function RehearsePage() {
           {of === "found" ? "the circuit as recorded" : option ? "this option" : "the chosen plan"}
           {rehearsal.data?.title ? `, ${rehearsal.data.title.toLowerCase()}` : ""}.
         </p>
-        <Notice error={circuit.error ?? rehearsal.error ?? move.error} />
+        <Notice error={circuit.error ?? rehearsal.error ?? move.error ?? keep.error} />
         {(links.data?.length ?? 0) > 0 && (
           <Choice
             label="How the links are made"
-            value={set ?? links.data?.[0]?.kind ?? ""}
+            value={set ?? rehearsal.data?.set ?? links.data?.[0]?.kind ?? ""}
             options={(links.data ?? []).map((s) => [s.kind, `${s.title}: ${s.report.verdict}`])}
             set={(to) => {
               setSearch({ ...(option ? { option } : {}), set: to }, { replace: true });
@@ -173,6 +174,29 @@ export function RehearsePage() {
                 again();
               }}
             />
+            {of === "planned" && option === undefined && (set !== undefined || automation !== undefined) && (
+              <p className={`${look.row} items-center`}>
+                <button
+                  type="button"
+                  className={look.strong}
+                  disabled={keep.isPending}
+                  onClick={() =>
+                    keep.mutate(
+                      { base: rehearsal.data.kept, set: set ?? rehearsal.data.set ?? "", ...(automation ? { automation } : {}) },
+                      {
+                        onSuccess: () => {
+                          setAutomation(undefined);
+                          setSearch({}, { replace: true });
+                        },
+                      },
+                    )
+                  }
+                >
+                  Keep this for the plan
+                </button>
+                <span className="text-soft">The record and the files have it then.</span>
+              </p>
+            )}
             {rehearsal.data.ways.length > 0 && (
               <Fold section title="Up held at a dimmer, and another follows it" open={(rehearsal.data.automation.mirrors ?? []).length > 0}>
                 <Ramp key={set} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />

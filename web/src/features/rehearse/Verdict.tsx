@@ -1,6 +1,8 @@
 import { Check, X } from "lucide-react";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { look } from "../../ui/look";
+import { Seconds } from "./Seconds";
 
 /** What holds in every order of messages, what does not with the shortest way to it, and what a cut way leaves. */
 export function Verdict(props: {
@@ -10,6 +12,8 @@ export function Verdict(props: {
   busy: boolean;
 }) {
   const { report, rules } = props.rehearsal;
+  const [quickest, setQuickest] = useState(0.1);
+  const [slowest, setSlowest] = useState(0.6);
   return (
     <section aria-label="The verdict" className="grid gap-2">
       <h2>
@@ -42,6 +46,23 @@ export function Verdict(props: {
           </ul>
         </>
       )}
+      {props.rehearsal.ways.length > 0 && report.latencies.length > 0 && (
+        <>
+          <h3>Until the light obeys</h3>
+          <div className={look.fields}>
+            <Seconds label="A message takes from, s" value={quickest} set={setQuickest} />
+            <Seconds label="to, s" value={slowest} set={setSlowest} />
+          </div>
+          <ul className={look.dashes}>
+            {report.latencies.map((l) => (
+              <li key={l.device}>
+                {props.name(l.device)}:{" "}
+                {l.most === 0 ? "at once" : `${messages(l.least, l.most)}, ${span(l.least * quickest, l.most * slowest)} s`}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {report.outages.map((o) => (
         <p key={o.down}>
           With the {o.down} down:{" "}
@@ -64,3 +85,9 @@ export function Verdict(props: {
     </section>
   );
 }
+
+const messages = (least: number, most: number) =>
+  least === most ? (most === 1 ? "one message" : `${most} messages`) : `${least} to ${most} messages`;
+
+/** A range of seconds, to tenths. */
+const span = (from: number, to: number) => (from === to ? to.toFixed(1) : `${from.toFixed(1)} to ${to.toFixed(1)}`);

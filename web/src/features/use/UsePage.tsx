@@ -18,7 +18,10 @@ export function UsePage() {
   const kept = useUse(id);
   const put = usePutUse(id);
   const [draft, setDraft] = useState<Use>();
-  const use = draft ?? kept.data?.use;
+  // Where nobody said yet, the place is that of whoever looks.
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const first = kept.data?.version === "" && here ? { ...kept.data.use, zone: here } : kept.data?.use;
+  const use = draft ?? first;
   const change = (to: Partial<Use>) => use && setDraft({ ...use, ...to });
   return (
     <Shell
