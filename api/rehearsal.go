@@ -60,11 +60,9 @@ func (s *Server) made(ctx context.Context, o *opened) (*automation.Set, string, 
 	if err != nil {
 		return nil, "", err
 	}
-	var kept *automation.Kept
-	if have.Data != nil {
-		if err := json.Unmarshal(have.Data, &kept); err != nil {
-			return nil, "", err
-		}
+	kept, err := automation.ReadKept(have.Data)
+	if err != nil {
+		return nil, "", err
 	}
 	set, err := automation.With(ctx, sets, o.option.ID, kept)
 	return set, have.Version, err

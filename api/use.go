@@ -8,7 +8,6 @@ import (
 	"net/http"
 	"time"
 
-	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/schedule"
 	"ambivia/core/upkeep"
@@ -78,11 +77,7 @@ func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, 
 	if kept.Data != nil {
 		return o, use, kept.Version, json.Unmarshal(kept.Data, use)
 	}
-	for _, d := range o.doc().Devices {
-		if d.Type == circuit.TypeLamp && d.Watts != nil {
-			use.Load.Watts += *d.Watts
-		}
-	}
+	use.Load.Watts = o.doc().LampWatts()
 	if o.option != nil && o.option.Metrics != nil {
 		use.Load.Standby = o.option.Metrics.StandbyWatts
 	}

@@ -12,7 +12,7 @@ import (
 // TestRehearse: two dimmers that mirror each other are played by hand: messages wait until they are let arrive, a cut way
 // loses them, the way to where they chase each other is shown, and one steps back.
 func TestRehearse(t *testing.T) {
-	data, err := os.ReadFile("testdata/passage-mirrored.json")
+	data, err := os.ReadFile("../demo/links/passage-mirrored.json")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -89,11 +89,9 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 		if err != nil {
 			return nil, err
 		}
-		var kept *automation.Kept
-		if whole.Links != nil {
-			if err := json.Unmarshal(whole.Links, &kept); err != nil {
-				return nil, err
-			}
+		kept, err := automation.ReadKept(whole.Links)
+		if err != nil {
+			return nil, err
 		}
 		if src.Made, err = automation.With(ctx, sets, src.Option.ID, kept); err != nil {
 			return nil, err

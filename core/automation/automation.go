@@ -9,6 +9,7 @@ package automation
 
 import (
 	"context"
+	"encoding/json"
 	"slices"
 	"strings"
 
@@ -123,6 +124,15 @@ type Kept struct {
 	Option     string              `json:"option"`
 	Set        string              `json:"set"`
 	Automation *circuit.Automation `json:"automation,omitempty"`
+}
+
+// ReadKept reads what was kept; nil where nothing was.
+func ReadKept(data []byte) (*Kept, error) {
+	if data == nil {
+		return nil, nil
+	}
+	kept := &Kept{}
+	return kept, json.Unmarshal(data, kept)
 }
 
 // With is the set that was kept of those of an option, rehearsed with its own rules; the preferred one where nothing was kept,

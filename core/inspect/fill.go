@@ -120,18 +120,12 @@ func (i *inspector) loadFindings(say Terms) {
 	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
 		return
 	}
-	var watts float64
+	watts := i.doc.LampWatts()
 	var at []circuit.End
 	for _, d := range i.doc.Devices {
-		if d.Type != circuit.TypeLamp || d.Watts == nil {
-			continue
+		if d.Type == circuit.TypeLamp && d.Watts != nil {
+			at = append(at, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "l"}})
 		}
-		count := 1
-		if d.Count != nil {
-			count = *d.Count
-		}
-		watts += *d.Watts * float64(count)
-		at = append(at, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "l"}})
 	}
 	volts, amps := practice.Volts(i.doc), *i.doc.Supply.BreakerAmps
 	if watts > volts*amps {

@@ -42,7 +42,7 @@ func TestMetal(t *testing.T) {
 				case s.Gate == AgainGate:
 					power, proved[""] = "off", true
 				}
-				wired := slices.ContainsFunc(s.Edits, func(n Note) bool { return strings.Contains(fmt.Sprintf("%T", n.Edit), "Pair") })
+				wired := slices.ContainsFunc(s.Edits, func(n Note) bool { _, is := n.Edit.(Pair); return is })
 				inWall := s.Phase != Linking && s.Phase != Trying && s.Kind != KindGate
 				if want := inWall && slices.Contains(withMetal, s.Kind) && !wired && (s.Phase != Preparing || s.Kind == KindLabel); want && !s.Metal {
 					t.Errorf("%s: %q is said to have no metal in it", place, s.Text)

@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"ambivia/core/circuit"
@@ -102,5 +103,31 @@ func TestRemarkCosts(t *testing.T) {
 	}
 	if black, white := cost("black"), cost("white"); black <= 0 || white <= black || white >= costForbidden {
 		t.Errorf("a black core costs %g, a white one that needs tape %g", black, white)
+	}
+}
+
+// TestTapsAreRules: where several taps in a row are rules in what is down, the outage says so at each place that has them and
+// still switches; where no place has them it says nothing of taps.
+func TestTapsAreRules(t *testing.T) {
+	said, silent := 0, 0
+	for _, o := range Plan(circuittest.Straight()).Options {
+		if !o.Feasible {
+			continue
+		}
+		i := slices.IndexFunc(o.Outages, func(x Outage) bool { return x.When == "hub" })
+		down := o.Outages[i]
+		told := strings.Contains(down.Text, "Several taps")
+		scenes := slices.ContainsFunc(o.Places, func(q Place) bool { return q.Scenes && slices.Contains(down.Works, q.Box) })
+		switch {
+		case told && (!scenes || strings.Contains(down.Text, "still works.")):
+			t.Errorf("%s: %q", o.ID, down.Text)
+		case told:
+			said++
+		case !scenes:
+			silent++
+		}
+	}
+	if said == 0 || silent == 0 {
+		t.Errorf("%d options tell of taps, %d have none", said, silent)
 	}
 }

@@ -78,16 +78,17 @@ func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 				x.Lost = append(x.Lost, q.Box)
 			}
 		}
-		taps := p.tapsLost(o, d, when)
 		switch {
-		case len(x.Lost) == 0 && len(taps) > 0:
-			x.Text = fmt.Sprintf("%s: every place still switches the light. Several taps in a row do nothing at %s: levels and scenes are rules.", down, p.boxNames(o.After, taps))
 		case len(x.Lost) == 0:
 			x.Text = down + ": every place still works."
 		case len(x.Works) == 0:
 			x.Text = down + ": no place works."
 		default:
 			x.Text = fmt.Sprintf("%s: %s still works; %s does not.", down, p.boxNames(o.After, x.Works), p.boxNames(o.After, x.Lost))
+		}
+		if taps := slices.DeleteFunc(p.tapsLost(o, d, when), func(box string) bool { return slices.Contains(x.Lost, box) }); len(taps) > 0 {
+			x.Text = strings.Replace(x.Text, "still works.", "still switches the light.", 1)
+			x.Text += fmt.Sprintf(" Several taps in a row do nothing at %s: levels and scenes are rules.", p.boxNames(o.After, taps))
 		}
 		out = append(out, x)
 	}

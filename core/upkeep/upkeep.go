@@ -58,6 +58,7 @@ type Line struct {
 	Option string    `json:"option"`
 	Title  string    `json:"title"`
 	Sort   string    `json:"sort"`
+	Name   string    `json:"name"` // of the sort
 	Costs  []float64 `json:"costs"`
 	Parts  []Part    `json:"parts"` // of the last year's sum
 }
@@ -76,6 +77,9 @@ const (
 	Lamps  = "lamps"
 )
 
+// names are what people call the sorts.
+var names = map[string]string{Single: "one device", Kit: "several devices", Lamps: "smart lamps"}
+
 // SortOf is the sort of an option, "" where it is none of these.
 func SortOf(o *retrofit.Option) string {
 	switch {
@@ -91,7 +95,7 @@ func SortOf(o *retrofit.Option) string {
 
 // Of works out one option with devices of a library.
 func Of(o *retrofit.Option, library *device.Library, a Assumptions) Line {
-	out := Line{Option: o.ID, Title: o.Title, Sort: SortOf(o)}
+	out := Line{Option: o.ID, Title: o.Title, Sort: SortOf(o), Name: names[SortOf(o)]}
 	var bought, batteries, lamps float64
 	bought = o.Metrics.Price * a.CatalogueFor
 	work := o.Metrics.Minutes / 60 * a.Hour
@@ -169,7 +173,6 @@ func Compare(options []retrofit.Option, library *device.Library, a Assumptions) 
 		}
 		return 0
 	})
-	names := map[string]string{Single: "one device", Kit: "several devices", Lamps: "smart lamps"}
 	for _, line := range out.Lines[min(1, len(out.Lines)):] {
 		first := out.Lines[0]
 		out.Says = append(out.Says, fmt.Sprintf("Over %d years %s cost %.2f more than %s.", a.Years, names[line.Sort], line.last()-first.last(), names[first.Sort]))

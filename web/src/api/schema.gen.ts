@@ -2584,6 +2584,8 @@ export interface components {
             assumptions: components["schemas"]["UpkeepAssumptions"];
             says: string[];
             lines: {
+                /** @description What people call the sort */
+                name: string;
                 option: string;
                 title: string;
                 /** @enum {string} */

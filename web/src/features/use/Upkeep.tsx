@@ -8,7 +8,6 @@ import { useMoney } from "../../ui/settings";
 import { Amount } from "./LoadForm";
 
 const plot = { w: 620, h: 260, left: 60, right: 130, top: 12, bottom: 26 };
-const sorts = { single: "one device", kit: "several devices", lamps: "smart lamps" };
 const dashes = { single: undefined, kit: "7 4", lamps: "2 4" };
 
 /** One device against several against smart lamps, over years. */
@@ -52,7 +51,7 @@ export function Upkeep({ circuit }: { circuit: string }) {
                       strokeDasharray={dashes[l.sort]}
                     />
                     <text x={x(a.years) + 8} y={y(l.costs.at(-1) ?? 0) + 4} fill="currentColor">
-                      {sorts[l.sort]}
+                      {l.name}
                     </text>
                   </g>
                 ))}
@@ -67,7 +66,7 @@ export function Upkeep({ circuit }: { circuit: string }) {
           <ul className={look.dashes}>
             {data.lines.map((l) => (
               <li key={l.option}>
-                <strong>{sorts[l.sort]}</strong>: {l.title}: {money(Number((l.costs.at(-1) ?? 0).toFixed(2)))} (
+                <strong>{l.name}</strong>: {l.title}: {money(Number((l.costs.at(-1) ?? 0).toFixed(2)))} (
                 {l.parts.map((p) => `${p.what} ${money(Number(p.cost.toFixed(2)))}`).join(", ")})
               </li>
             ))}
