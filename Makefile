@@ -5,7 +5,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated chromium ngspice poppler mqtt bench screenshots clean
+.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated tools bench screenshots clean
 
 help: ## this list
 	@awk 'BEGIN { FS = ":.*## " } /^[a-z-]+:.*## / { printf "  make %-12s %s\n", $$1, $$2 }' $(firstword $(MAKEFILE_LIST))
@@ -37,8 +37,47 @@ lint: $(NODE_MODULES) check-generated ## format, vet, staticcheck, the page's ty
 cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
-test: page chromium ngspice poppler mqtt ## builds all and passes every test, in the browser and for data races too
-	@RACED="$(RACED)" RACED_SERVED="$(RACED_SERVED)" sh scripts/test.sh
+# Every test, in parts that make hands out to two cores: tracing, the longest, needs nothing and begins while the page is built
+# and tools are installed. What a part prints stands together, and all are gone through where one fails.
+test: ## builds all and passes every test, in the browser and for data races too
+	@$(MAKE) --no-print-directory -k -j2 -Otarget test-trace test-rules test-journeys test-rest test-model test-raced test-served
+
+# Tests are short lives with much litter, so the collector is given room. Vet runs once, with the rules.
+test-%: export GOGC := 1000
+test-%: export GOMEMLIMIT := 3GiB
+GO_TEST := go test -vet=off -timeout 40m
+
+.PHONY: test-trace test-model test-rules test-journeys test-rest test-raced test-served
+test-trace: # 2,000 random houses and more; -v tells the figures of each kind
+	@echo "== tracing"
+	@$(GO_TEST) -v ./core/trace
+
+test-model: tools
+	@echo "== the electrical model against the simulator; proving"
+	@$(GO_TEST) ./core/netlist ./core/prove
+
+test-rules: page
+	@echo "== format, types, rules"
+	@$(MAKE) --no-print-directory lint
+
+test-journeys: page tools # most of a journey is waiting
+	@echo "== journeys in the browser"
+	@$(GO_TEST) -parallel 3 ./e2e
+
+test-rest: page tools
+	@echo "== all else"
+	@$(GO_TEST) $$(go list ./... | grep -v -e /core/netlist$$ -e /core/trace$$ -e /core/prove$$ -e /e2e$$)
+
+test-raced:
+	@echo "== watched for data races: core"
+	@$(GO_TEST) -race -short $(RACED)
+
+test-served: page tools
+	@echo "== watched for data races: server and store"
+	@$(GO_TEST) -race -short $(RACED_SERVED)
+
+tools: ## what the tests use of Debian, where it is missing
+	@sh scripts/tools.sh
 
 # Watched for data races: the rooms that do several things at once or whose values are shared, and all
 # that calls them. The others run on one goroutine.
@@ -60,23 +99,6 @@ reliability: page ## kills, limits, full disks: docs/reliability.md
 houses: ## traces 10,000 random hidden houses
 	AMBIVIA_HOUSES=1000 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 
-# The browser of the tests: Debian's Chromium, as its shell without a head, installed if there is none.
-chromium:
-	@command -v chromium-headless-shell >/dev/null || \
-		{ apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell >/dev/null; } || command -v chromium >/dev/null
-
-# The independent judge of the electrical model: Debian's circuit simulator.
-ngspice:
-	@command -v ngspice >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq ngspice >/dev/null; }
-
-# Reads the text of sheets as a person's program would.
-poppler:
-	@command -v pdftotext >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq poppler-utils >/dev/null; }
-
-# Plays with the stand-in hub as anybody's client would.
-mqtt:
-	@command -v mosquitto_sub >/dev/null || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq mosquitto-clients >/dev/null; }
-
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES) ## code from the contract and the schema
 	go tool -modfile=tools/go.mod oapi-codegen -config api/generate.yaml -o api/types.gen.go api/openapi.yaml
@@ -90,7 +112,7 @@ bench: ## speed, for docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./core/...
 
 # Pictures of the main views from demo data, for docs/screenshots.
-screenshots: page chromium ## pictures of the main views, for docs/screenshots
+screenshots: page tools ## pictures of the main views, for docs/screenshots
 	AMBIVIA_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -count=1 -run TestScreenshots
 
 clean: ## what was built goes
