@@ -126,7 +126,10 @@ func (s *Server) chosen(ctx context.Context, id string) (*opened, *procedure.Pro
 	if err != nil {
 		return nil, nil, err
 	}
-	return o, procedure.For(o.found, o.option, device.NewLibrary(own)), nil
+	p := procedure.For(o.found, o.option, device.NewLibrary(own))
+	made, _, err := s.made(ctx, o)
+	made.Enter(p)
+	return o, p, err
 }
 
 // errNoChoice says that a circuit has no plan: that there is nothing to see at a place of the request,

@@ -116,7 +116,11 @@ func (s *Server) BeginWork(ctx context.Context, r BeginWorkRequestObject) (Begin
 	var run *fitting.Run
 	switch r.Body.Way {
 	case WorkBeginWayForth:
-		run = state.NewRun(o.found, o.option, library, o.Head.Number, learned)
+		made, _, err := s.made(ctx, o)
+		if err != nil {
+			return nil, err
+		}
+		run = state.NewRun(o.found, o.option, library, made, o.Head.Number, learned)
 	case WorkBeginWayBack:
 		run = state.NewBack(o.found, o.option, library, o.Head.Number, learned)
 	case WorkBeginWayMend:

@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"ambivia/core/circuit"
+	"ambivia/core/schedule"
 	"ambivia/hub"
 )
 
@@ -15,6 +16,7 @@ type stand struct {
 	mu      sync.Mutex
 	running *hub.Hub
 	doc     *circuit.Circuit
+	use     *schedule.Use // nil where nobody said how the light is used
 	circuit string
 }
 
@@ -23,7 +25,7 @@ func (s *stand) stop() error {
 		return nil
 	}
 	err := s.running.Close()
-	s.running, s.doc, s.circuit = nil, nil, ""
+	s.running, s.doc, s.use, s.circuit = nil, nil, nil, ""
 	return err
 }
 
@@ -31,7 +33,7 @@ func (s *stand) answer() HubAnswer {
 	if s.running == nil {
 		return HubAnswer{}
 	}
-	live, topics := s.running.Live(), hub.Topics(s.doc)
+	live, topics := s.running.Live(), hub.Topics(s.doc, s.use)
 	return HubAnswer{Runs: true, Circuit: &s.circuit, Live: &live, Topics: &topics}
 }
 
@@ -48,6 +50,13 @@ func (s *Server) StartHub(ctx context.Context, r StartHubRequestObject) (StartHu
 	if err != nil {
 		return nil, err
 	}
+	_, use, version, err := s.useOf(ctx, r.Body.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	if version == "" {
+		use = nil
+	}
 	address := "127.0.0.1:0"
 	if r.Body.Address != nil {
 		address = *r.Body.Address
@@ -57,11 +66,11 @@ func (s *Server) StartHub(ctx context.Context, r StartHubRequestObject) (StartHu
 	if err := s.stand.stop(); err != nil {
 		return nil, err
 	}
-	running, err := hub.Start(context.WithoutCancel(ctx), doc, address, s.log)
+	running, err := hub.Start(context.WithoutCancel(ctx), doc, use, address, s.log)
 	if err != nil {
 		return nil, &problemError{http.StatusUnprocessableEntity, "hub", "address", err.Error()}
 	}
-	s.stand.running, s.stand.doc, s.stand.circuit = running, doc, r.Body.Circuit
+	s.stand.running, s.stand.doc, s.stand.use, s.stand.circuit = running, doc, use, r.Body.Circuit
 	return StartHub200JSONResponse(s.stand.answer()), nil
 }
 
@@ -72,7 +81,7 @@ func (s *Server) StopHub(context.Context, StopHubRequestObject) (StopHubResponse
 	return StopHub204Response{}, s.stand.stop()
 }
 
-// PressAtHub makes a gesture at a place of the stand-in, or cuts a way.
+// PressAtHub makes a gesture at a place of the stand-in, cuts a way, puts its clock forward or lets an input go off.
 func (s *Server) PressAtHub(_ context.Context, r PressAtHubRequestObject) (PressAtHubResponseObject, error) {
 	s.stand.mu.Lock()
 	defer s.stand.mu.Unlock()
@@ -85,6 +94,12 @@ func (s *Server) PressAtHub(_ context.Context, r PressAtHubRequestObject) (Press
 	}
 	if r.Body.Device != nil && r.Body.Gesture != nil {
 		err = errors.Join(err, s.stand.running.Press(*r.Body.Device, *r.Body.Gesture))
+	}
+	if r.Body.Time != nil {
+		err = errors.Join(err, s.stand.running.SetClock(*r.Body.Time))
+	}
+	if r.Body.Input != nil {
+		err = errors.Join(err, s.stand.running.SetInput(r.Body.Input.Number, r.Body.Input.On))
 	}
 	return PressAtHub200JSONResponse(s.stand.answer()), err
 }

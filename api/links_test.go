@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"strings"
 	"testing"
+	"time"
 
 	"ambivia/core/circuittest"
 	"ambivia/store"
@@ -113,6 +114,43 @@ func TestUseAndUpkeep(t *testing.T) {
 	b.call("POST", "/ramp", held, 422)
 }
 
+// TestTried: what was noted when a plan was fitted is known where it counts: what is entered stands in the steps, what a
+// message takes in the rehearsal, and the lowest level in the use of the light.
+func TestTried(t *testing.T) {
+	b := straight(t)
+	b.call("POST", "/circuits/1/choice", map[string]any{"base": b.call("GET", "/circuits/1", nil, 200)["revision"], "option": "paired-switches-foot"}, 200)
+	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "scenes"}, 204)
+	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 200)
+	entered := func(steps any) (n int) {
+		for _, x := range steps.([]any) {
+			lines, _ := x.(map[string]any)["enter"].([]any)
+			n += len(lines)
+		}
+		return n
+	}
+	if run, wire := entered(w["steps"]), entered(b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]); run != 6 || wire != 6 {
+		t.Errorf("of six rules %d stand in the run and %d in the steps", run, wire)
+	}
+	rehearsal := func() any {
+		return b.call("POST", "/circuits/1/rehearsal", map[string]any{"of": "planned"}, 200)["measured"]
+	}
+	if m := rehearsal(); m != nil {
+		t.Errorf("measured before anybody tried: %v", m)
+	}
+	for _, seconds := range []float64{0.4, 0.5} {
+		w = b.entry(w["last"], map[string]any{"kind": "trial", "place": "r1", "path": "paddle", "from": map[float64]string{0.4: "lit", 0.5: "dark"}[seconds], "works": true, "seconds": seconds}, 200)
+	}
+	if m := rehearsal().(map[string]any); m["quickest"] != 0.4 || m["slowest"] != 0.5 || m["trials"] != 2.0 {
+		t.Errorf("measured: %v", m)
+	}
+	w = b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "lowest", "value": "9 %"}, 200)
+	b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "highest", "value": "100"}, 200)
+	first := b.call("GET", "/circuits/1/use", nil, 200)
+	if load := first["use"].(map[string]any)["load"].(map[string]any); load["least"] != 9.0 || load["most"] != nil || first["tried"].(map[string]any)["lowest"] != 9.0 {
+		t.Errorf("tried: %v, %v", load, first["tried"])
+	}
+}
+
 // TestHub: one stand-in at a time, on this machine alone.
 func TestHub(t *testing.T) {
 	b := straight(t)
@@ -129,6 +167,38 @@ func TestHub(t *testing.T) {
 		t.Error("the second stands at the address of the first")
 	}
 	b.call("POST", "/hub/press", map[string]any{"device": "r1", "gesture": "up1"}, 200)
+	if live := b.call("GET", "/hub", nil, 200)["live"].(map[string]any); live["time"] != nil || len(live["alarms"].([]any)) > 0 {
+		t.Errorf("it knows a time that nobody said: %v", live)
+	}
+	// Once it is known how the light is used, its schedules and its detector act.
+	use := b.call("GET", "/circuits/1/use", nil, 200)["use"].(map[string]any)
+	use["inputs"] = []any{map[string]any{"name": "smoke", "kind": "smoke", "lights": []any{}}}
+	use["schedules"] = []any{map[string]any{"name": "evening", "days": []any{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}, "at": "18:00", "on": true}}
+	b.call("PUT", "/circuits/1/use", map[string]any{"base": "", "use": use}, 200)
+	live := b.call("POST", "/hub", map[string]any{"circuit": id, "what": what}, 200)["live"].(map[string]any)
+	next := live["next"].(map[string]any)
+	if next["by"] != "evening" || live["alarms"].([]any)[0].(map[string]any)["name"] != "smoke" {
+		t.Errorf("with a use: %v", live)
+	}
+	b.call("POST", "/hub/press", map[string]any{"time": "soon"}, 422)
+	b.call("POST", "/hub/press", map[string]any{"input": map[string]any{"number": 0, "on": true}}, 422)
+	for _, x := range []struct {
+		body map[string]any
+		lit  bool
+	}{
+		{map[string]any{"time": next["at"]}, true}, {map[string]any{"device": "m1", "gesture": "down1"}, false}, {map[string]any{"input": map[string]any{"number": 1, "on": true}}, true},
+	} {
+		b.call("POST", "/hub/press", x.body, 200)
+		shown := func() any {
+			return b.call("GET", "/hub", nil, 200)["live"].(map[string]any)["shown"].(map[string]any)["lit"]
+		}
+		for until := time.Now().Add(20 * time.Second); shown() != x.lit && time.Now().Before(until); {
+			time.Sleep(10 * time.Millisecond)
+		}
+		if shown() != x.lit {
+			t.Fatalf("after %v the light is lit: %v", x.body, shown())
+		}
+	}
 	b.call("DELETE", "/hub", nil, 204)
 	if b.call("GET", "/hub", nil, 200)["runs"] != false {
 		t.Error("it runs after it was stopped")

@@ -11,6 +11,8 @@ import (
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/fitting"
+	"ambivia/core/record"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/hub"
@@ -150,6 +152,20 @@ func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (do
 	return doc, set, nil
 }
 
+// fitted is a circuit with the log of its fitting.
+func (s *Server) fitted(ctx context.Context, id string) (*opened, []fitting.Entry, *device.Library, error) {
+	o, err := s.load(ctx, id)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	own, _, _, err := s.ownDevices(ctx)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	log, err := s.worklog(ctx, id)
+	return o, log, device.NewLibrary(own), err
+}
+
 // report goes through a document at the work desk: once for all who ask it of the same.
 func (s *Server) report(ctx context.Context, doc *circuit.Circuit) (*rehearsal.Report, error) {
 	data, err := circuit.Encode(doc)
@@ -184,6 +200,15 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 	out.Kept = kept.Version
 	if doc.Automation != nil {
 		out.Automation = *doc.Automation
+	}
+	if what := r.Body; what.Of == Planned && what.Option == nil { // what was tried of the plan that was fitted
+		o, log, library, err := s.fitted(ctx, r.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		if o.option != nil {
+			out.Measured = report.Measured(record.Delays(record.Trials(o.option, library, log), log))
+		}
 	}
 	for _, p := range report.Properties {
 		if !p.Holds {
@@ -228,7 +253,7 @@ func (s *Server) Rules(ctx context.Context, r RulesRequestObject) (RulesResponse
 		return nil, err
 	}
 	var b bytes.Buffer
-	if err := automation.FormOf(doc, set, report, hub.Topics(doc)).Write(&b, string(r.Form)); err != nil {
+	if err := automation.FormOf(doc, set, report, hub.Topics(doc, nil)).Write(&b, string(r.Form)); err != nil {
 		return nil, err
 	}
 	return Rules200ApplicationoctetStreamResponse{

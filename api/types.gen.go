@@ -676,6 +676,15 @@ type HubPress struct {
 	Cut     *string `json:"cut,omitempty"`
 	Device  *string `json:"device,omitempty"`
 	Gesture *string `json:"gesture,omitempty"`
+
+	// Input An input that goes off, or is reset
+	Input *struct {
+		Number int  `json:"number"`
+		On     bool `json:"on"`
+	} `json:"input,omitempty"`
+
+	// Time To what its clock is put; what the schedules do until then is done
+	Time *time.Time `json:"time,omitempty"`
 }
 
 // HubRequest defines model for HubRequest.
@@ -1073,8 +1082,11 @@ type Rehearsal struct {
 	Automation Automation `json:"automation"`
 
 	// Kept The version of what is kept of the links of the chosen plan, empty where nothing is
-	Kept   string          `json:"kept"`
-	Report RehearsalReport `json:"report"`
+	Kept string `json:"kept"`
+
+	// Measured Seconds that one message takes, by trials of the plan that were noted
+	Measured *rehearsal.Measured `json:"measured,omitempty"`
+	Report   RehearsalReport     `json:"report"`
 
 	// Rules Links, rules and mirrors in plain words
 	Rules []string `json:"rules"`
@@ -1312,6 +1324,11 @@ type Use = schedule.Use
 
 // UseAnswer defines model for UseAnswer.
 type UseAnswer struct {
+	// Tried The levels that were noted when the plan was tried, in percent; 0 where nobody did
+	Tried *struct {
+		Highest int `json:"highest"`
+		Lowest  int `json:"lowest"`
+	} `json:"tried,omitempty"`
 	Use     Use     `json:"use"`
 	Version string  `json:"version"`
 	Year    UseYear `json:"year"`

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"ambivia/core/device"
+	"ambivia/core/record"
 	"ambivia/core/schedule"
 	"ambivia/core/upkeep"
 	"ambivia/store"
@@ -81,11 +82,28 @@ func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, 
 	if o.option != nil && o.option.Metrics != nil {
 		use.Load.Standby = o.option.Metrics.StandbyWatts
 	}
-	return o, use, "", nil
+	use.Load.Least, use.Load.Most, err = s.levelsTried(ctx, o)
+	return o, use, "", err
+}
+
+// levelsTried are the lowest and the highest level that were noted when the chosen plan was tried, 0 where nobody did.
+func (s *Server) levelsTried(ctx context.Context, o *opened) (lowest, highest int, err error) {
+	if o.option == nil {
+		return 0, 0, nil
+	}
+	_, log, library, err := s.fitted(ctx, o.ID)
+	if err != nil {
+		return 0, 0, err
+	}
+	lowest, highest = record.LevelsTried(record.Facts(o.option, library, log))
+	if highest == 100 || highest < lowest { // no bound
+		highest = 0
+	}
+	return lowest, highest, nil
 }
 
 func (s *Server) useAnswer(ctx context.Context, id string, year int) (UseAnswer, error) {
-	_, use, version, err := s.useOf(ctx, id)
+	o, use, version, err := s.useOf(ctx, id)
 	if err != nil {
 		return UseAnswer{}, err
 	}
@@ -93,7 +111,16 @@ func (s *Server) useAnswer(ctx context.Context, id string, year int) (UseAnswer,
 	if err != nil {
 		return UseAnswer{}, err
 	}
-	return UseAnswer{Version: version, Use: *use, Year: *y}, nil
+	out := UseAnswer{Version: version, Use: *use, Year: *y}
+	if lowest, highest, err := s.levelsTried(ctx, o); err != nil {
+		return UseAnswer{}, err
+	} else if lowest > 0 || highest > 0 {
+		out.Tried = &struct {
+			Highest int `json:"highest"`
+			Lowest  int `json:"lowest"`
+		}{highest, lowest}
+	}
+	return out, nil
 }
 
 // Upkeep says what the cheapest options of each sort cost over years.

@@ -68,7 +68,7 @@ func TestRehearse(t *testing.T) {
 	b.see("Rule")
 	b.pick("Rule 1: where", "Passage, meridian end")
 	b.pick("Rule 1: what happens there", "up")
-	b.see("up at Passage, meridian end: Passage, dome end is told on, over hub")
+	b.see("up at Passage, meridian end: Passage, dome end is told on, over the hub")
 	b.press("As they were")
 	b.see("copied to Passage, dome end")
 }
@@ -99,6 +99,15 @@ func TestLinksOfAPlan(t *testing.T) {
 	b.press("down at head")
 	b.see("arrives; the light is dark")
 
+	// A rule's level is another: so is the light's.
+	b.pick("Rule 4: at which level", "at 10 %")
+	b.see("Rules, changed here")
+	b.see("up three times at head: foot is told on at 10 %, over the hub")
+	b.press("up three times at head")
+	b.press("Let all arrive")
+	b.see("10 %")
+	b.press("As they were")
+
 	// Once the option is chosen, a way with a rule less is kept for the plan, and is there after a reload.
 	b.MustNavigate(h.url("/circuits/1/choose?show=paired-switches-foot")).MustWaitLoad()
 	b.press("Choose this")
@@ -113,4 +122,11 @@ func TestLinksOfAPlan(t *testing.T) {
 	b.see("with rules of your own")
 	b.see("up four times")
 	b.gone("up five times at head: foot is told")
+
+	// The steps say what is entered.
+	b.MustNavigate(h.url("/circuits/1/wire")).MustWaitLoad()
+	b.find("[role=tab]", "Steps").MustClick()
+	b.find("button", "All").MustClick()
+	b.MustElementR("button.step", "Enter in the hub").MustClick()
+	b.see("up four times at head: foot is told on at 75 %, over the hub")
 }

@@ -90,9 +90,30 @@ func TestStandIn(t *testing.T) {
 	b.press("hub is cut")
 	b.press("up at head, through the broker")
 	b.see(": the light is lit")
+	b.press("down at head, through the broker")
+	b.see(": the light is dark")
+
+	// With schedules and a detector it knows a time too.
+	b.MustNavigate(h.url("/circuits/1/use")).MustWaitLoad()
+	b.press("One schedule more")
+	b.press("A detector or an alarm")
+	b.press("Keep and work out")
+	b.gone("Changed, not kept yet")
+	b.MustNavigate(h.url("/circuits/1/rehearse?option=message-switches-foot")).MustWaitLoad()
+	b.press("Start it anew with these rules")
+	b.see("Its clock says")
+	b.press("Smoke detector goes off")
+	b.see(": the light is lit")
+	b.press("Reset Smoke detector")
+	b.see("Smoke detector goes off")
+	b.press("down at foot, through the broker")
+	b.see(": the light is dark")
+	b.press("Let it be then")
+	b.see(": the light is lit")
+
 	b.press("Stop it")
 	b.gone("Start it anew")
-	if _, err := net.Dial("tcp", net.JoinHostPort(host, port)); err == nil {
+	if _, err := net.Dial("tcp", net.JoinHostPort(host, port)); err == nil { // the first was stopped for the second
 		t.Error("the broker still listens after it was stopped")
 	}
 }

@@ -26,6 +26,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/limits"
 	"ambivia/core/rehearsal"
+	"ambivia/core/schedule"
 )
 
 // Line is one thing that went over the broker, as the page tells it.
@@ -41,6 +42,11 @@ type Live struct {
 	Down    string          `json:"down"` // the way or device that is cut, "" where none is
 	Shown   rehearsal.Shown `json:"shown"`
 	Lines   []Line          `json:"lines"` // the last ones
+	// Time is what the clock of the stand-in says, Next what is due next, and Alarms the inputs as they stand, where it is
+	// known how the light is used.
+	Time   *time.Time    `json:"time,omitempty"`
+	Next   *schedule.Due `json:"next,omitempty"`
+	Alarms []Alarm       `json:"alarms"`
 }
 
 // mostLines is how many of the last lines are kept, mostBytes how long a payload may be that anybody reads, mostUnderWay how
@@ -62,7 +68,11 @@ type Hub struct {
 	inbox  chan struct{} // says that something waits
 	done   chan struct{}
 
+	over     string   // the way that schedules go
+	carriers []string // devices whose switch carries the light
+
 	mu      sync.Mutex
+	timed   *timed // nil where nobody said how the light is used
 	waiting []arrival
 	hand    *rehearsal.Hand
 	now     rehearsal.Shown
@@ -77,12 +87,15 @@ type arrival struct {
 	payload []byte
 }
 
+// errNoUse is what a stand-in says to a clock and to inputs where it knows neither.
+var errNoUse = errors.New("nobody said how the light is used: there are no schedules and no inputs")
+
 // ErrNotLocal is what [Start] says of an address that others could reach: a stand-in has no passwords.
 var ErrNotLocal = errors.New("hub: the address is not one of this machine alone")
 
-// Start starts a stand-in on a loopback address such as "127.0.0.1:0", for the devices and rules of a valid document. It ends
-// with the context, or with Close.
-func Start(ctx context.Context, doc *circuit.Circuit, address string, log *slog.Logger) (*Hub, error) {
+// Start starts a stand-in on a loopback address such as "127.0.0.1:0", for the devices and rules of a valid document, and for
+// the schedules and inputs of a use that was checked, nil where there is none. It ends with the context, or with Close.
+func Start(ctx context.Context, doc *circuit.Circuit, use *schedule.Use, address string, log *slog.Logger) (*Hub, error) {
 	host, _, err := net.SplitHostPort(address)
 	if err != nil {
 		return nil, fmt.Errorf("hub: %w", err)
@@ -97,8 +110,8 @@ func Start(ctx context.Context, doc *circuit.Circuit, address string, log *slog.
 	capabilities := mqtt.NewDefaultServerCapabilities()
 	capabilities.MaximumClients = 64
 	capabilities.MaximumPacketSize = 4 * mostBytes
-	h := &Hub{doc: doc, addr: listener.Addr().String(), log: log, inbox: make(chan struct{}, 1), done: make(chan struct{}), hand: rehearsal.NewHand(doc, "")}
-	h.now = h.hand.Start()
+	h := &Hub{doc: doc, addr: listener.Addr().String(), log: log, inbox: make(chan struct{}, 1), done: make(chan struct{}), hand: rehearsal.NewHand(doc, ""), timed: newTimed(use), carriers: rehearsal.Carriers(doc)}
+	h.now, h.over = h.hand.Start(), over(h.hand)
 	h.broker = mqtt.New(&mqtt.Options{InlineClient: true, Capabilities: capabilities, Logger: slog.New(slog.DiscardHandler)})
 	err = errors.Join(
 		h.broker.AddHook(new(auth.AllowHook), nil), // it listens to this machine alone
@@ -138,7 +151,15 @@ func (h *Hub) Close() error {
 func (h *Hub) Live() Live {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	return Live{Address: h.addr, Down: h.down, Shown: h.now, Lines: slices.Clone(h.lines)}
+	live := Live{Address: h.addr, Down: h.down, Shown: h.now, Lines: slices.Clone(h.lines), Alarms: []Alarm{}}
+	if h.timed != nil {
+		now := h.timed.now().In(h.timed.keeper.Now().Location())
+		live.Time, live.Alarms = &now, h.timed.alarms()
+		if next, ok := h.timed.keeper.Next(); ok {
+			live.Next = &next
+		}
+	}
+	return live
 }
 
 // Press lets a person make a gesture at a place, as a client would.
@@ -159,6 +180,24 @@ func (h *Hub) Cut(down string) error {
 	return h.broker.Publish(prefix+"cut", payload, false, 0)
 }
 
+// SetClock puts the clock to a time, as a client would.
+func (h *Hub) SetClock(to time.Time) error {
+	payload, err := json.Marshal(Clock{to})
+	if err != nil {
+		return err
+	}
+	return h.broker.Publish(prefix+"clock", payload, false, 0)
+}
+
+// SetInput lets an input go off by its number, or resets it.
+func (h *Hub) SetInput(number int, on bool) error {
+	payload, err := json.Marshal(Input{on})
+	if err != nil {
+		return err
+	}
+	return h.broker.Publish(fmt.Sprintf("%sinput/%d", prefix, number), payload, false, 0)
+}
+
 // arrive takes what the broker brings. It runs inside the broker: what comes of it is worked out elsewhere.
 func (h *Hub) arrive(_ *mqtt.Client, _ packets.Subscription, p packets.Packet) {
 	topic := strings.TrimPrefix(p.TopicName, prefix)
@@ -167,7 +206,7 @@ func (h *Hub) arrive(_ *mqtt.Client, _ packets.Subscription, p packets.Packet) {
 	text := limits.Clip(string(p.Payload), mostBytes)
 	h.lines = append(h.lines, Line{time.Now(), p.TopicName, text})
 	h.lines = h.lines[max(0, len(h.lines)-mostLines):]
-	if topic != "cut" && !strings.HasSuffix(topic, "/press") && !strings.HasSuffix(topic, "/command") {
+	if topic != "cut" && topic != "clock" && !strings.HasPrefix(topic, "input/") && !strings.HasSuffix(topic, "/press") && !strings.HasSuffix(topic, "/command") {
 		return
 	}
 	h.waiting = append(h.waiting, arrival{topic, slices.Clone(p.Payload)})
@@ -179,12 +218,21 @@ func (h *Hub) arrive(_ *mqtt.Client, _ packets.Subscription, p packets.Packet) {
 
 func (h *Hub) work(ctx context.Context) {
 	for {
+		h.mu.Lock()
+		soon := h.timed.soon()
+		h.mu.Unlock()
 		select {
 		case <-ctx.Done():
 			_ = h.Close()
 			return
 		case <-h.done:
 			return
+		case <-time.After(soon):
+			h.mu.Lock()
+			due := h.pass()
+			h.mu.Unlock()
+			h.publish(due)
+			continue
 		case <-h.inbox:
 		}
 		for {

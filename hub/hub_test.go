@@ -17,6 +17,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 )
 
 // client is an MQTT client of the system: it hears all, and sends.
@@ -120,7 +121,12 @@ func passage(t *testing.T, kind string) *circuit.Circuit {
 
 func start(t *testing.T, doc *circuit.Circuit) *Hub {
 	t.Helper()
-	h, err := Start(context.Background(), doc, "127.0.0.1:0", slog.New(slog.DiscardHandler))
+	return startWith(t, doc, nil)
+}
+
+func startWith(t *testing.T, doc *circuit.Circuit, use *schedule.Use) *Hub {
+	t.Helper()
+	h, err := Start(context.Background(), doc, use, "127.0.0.1:0", slog.New(slog.DiscardHandler))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -179,6 +185,59 @@ func TestByClient(t *testing.T) {
 	})
 }
 
+// TestTime plays an evening with a client of the system: schedules act when the clock comes to them, a detector holds the light
+// until it is reset, and with the hub cut nothing comes of either.
+func TestTime(t *testing.T) {
+	daily := []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
+	use := &schedule.Use{Zone: "UTC", Inputs: []schedule.Input{{Name: "smoke", Kind: "smoke", Level: 70}, {Name: "cellar", Kind: "alarm", Lights: []string{"Cellar"}}},
+		Schedules: []schedule.Schedule{{Name: "evening", Days: daily, At: "18:00", On: true, Level: 40}, {Name: "night", Days: daily, At: "23:00"}}}
+	doc := passage(t, automation.Scenes)
+	h := startWith(t, doc, use)
+	c := connect(t, h)
+	c.hears("ambivia/light/state", map[string]any{"lit": false})
+	clock := func(day, at string) { c.send("ambivia/clock", `{"time":"2031-12-`+day+`T`+at+`:00Z"}`) }
+	clock("24", "18:01")
+	c.hears("ambivia/schedule", map[string]any{"by": "evening", "on": true, "level": 40.0})
+	c.hears("ambivia/m1/state", map[string]any{"switch": "on", "level": 40.0})
+	c.send("ambivia/input/1", `{"on":true}`)
+	c.hears("ambivia/m1/state", map[string]any{"switch": "on", "level": 70.0})
+	clock("24", "23:01")
+	c.hears("ambivia/schedule", map[string]any{"by": "night", "held": true})
+	if live := h.Live(); !live.Shown.Lit || !live.Alarms[0].Raised || live.Alarms[1].Raised || live.Next == nil || live.Next.By != "evening" || live.Time.Year() != 2031 {
+		t.Errorf("held: %+v", live)
+	}
+	c.send("ambivia/input/1", `{"on":false}`)
+	c.hears("ambivia/schedule", map[string]any{"by": "night, which waited"})
+	c.hears("ambivia/light/state", map[string]any{"lit": false})
+	if err := errors.Join(h.SetInput(2, true), h.SetInput(2, false), h.Cut("hub")); err != nil { // the second is for another light
+		t.Fatal(err)
+	}
+	clock("25", "18:01")
+	c.hears("ambivia/schedule", map[string]any{"by": "evening", "lost": true})
+	if err := h.Cut(""); err != nil {
+		t.Fatal(err)
+	}
+	for topic, payload := range map[string]string{"ambivia/input/3": `{"on":true}`, "ambivia/input/x": `{"on":true}`, "ambivia/input/1": `{"on":false}`, "ambivia/clock": `{"time":"soon"}`} {
+		c.send(topic, payload)
+		c.hears("ambivia/refused", map[string]any{"topic": strings.TrimPrefix(topic, prefix)})
+	}
+	if h.Live().Shown.Lit {
+		t.Error("a schedule acted through a hub that was cut, or an alarm on a light that is not its own")
+	}
+	// By itself, when the clock comes to it.
+	if err := h.SetClock(time.Date(2031, 12, 26, 17, 59, 59, 0, time.UTC)); err != nil {
+		t.Fatal(err)
+	}
+	c.hears("ambivia/light/state", map[string]any{"lit": true})
+	if n := len(Topics(doc, use)) - len(Topics(doc, nil)); n != 4 {
+		t.Errorf("%d topics more", n)
+	}
+	bare := connect(t, start(t, doc))
+	bare.hears("ambivia/light/state", nil)
+	bare.send("ambivia/clock", `{"time":"2031-12-24T18:00:00Z"}`)
+	bare.hears("ambivia/refused", map[string]any{"topic": "clock"})
+}
+
 // TestChase: two that mirror each other and are pressed in haste send messages without end; the stand-in stays usable and
 // ends when it is told to.
 func TestChase(t *testing.T) {
@@ -209,7 +268,7 @@ func TestChase(t *testing.T) {
 func TestLocal(t *testing.T) {
 	doc := passage(t, automation.Scenes)
 	for _, address := range []string{"0.0.0.0:0", ":0", "[::]:0", "192.0.2.7:1883"} {
-		if h, err := Start(context.Background(), doc, address, slog.New(slog.DiscardHandler)); !errors.Is(err, ErrNotLocal) {
+		if h, err := Start(context.Background(), doc, nil, address, slog.New(slog.DiscardHandler)); !errors.Is(err, ErrNotLocal) {
 			t.Errorf("%s: %v", address, err)
 			if h != nil {
 				_ = h.Close()
@@ -217,10 +276,10 @@ func TestLocal(t *testing.T) {
 		}
 	}
 	h := start(t, doc)
-	if _, err := Start(context.Background(), doc, h.Address(), slog.New(slog.DiscardHandler)); err == nil {
+	if _, err := Start(context.Background(), doc, nil, h.Address(), slog.New(slog.DiscardHandler)); err == nil {
 		t.Error("two listen at one address")
 	}
-	if topics := Topics(doc); len(topics) != 2*3+1+2 {
+	if topics := Topics(doc, nil); len(topics) != 2*3+1+2 {
 		t.Errorf("%d topics: %v", len(topics), topics)
 	}
 }

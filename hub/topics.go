@@ -5,10 +5,12 @@ import (
 	"fmt"
 	"reflect"
 	"strings"
+	"time"
 
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/rehearsal"
+	"ambivia/core/schedule"
 )
 
 // prefix begins every topic.
@@ -53,8 +55,9 @@ type Refused struct {
 	Why   string `json:"why"`
 }
 
-// Topics lists what goes over the broker for the devices of a document.
-func Topics(c *circuit.Circuit) []automation.Topic {
+// Topics lists what goes over the broker for the devices of a document, and for the schedules and inputs of a use, nil where
+// there is none.
+func Topics(c *circuit.Circuit, use *schedule.Use) []automation.Topic {
 	example := func(v any) string {
 		data, err := json.Marshal(v)
 		if err != nil {
@@ -75,6 +78,14 @@ func Topics(c *circuit.Circuit) []automation.Topic {
 		}
 		if s.Listener {
 			out = append(out, line(prefix+s.Device+"/command", example(Command{Action: "on", Level: 50}), "a rule, or anybody, asks it of "+s.Name))
+		}
+	}
+	if use != nil {
+		at := time.Date(2026, 12, 24, 17, 0, 0, 0, time.UTC)
+		out = append(out, line(prefix+"clock", example(Clock{at}), "puts the clock to a time; what the schedules do until then is done"),
+			line(prefix+"schedule", example(Scheduled{Due: schedule.Due{At: at, On: true, Level: 40, By: "evening"}}), "what a schedule or an input asks of the light"))
+		for i, in := range use.Inputs {
+			out = append(out, line(fmt.Sprintf("%sinput/%d", prefix, i+1), example(Input{true}), in.Name+" goes off, or is reset"))
 		}
 	}
 	return append(out, line(prefix+"light/state", example(Light{true}), "whether the light is lit; kept"),
@@ -113,7 +124,13 @@ func (h *Hub) take(a arrival) ([]note, error) {
 		h.down, h.hand = cut.Down, rehearsal.NewHand(h.doc, cut.Down)
 		return nil, nil
 	}
+	if a.topic == "clock" {
+		return h.setClock(a.payload)
+	}
 	device, what, _ := strings.Cut(a.topic, "/")
+	if device == "input" {
+		return h.input(what, a.payload)
+	}
 	before, taken := h.now, ""
 	var notes []note
 	switch what {

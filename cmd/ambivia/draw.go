@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"io"
 	"os"
@@ -12,11 +13,13 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
+	"ambivia/core/retrofit"
 )
 
 // sheet is what draw was asked for.
@@ -38,7 +41,7 @@ func drawCommand() *cobra.Command {
 		Use:   "draw FILE -o OUT.svg|.pdf",
 		Short: "Draw a circuit, or an option of its plan: the whole wiring, one line, one box, a work order",
 		Args:  cobra.ExactArgs(1),
-		RunE:  func(_ *cobra.Command, args []string) error { return s.draw(args[0]) },
+		RunE:  func(cmd *cobra.Command, args []string) error { return s.draw(cmd.Context(), args[0]) },
 	}
 	var known []string
 	for _, v := range views {
@@ -58,7 +61,7 @@ func drawCommand() *cobra.Command {
 	return cmd
 }
 
-func (s *sheet) draw(path string) error {
+func (s *sheet) draw(ctx context.Context, path string) error {
 	kind := filepath.Ext(s.out)
 	if kind != ".svg" && kind != ".pdf" {
 		return fmt.Errorf("%s: drawings are written as .svg or .pdf", s.out)
@@ -72,7 +75,7 @@ func (s *sheet) draw(path string) error {
 	}
 	var p *procedure.Procedure
 	if s.option != "" {
-		if p, err = s.plan.procedure(path, c, s.option); err != nil {
+		if p, err = s.plan.procedure(ctx, path, c, s.option); err != nil {
 			return err
 		}
 	}
@@ -150,7 +153,7 @@ func stepsCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			p, err := plan.procedure(args[0], c, option)
+			p, err := plan.procedure(cmd.Context(), args[0], c, option)
 			if err != nil {
 				return err
 			}
@@ -175,16 +178,31 @@ func stepsCommand() *cobra.Command {
 	return cmd
 }
 
-// procedure finds an option of a circuit's plan and works out its steps.
-func (f *planFiles) procedure(path string, c *circuit.Circuit, option string) (*procedure.Procedure, error) {
+// offered finds an option of a circuit's plan.
+func (f *planFiles) offered(path string, found *inspect.Compiled, request retrofit.Request, option string) (*retrofit.Option, error) {
+	o := procedure.Offer(found, request, option)
+	if o == nil {
+		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
+	}
+	return o, nil
+}
+
+// procedure finds an option of a circuit's plan and works out its steps, with its links made in the preferred way.
+func (f *planFiles) procedure(ctx context.Context, path string, c *circuit.Circuit, option string) (*procedure.Procedure, error) {
 	request, err := f.request()
 	if err != nil {
 		return nil, err
 	}
 	found := inspect.Compile(c)
-	o := procedure.Offer(found, request, option)
-	if o == nil {
-		return nil, fmt.Errorf("%s: the plan offers no option %q", path, option)
+	o, err := f.offered(path, found, request, option)
+	if err != nil {
+		return nil, err
 	}
-	return procedure.For(found, o, request.Library), nil
+	p := procedure.For(found, o, request.Library)
+	sets, err := automation.For(ctx, o, request.Library)
+	if err != nil {
+		return nil, err
+	}
+	automation.Of(sets, "").Enter(p)
+	return p, nil
 }

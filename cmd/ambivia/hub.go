@@ -1,7 +1,9 @@
 package main
 
 import (
+	"encoding/json"
 	"fmt"
+	"io"
 	"log/slog"
 	"os"
 	"os/signal"
@@ -14,11 +16,12 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 	"ambivia/hub"
 )
 
 func hubCommand() *cobra.Command {
-	var option, set, address string
+	var option, set, address, used string
 	cmd := &cobra.Command{
 		Use:   "hub FILE [--option ID]",
 		Short: "Stand in for a hub and its devices: an MQTT broker on this machine, with the rules at work",
@@ -34,15 +37,19 @@ func hubCommand() *cobra.Command {
 					return oneLine(args[0], err)
 				}
 			}
+			use, err := readUse(used)
+			if err != nil {
+				return err
+			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
-			h, err := hub.Start(ctx, doc, address, slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), nil)))
+			h, err := hub.Start(ctx, doc, use, address, slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), nil)))
 			if err != nil {
 				return err
 			}
 			out := cmd.OutOrStdout()
 			fmt.Fprintf(out, "broker %s\n", h.Address())
-			for _, t := range hub.Topics(doc) {
+			for _, t := range hub.Topics(doc, use) {
 				fmt.Fprintf(out, "%s %s  %s\n", t.Topic, t.Payload, t.Who)
 			}
 			<-ctx.Done()
@@ -51,8 +58,31 @@ func hubCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
 	cmd.Flags().StringVar(&set, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
+	cmd.Flags().StringVar(&used, "use", "", "a file that says how the light is used, as an archive has it: its schedules and inputs act")
 	cmd.Flags().StringVar(&address, "address", "127.0.0.1:1883", "where the broker listens; this machine alone")
 	return cmd
+}
+
+// readUse reads how a light is used; nil where no file is named.
+func readUse(path string) (*schedule.Use, error) {
+	if path == "" {
+		return nil, nil
+	}
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, oneLine(path, err)
+	}
+	defer f.Close()
+	const mostBytes = 1 << 20
+	use, from := &schedule.Use{}, json.NewDecoder(io.LimitReader(f, mostBytes))
+	from.DisallowUnknownFields()
+	if err := from.Decode(use); err != nil {
+		return nil, oneLine(path, err)
+	}
+	if err := use.Check(); err != nil {
+		return nil, oneLine(path, err)
+	}
+	return use, nil
 }
 
 // rulesCommand writes the rules of a document, or of a plan, as a file.
@@ -77,7 +107,7 @@ func rulesCommand() *cobra.Command {
 			if err != nil {
 				return oneLine(args[0], err)
 			}
-			return automation.FormOf(doc, set, report, hub.Topics(doc)).Write(cmd.OutOrStdout(), as)
+			return automation.FormOf(doc, set, report, hub.Topics(doc, nil)).Write(cmd.OutOrStdout(), as)
 		},
 	}
 	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")

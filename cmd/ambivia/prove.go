@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/prove"
 	"ambivia/core/retrofit"
 )
@@ -19,11 +20,11 @@ func (f *planFiles) optionOf(path string, c *circuit.Circuit, option string) (*r
 	if option == "" {
 		return nil, nil
 	}
-	p, err := f.procedure(path, c, option)
+	request, err := f.request()
 	if err != nil {
 		return nil, err
 	}
-	return p.Option, nil
+	return f.offered(path, inspect.Compile(c), request, option)
 }
 
 func proveCommand() *cobra.Command {

@@ -102,8 +102,12 @@ func Sets(ctx context.Context, after *circuit.Circuit, faces map[string]Face) ([
 	return out, nil
 }
 
-// For lists the ways in which the links of an option can be made with devices of a library, as [Sets] does.
+// For lists the ways in which the links of an option can be made with devices of a library, as [Sets] does. A nil library is
+// the catalogue.
 func For(ctx context.Context, o *retrofit.Option, library *device.Library) ([]Set, error) {
+	if library == nil {
+		library = device.NewLibrary(nil)
+	}
 	faces := map[string]Face{}
 	for _, f := range o.Devices {
 		if kind, known := library.Get(f.Device); known {

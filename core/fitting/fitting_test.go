@@ -27,7 +27,7 @@ type job struct {
 
 func begin(t *testing.T, c *circuit.Circuit, o *retrofit.Option) *job {
 	j := &job{t: t, now: time.Date(2026, 11, 27, 8, 0, 0, 0, time.UTC), found: inspect.Compile(c), o: o}
-	j.put(Entry{Kind: Begin, Run: Read(nil).NewRun(j.found, o, device.NewLibrary(nil), 1, nil)})
+	j.put(Entry{Kind: Begin, Run: Read(nil).NewRun(j.found, o, device.NewLibrary(nil), nil, 1, nil)})
 	return j
 }
 
@@ -269,11 +269,11 @@ func TestCorrectedRecord(t *testing.T) {
 	if o == nil {
 		t.Fatalf("%s does not fit with a core more", j.o.ID)
 	}
-	run := Read(j.log).NewRun(found, o, device.NewLibrary(nil), 2, nil)
+	run := Read(j.log).NewRun(found, o, device.NewLibrary(nil), nil, 2, nil)
 	if stood := Read(j.log).Stood(corrected); len(stood.Lost) > 0 || !stood.Changed {
 		t.Errorf("a core more loses %v", stood.Lost)
 	}
-	fresh := Read(nil).NewRun(found, o, device.NewLibrary(nil), 2, nil)
+	fresh := Read(nil).NewRun(found, o, device.NewLibrary(nil), nil, 2, nil)
 	lifts := func(r *Run) (n int) {
 		for _, s := range r.Steps {
 			if s.Kind == procedure.KindLift || s.Kind == procedure.KindTakeOut {
@@ -321,7 +321,7 @@ func TestTimes(t *testing.T) {
 	if learned[procedure.KindJoin] <= 2 {
 		t.Errorf("slow work taught nothing: %v", learned)
 	}
-	run := Read(nil).NewRun(j.found, j.o, device.NewLibrary(nil), 1, Learn(j.log))
+	run := Read(nil).NewRun(j.found, j.o, device.NewLibrary(nil), nil, 1, Learn(j.log))
 	for i, s := range run.Steps {
 		if s.Kind == procedure.KindJoin && run.Minutes[i] != 2 {
 			t.Errorf("step %d is thought to take %v", i+1, run.Minutes[i])

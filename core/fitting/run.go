@@ -3,6 +3,7 @@ package fitting
 import (
 	"slices"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/inspect"
@@ -48,11 +49,12 @@ func (s *State) Stood(found *circuit.Circuit) Standing {
 	return out
 }
 
-// NewRun writes the run to a chosen option from the wiring as it stands. Revision is that of the record; the estimate
-// takes what own work has shown, where it has shown enough.
-func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, revision int, learned Learned) *Run {
+// NewRun writes the run to a chosen option from the wiring as it stands. Revision is that of the record; made is how its
+// links are made, nil where it has none; the estimate takes what own work has shown, where it has shown enough.
+func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, made *automation.Set, revision int, learned Learned) *Run {
 	stands := s.Stood(found.Doc).Wiring
 	p := procedure.For(inspect.Compile(stands), o, library)
+	made.Enter(p)
 	return write(p, Forth, o, revision, found, stands, o.After, learned)
 }
 

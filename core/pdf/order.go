@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
@@ -163,7 +164,7 @@ func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string
 	var rows [][]string
 	for _, x := range p.Steps {
 		if want(x) {
-			rows = append(rows, []string{"", fmt.Sprint(x.Number), x.Where, x.Text})
+			rows = append(rows, []string{"", fmt.Sprint(x.Number), x.Where, strings.Join(append([]string{x.Text}, x.Enter...), " · ")})
 		}
 	}
 	return rows

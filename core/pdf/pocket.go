@@ -64,6 +64,9 @@ func pocketLines(s *sheets, p *procedure.Procedure) []pocketLine {
 			if len(step.Wires) == 0 {
 				out = append(out, pocketLine{text: text, tick: true})
 			}
+			for _, line := range step.Enter {
+				out = append(out, pocketLine{text: line, tick: true})
+			}
 		}
 	}
 	return out

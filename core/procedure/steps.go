@@ -96,6 +96,8 @@ type Step struct {
 	Edits     []Note        `json:"edits,omitempty"`
 	// Uses is what the step fits, of what is to be brought.
 	Uses []Item `json:"uses,omitempty"`
+	// Enter is what is entered in a hub, a cloud or a panel of buttons, line by line.
+	Enter []string `json:"enter,omitempty"`
 	// Gate says of a gate, and of the breaker going off again, what it makes true; Asks is what a person confirms
 	// for it, one by one, and Conductors are those that may turn out to be live.
 	Gate       Gate          `json:"gate,omitempty"`
@@ -107,6 +109,16 @@ type Step struct {
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
 	Drawn string `json:"drawn"`
+}
+
+// Pairs is the link that a step makes, nil where it makes none.
+func (s *Step) Pairs() *circuit.Link {
+	for _, e := range s.Edits {
+		if pair, ok := e.Edit.(Pair); ok {
+			return &pair.Link
+		}
+	}
+	return nil
 }
 
 // Drawings on which a step is seen.

@@ -100,8 +100,12 @@ func modelsOf(o *retrofit.Option, library *device.Library) map[string]device.Dev
 	return out
 }
 
-// batteryFact is when a battery was put in.
-const batteryFact = "battery"
+// Facts that other rooms ask for: when a battery was put in, and the lowest and the highest level that were tried.
+const (
+	batteryFact = "battery"
+	lowestFact  = "lowest"
+	highestFact = "highest"
+)
 
 // Fact is something to be noted of a device. Value is what the log says last, "" where it says nothing.
 type Fact struct {
@@ -166,8 +170,8 @@ func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []D
 		}
 		if m.Dims {
 			add("load", "Kind of lamp set", "")
-			add("lowest", "Lowest level at which the lamps hold steady, %", "no flicker, and it starts from there")
-			add("highest", "Highest level, %", "")
+			add(lowestFact, "Lowest level at which the lamps hold steady, %", "no flicker, and it starts from there")
+			add(highestFact, "Highest level, %", "")
 			add("fade", "Fade, seconds up / down", "")
 		}
 		if m.Link != "" {

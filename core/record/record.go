@@ -89,6 +89,7 @@ func Of(src Source) *Circuit {
 	}
 	if src.Option != nil {
 		c.Work = procedure.For(src.Found, src.Option, src.Library)
+		src.Made.Enter(c.Work)
 		c.Trials = Trials(src.Option, src.Library, src.Log)
 		c.Devices = Facts(src.Option, src.Library, src.Log)
 		c.Batteries = Batteries(src.Option, src.Library, src.Log)

@@ -30,6 +30,7 @@ const (
 	InStep         = "in-step"       // patient: every device that reports stands as the lamp shows
 	Heals          = "lost-heals"    // beyond: where a message was lost, the same gesture once more sets all right
 	Harmless       = "doubled"       // beyond: a message that arrives twice does no harm
+	Restarts       = "restarted"     // beyond: where a device starts anew, the next gesture sets all right
 )
 
 // Property is one thing that has to hold. Witness is a shortest way, from the start, to where it
@@ -54,11 +55,14 @@ type Report struct {
 	States     int        `json:"states"`
 	Properties []Property `json:"properties"`
 	Outages    []Outage   `json:"outages"`
-	// Beyond is asked besides, of messages that go astray; the verdict does not hang on it.
+	// Beyond is asked besides, of messages that go astray and devices that start anew; the verdict does not hang on it.
 	Beyond []Property `json:"beyond"`
 	// Latencies says how many messages it takes at each place until the light obeys.
 	Latencies []Latency `json:"latencies"`
-	CutOff    bool      `json:"cutOff,omitempty"`
+	// Patience is how many messages pass at most after one gesture until nothing is under way: who waits for so long is
+	// patient. Nil where they may breed without end.
+	Patience *int `json:"patience,omitempty"`
+	CutOff   bool `json:"cutOff,omitempty"`
 }
 
 // Verdicts.

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"reflect"
 	"slices"
 	"testing"
 
@@ -255,7 +256,7 @@ func TestRandomSets(t *testing.T) {
 		}
 		count[fmt.Sprint(settles, obeys, inStep)]++
 		again := rehearse(t, c)
-		if fmt.Sprint(again) != fmt.Sprint(r) {
+		if !reflect.DeepEqual(again, r) {
 			t.Fatalf("set %d is told otherwise the second time", i)
 		}
 	}

@@ -21,7 +21,8 @@ func (x *explorer) report() (*Report, error) {
 		}
 	}
 	r.Latencies = x.latencies(states)
-	r.Beyond = []Property{x.astrayMessages(start, Heals), x.astrayMessages(start, Harmless)}
+	r.Patience = x.patience(states)
+	r.Beyond = []Property{x.astrayMessages(start, Heals), x.astrayMessages(start, Harmless), x.restarts(start, states)}
 	for _, via := range x.vias {
 		r.Outages = append(r.Outages, x.outage(via, states))
 	}
@@ -132,8 +133,7 @@ func (x *explorer) inStep(start []electric.State) Property {
 // outage finds from which places the light still obeys while one way is down, whatever state it
 // goes down in.
 func (x *explorer) outage(via string, states []electric.State) Outage {
-	without := &explorer{play: newPlay(x.doc), ctx: x.ctx, ends: map[string]*ending{}, nexts: map[string][]moment{}}
-	without.play.down = via
+	without := x.without(via)
 	out := Outage{Down: via, Works: map[string]bool{}}
 	for _, d := range x.devices {
 		out.Works[d] = true

@@ -10,9 +10,9 @@ import (
 // Words says the links, rules and mirrors of a document in plain words, a line each.
 func Words(c *circuit.Circuit) []string {
 	out := []string{}
-	over := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable"}
+	how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable"}
 	for _, l := range c.Links {
-		out = append(out, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+over[l.Via])
+		out = append(out, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+how[l.Via])
 	}
 	if c.Automation == nil {
 		return out
@@ -21,13 +21,26 @@ func Words(c *circuit.Circuit) []string {
 		out = append(out, RuleWords(c, r))
 	}
 	for _, m := range c.Automation.Mirrors {
-		text := CalledAt(c, m.From) + " is copied to " + CalledAt(c, m.To)
-		if m.Both {
-			text += ", and the other way round"
-		}
-		out = append(out, text+", over "+m.Via)
+		out = append(out, MirrorWords(c, m))
 	}
 	return out
+}
+
+// MirrorWords says which device of a document follows which.
+func MirrorWords(c *circuit.Circuit, m circuit.Mirror) string {
+	text := CalledAt(c, m.From) + " is copied to " + CalledAt(c, m.To)
+	if m.Both {
+		text += ", and the other way round"
+	}
+	return text + ", " + over(m.Via)
+}
+
+// over says a way of messages; one that a person named stands as it was written.
+func over(via string) string {
+	if slices.Contains([]string{"hub", "cloud", "bus"}, via) {
+		return "over the " + via
+	}
+	return "over " + via
 }
 
 // RuleWords says one rule of a document.
@@ -39,7 +52,7 @@ func RuleWords(c *circuit.Circuit, r circuit.Rule) string {
 	if r.Then.Level != nil {
 		told += fmt.Sprintf(" at %d %%", *r.Then.Level)
 	}
-	return fmt.Sprintf("%s at %s: %s is told %s, over %s", GestureWords(r.When.Event), CalledAt(c, r.When.Device), CalledAt(c, r.Then.Device), told, r.Via)
+	return fmt.Sprintf("%s at %s: %s is told %s, %s", GestureWords(r.When.Event), CalledAt(c, r.When.Device), CalledAt(c, r.Then.Device), told, over(r.Via))
 }
 
 // CalledAt is what people call the place of a device: its box, with the device where several smart ones are in it.
@@ -55,12 +68,13 @@ func CalledAt(c *circuit.Circuit, id string) string {
 	return box
 }
 
-// Speaker is a device with what it can tell of, and Listener whether it can be told anything.
+// Speaker is a device with what it can tell of, Listener whether it can be told anything, and Dims whether a level can.
 type Speaker struct {
 	Device   string   `json:"device"`
 	Name     string   `json:"name"`
 	Events   []Choice `json:"events"`
 	Listener bool     `json:"listener"`
+	Dims     bool     `json:"dims,omitempty"`
 }
 
 // Speakers lists the smart devices of a document that a rule can name, with what may stand in it.
@@ -71,7 +85,7 @@ func Speakers(c *circuit.Circuit) []Speaker {
 		if d.Type != circuit.TypeSmart {
 			continue
 		}
-		s := Speaker{Device: d.ID, Name: CalledAt(c, d.ID), Events: []Choice{}, Listener: c.Models[d.Model].Remote != ""}
+		s := Speaker{Device: d.ID, Name: CalledAt(c, d.ID), Events: []Choice{}, Listener: c.Models[d.Model].Remote != "", Dims: dims(c.Models[d.Model])}
 		if slices.Contains(p.devices, d.ID) {
 			for _, g := range p.gestures(d.ID) {
 				s.Events = append(s.Events, Choice{g, GestureWords(g)})
@@ -83,6 +97,28 @@ func Speakers(c *circuit.Circuit) []Speaker {
 		if s.Listener || len(s.Events) > 0 {
 			out = append(out, s)
 		}
+	}
+	return out
+}
+
+// dims reports whether a switch of a model that messages move dims.
+func dims(m circuit.Model) bool {
+	return slices.ContainsFunc(m.Switches, func(r circuit.Relay) bool { return r.ID == m.Remote && r.Dims != nil && *r.Dims })
+}
+
+// Carriers lists the devices whose switch carries the light: with it on, and all else as at the start, the lamp shows
+// otherwise. Where no one switch does, it is all that have one.
+func Carriers(c *circuit.Circuit) []string {
+	p := newPlay(c)
+	start := (&explorer{play: p}).start()[0]
+	var out []string
+	for _, id := range p.switchy {
+		if on, _ := p.net.Set(start, id, true); p.shows(on) != p.shows(start) {
+			out = append(out, id)
+		}
+	}
+	if out == nil {
+		return p.switchy
 	}
 	return out
 }

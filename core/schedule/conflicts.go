@@ -11,6 +11,7 @@ const (
 	Contrary = "contrary" // one schedule undoes at once what another does
 	Person   = "person"   // a schedule turns the light off while somebody is usually about
 	Never    = "never"    // a schedule by the sun has days on which there is none
+	Below    = "below"    // a schedule asks for less than the lowest level at which the lamps hold steady
 )
 
 // Conflict is something in a use that people will stumble over. First is the first date, and Days on how many it is so.
@@ -63,6 +64,11 @@ func (c *conflicts) look(day time.Time, events []event) {
 	}
 	for i := range schedules {
 		s := &schedules[i]
+		if least := c.use.Load.Least; s.On && full(s.Level) < least && slices.Contains(s.Days, weekdays[day.Weekday()]) {
+			c.add(day, fmt.Sprintf("below %d", i), func() Conflict {
+				return Conflict{Kind: Below, Text: fmt.Sprintf("“%s” asks for %d %%, and the lamps hold steady from %d %% on: it is lit at %d %%.", s.words(), s.Level, least, least)}
+			})
+		}
 		if _, ok := c.use.momentOf(s, day); !ok && slices.Contains(s.Days, weekdays[day.Weekday()]) {
 			c.add(day, fmt.Sprintf("never %d", i), func() Conflict {
 				return Conflict{Kind: Never, Text: fmt.Sprintf("“%s”: the sun does not rise or set on these days, so that nothing happens.", s.words())}

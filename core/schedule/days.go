@@ -27,11 +27,7 @@ func (u *Use) eventsOf(day time.Time) []event {
 			continue
 		}
 		if at, ok := u.momentOf(s, day); ok {
-			level := s.Level
-			if level == 0 {
-				level = 100
-			}
-			out = append(out, event{at, s.On, level, i})
+			out = append(out, event{at, s.On, full(s.Level), i})
 		}
 	}
 	out = append(out, u.away(day)...)

@@ -56,12 +56,12 @@ func (l *Load) wattsAt(level int) float64 {
 	return below.Watts
 }
 
-// capped is the level that is used where one is asked.
-func (l *Load) capped(level int) int {
+// used is the level that is used where one is asked.
+func (l *Load) used(level int) int {
 	if l.Most > 0 {
-		return min(level, l.Most)
+		level = min(level, l.Most)
 	}
-	return level
+	return max(level, l.Least)
 }
 
 // prices lists the price of each minute of a day by the clock; where bands overlap the first counts.
@@ -115,8 +115,8 @@ func (u *Use) Of(ctx context.Context, year int) (*Year, error) {
 			watts := u.Load.Standby
 			if level > 0 {
 				month.Hours += 1.0 / 60
-				watts = u.Load.wattsAt(u.Load.capped(level)) + u.Load.Standby
-				out.Uncapped.add((u.Load.wattsAt(level)+u.Load.Standby)/60_000, price)
+				watts = u.Load.wattsAt(u.Load.used(level)) + u.Load.Standby
+				out.Uncapped.add((u.Load.wattsAt(max(level, u.Load.Least))+u.Load.Standby)/60_000, price)
 			} else {
 				out.Standby.add(watts/60_000, price)
 				out.Uncapped.add(watts/60_000, price)

@@ -60,12 +60,14 @@ type Hours struct {
 }
 
 // Load is what the light draws, in watts: at full level, by level in percent where somebody measured it, and with the light
-// off. Most is the highest level that is used, in percent, 0 for all of it.
+// off. Most is the highest level that is used, in percent, 0 for all of it; Least the lowest at which the lamps hold steady,
+// 0 where nobody tried: no lower one is used.
 type Load struct {
 	Watts   float64        `json:"watts"`
 	Table   []LevelOfWatts `json:"table"`
 	Standby float64        `json:"standby"`
 	Most    int            `json:"most,omitempty"`
+	Least   int            `json:"least,omitempty"`
 }
 
 // LevelOfWatts is what was measured at one level.
@@ -155,6 +157,9 @@ func (u *Use) Check() error {
 	l := u.Load
 	if l.Watts < 0 || l.Watts > mostWatts || l.Standby < 0 || l.Standby > mostWatts || l.Most < 0 || l.Most > 100 {
 		return wrong("load", "watts from 0 to %d, the highest level from 0 to 100", mostWatts)
+	}
+	if l.Least < 0 || l.Least > 100 || l.Most > 0 && l.Least > l.Most {
+		return wrong("load.least", "the lowest level from 0 to 100, and not above the highest")
 	}
 	last := 0
 	for i, x := range l.Table {

@@ -90,7 +90,7 @@ func Of(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error
 		return &Fitting{Option: o}, nil
 	}
 	w := &worker{at: now.Add(-4 * time.Hour)}
-	run := fitting.Read(nil).NewRun(found, o, device.NewLibrary(nil), 2, nil)
+	run := fitting.Read(nil).NewRun(found, o, device.NewLibrary(nil), nil, 2, nil)
 	w.add(fitting.Entry{Kind: fitting.Begin, Run: run})
 	for {
 		s := fitting.Read(w.log)

@@ -50,6 +50,10 @@ export function useKeepLinks(circuit: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["LinksRequest"]) => take(client.PUT("/circuits/{circuit}/links", { params: { path: { circuit } }, body })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["rehearsal", circuit] }),
+    onSuccess: () =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ["rehearsal", circuit] }),
+        queries.invalidateQueries({ queryKey: ["procedure", circuit] }), // its steps say what is entered
+      ]),
   });
 }

@@ -2228,6 +2228,8 @@ export interface components {
             gate?: "permission" | "off" | "dead" | "caps" | "again";
             /** @description What a person confirms for it, one by one */
             asks?: string[];
+            /** @description What is entered in a hub, a cloud or a panel of buttons, line by line */
+            enter?: string[];
             /** @description Those that may turn out to be live */
             conductors?: string[];
             /** @description Hands go where conductors are bare */
@@ -2515,6 +2517,8 @@ export interface components {
                 standby: number;
                 /** @description The highest level that is used, in percent; 0 for all */
                 most?: number;
+                /** @description The lowest level at which the lamps hold steady, in percent; 0 where nobody tried */
+                least?: number;
             };
             tariff: {
                 price: number;
@@ -2538,6 +2542,11 @@ export interface components {
             version: string;
             use: components["schemas"]["Use"];
             year: components["schemas"]["UseYear"];
+            /** @description The levels that were noted when the plan was tried, in percent; 0 where nobody did */
+            tried?: {
+                lowest: number;
+                highest: number;
+            };
         };
         Amount: {
             kWh: number;
@@ -2561,7 +2570,7 @@ export interface components {
             savedByCap: components["schemas"]["Amount"];
             conflicts: {
                 /** @enum {string} */
-                kind: "contrary" | "person" | "never";
+                kind: "contrary" | "person" | "never" | "below";
                 text: string;
                 first: string;
                 days: number;
@@ -2608,6 +2617,16 @@ export interface components {
             gesture?: string;
             /** @description The way or device that is cut, empty to make all whole */
             cut?: string;
+            /**
+             * Format: date-time
+             * @description To what its clock is put; what the schedules do until then is done
+             */
+            time?: string;
+            /** @description An input that goes off, or is reset */
+            input?: {
+                number: number;
+                on: boolean;
+            };
         };
         HubAnswer: {
             runs: boolean;
@@ -2618,6 +2637,20 @@ export interface components {
                 who: string;
             }[];
             live?: {
+                /** @description What its clock says */
+                time?: string;
+                /** @description What is due next */
+                next?: {
+                    at: string;
+                    on: boolean;
+                    level?: number;
+                    by: string;
+                };
+                alarms: {
+                    number: number;
+                    name: string;
+                    raised: boolean;
+                }[];
                 address: string;
                 down: string;
                 shown: components["schemas"]["RehearsalShown"];
@@ -2693,6 +2726,8 @@ export interface components {
                 least: number;
                 most: number;
             }[];
+            /** @description How many messages pass at most after one gesture until nothing is under way; left out where they may breed without end */
+            patience?: number;
             /** @description Asked besides, of messages that go astray */
             beyond: components["schemas"]["RehearsalProperty"][];
             outages: {
@@ -2746,12 +2781,20 @@ export interface components {
             /** @description Which way to make the links it is, empty where the circuit has its own */
             title: string;
             report: components["schemas"]["RehearsalReport"];
+            /** @description Seconds that one message takes, by trials of the plan that were noted */
+            measured?: {
+                quickest: number;
+                slowest: number;
+                trials: number;
+            };
             automation: components["schemas"]["Automation"];
             speakers: {
                 device: string;
                 name: string;
                 /** @description It can be told something */
                 listener: boolean;
+                /** @description It can be told a level */
+                dims?: boolean;
                 events: {
                     gesture: string;
                     text: string;

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { client, take, type Schemas } from "./client";
 
 export type Use = Schemas["Use"];
+export type Tried = Schemas["UseAnswer"]["tried"];
 
 /** How a light is used, and what a year of it takes. */
 export const useUse = (circuit: string) =>

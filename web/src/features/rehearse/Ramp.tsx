@@ -11,9 +11,17 @@ type Held = Schemas["Held"];
 const plot = { w: 620, h: 200, left: 40, top: 10, bottom: 24 };
 
 /** A paddle that is held at one of two dimmers: how both move, and whether they come to rest. */
-export function Ramp({ both }: { both: boolean }) {
+export function Ramp({ both, measured }: { both: boolean; measured: Schemas["Rehearsal"]["measured"] }) {
   const dimmer = { ramp: 2, least: 0, every: 0.2, echo: true };
-  const [held, setHeld] = useState<Held>({ first: dimmer, second: dimmer, both, for: 1, from: 0, quickest: 0.1, slowest: 0.5 });
+  const [held, setHeld] = useState<Held>({
+    first: dimmer,
+    second: dimmer,
+    both,
+    for: 1,
+    from: 0,
+    quickest: measured?.quickest ?? 0.1,
+    slowest: measured?.slowest ?? 0.5,
+  });
   const ramp = useRamp(held, true);
   const set = (to: Partial<Held>) => setHeld({ ...held, ...to });
   const points = ramp.data?.points ?? [];

@@ -199,7 +199,7 @@ export function RehearsePage() {
             )}
             {rehearsal.data.ways.length > 0 && (
               <Fold section title="Up held at a dimmer, and another follows it" open={(rehearsal.data.automation.mirrors ?? []).length > 0}>
-                <Ramp key={set} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />
+                <Ramp key={set} measured={rehearsal.data.measured} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />
               </Fold>
             )}
             {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}

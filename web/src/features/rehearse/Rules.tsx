@@ -79,12 +79,21 @@ export function Rules(props: {
                 label={`Rule ${i + 1}: what it is told`}
                 value={r.then.action}
                 options={[
-                  ["on", r.then.level ? `on at ${r.then.level} %` : "on"],
+                  ["on", "on"],
                   ["off", "off"],
                   ["toggle", "the other way"],
                 ]}
                 set={(action) => change(i, { then: { device: r.then.device, action } })}
               />
+              {r.then.action === "on" && (r.then.level || hears.some((s) => s.device === r.then.device && s.dims)) && (
+                <Choice
+                  quiet
+                  label={`Rule ${i + 1}: at which level`}
+                  value={String(r.then.level ?? 0)}
+                  options={levels(r.then.level)}
+                  set={(to) => change(i, { then: { device: r.then.device, action: "on", ...(to === "0" ? {} : { level: Number(to) }) } })}
+                />
+              )}
               <Tool icon={Trash2} label={`Remove rule ${i + 1}`} onClick={() => write(rules.filter((_, k) => k !== i))} />
             </li>
           );
@@ -120,4 +129,11 @@ export function Rules(props: {
       </div>
     </section>
   );
+}
+
+/** The levels of the usual table of taps, those between, and the one that stands. */
+function levels(now: number | undefined): [string, string][] {
+  const usual = [5, 10, 25, 50, 75, 100];
+  const all = now && !usual.includes(now) ? [...usual, now].sort((a, b) => a - b) : usual;
+  return [["0", "at the last level"], ...all.map((level): [string, string] => [String(level), `at ${level} %`])];
 }

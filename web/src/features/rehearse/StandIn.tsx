@@ -15,6 +15,7 @@ export function StandIn({ circuit, what }: { circuit: string; what: What }) {
       <h2>Stand-in hub</h2>
       <p className="text-soft">
         A broker on this machine with these devices and rules at work. Any MQTT client may press at a place, ask a device, or cut the hub.
+        It knows the schedules, alarms and detectors that are kept with the use of the light.
       </p>
       <Notice error={acts.start.error ?? acts.stop.error ?? acts.press.error} />
       <div className={`${look.row} items-center`}>
@@ -69,6 +70,34 @@ export function StandIn({ circuit, what }: { circuit: string; what: What }) {
               </button>
             ))}
           </div>
+          {live.time && (
+            <div className="grid gap-2 border border-rule p-2">
+              <p>
+                Its clock says {clock(live.time)}.{" "}
+                {live.next
+                  ? `Next, at ${clock(live.next.at)}: ${live.next.by}, ${live.next.on ? `on at ${live.next.level ?? 100} %` : "off"}.`
+                  : "No schedule is due within a year."}
+              </p>
+              <div className={look.row}>
+                {live.next && (
+                  <button type="button" className={look.button} onClick={() => live.next && acts.press.mutate({ time: live.next.at })}>
+                    Let it be then
+                  </button>
+                )}
+                {live.alarms.map((a) => (
+                  <button
+                    key={a.number}
+                    type="button"
+                    className={look.pressed}
+                    aria-pressed={a.raised}
+                    onClick={() => acts.press.mutate({ input: { number: a.number, on: !a.raised } })}
+                  >
+                    {a.raised ? `Reset ${a.name}` : `${a.name} goes off`}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
           <ol className="max-h-60 overflow-y-auto font-mono text-sm" tabIndex={0} aria-label="What went over the broker">
             {[...live.lines].reverse().map((l, i) => (
               <li key={live.lines.length - i} className="wrap-anywhere">
@@ -90,3 +119,6 @@ export function StandIn({ circuit, what }: { circuit: string; what: What }) {
     </section>
   );
 }
+
+/** A moment as the clock on the wall there says it, with its day: it is written with its own zone. */
+const clock = (at: string) => `${at.slice(11, 16)} on ${at.slice(0, 10)}`;

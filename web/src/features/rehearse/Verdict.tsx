@@ -12,8 +12,9 @@ export function Verdict(props: {
   busy: boolean;
 }) {
   const { report, rules } = props.rehearsal;
-  const [quickest, setQuickest] = useState(0.1);
-  const [slowest, setSlowest] = useState(0.6);
+  const measured = props.rehearsal.measured;
+  const [quickest, setQuickest] = useState(measured?.quickest ?? 0.1);
+  const [slowest, setSlowest] = useState(measured?.slowest ?? 0.6);
   return (
     <section aria-label="The verdict" className="grid gap-2">
       <h2>
@@ -35,7 +36,7 @@ export function Verdict(props: {
       </ul>
       {props.rehearsal.ways.length > 0 && (
         <>
-          <h3>Where a message goes astray</h3>
+          <h3>Where a message goes astray, or a device starts anew</h3>
           <ul>
             {report.beyond.map((p) => (
               <li key={p.code} className="flex flex-wrap items-center gap-2 border-t border-rule py-2">
@@ -53,6 +54,11 @@ export function Verdict(props: {
             <Seconds label="A message takes from, s" value={quickest} set={setQuickest} />
             <Seconds label="to, s" value={slowest} set={setSlowest} />
           </div>
+          <p className="text-soft">
+            {measured
+              ? `As ${measured.trials === 1 ? "one trial" : `${measured.trials} trials`} of the plan that was fitted took.`
+              : "Nobody tried it here yet: these seconds are assumed."}
+          </p>
           <ul className={look.dashes}>
             {report.latencies.map((l) => (
               <li key={l.device}>
@@ -60,6 +66,13 @@ export function Verdict(props: {
                 {l.most === 0 ? "at once" : `${messages(l.least, l.most)}, ${span(l.least * quickest, l.most * slowest)} s`}
               </li>
             ))}
+            {report.patience !== undefined && report.patience > 0 && (
+              <li>
+                All is quiet {(report.patience * slowest).toFixed(1)} s after a press at the latest (
+                {messages(report.patience, report.patience)}
+                ): who waits for so long is patient.
+              </li>
+            )}
           </ul>
         </>
       )}

@@ -1,10 +1,10 @@
 import { Trash2 } from "lucide-react";
-import type { Use } from "../../api/use";
+import type { Tried, Use } from "../../api/use";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
 
 /** What the light draws and what that costs. */
-export function LoadForm({ use, change }: { use: Use; change: (to: Partial<Use>) => void }) {
+export function LoadForm({ use, tried, change }: { use: Use; tried: Tried; change: (to: Partial<Use>) => void }) {
   const { load, tariff } = use;
   return (
     <section className={look.chapter}>
@@ -18,9 +18,30 @@ export function LoadForm({ use, change }: { use: Use; change: (to: Partial<Use>)
           value={load.most ?? 0}
           set={(most) => change({ load: { ...load, most: Math.round(most) } })}
         />
+        <Amount
+          label="Lowest level that holds steady, % (0: not tried)"
+          most={100}
+          value={load.least ?? 0}
+          set={(least) => change({ load: { ...load, least: Math.round(least) } })}
+        />
         <Amount label="Price of a kWh" value={tariff.price} set={(price) => change({ tariff: { ...tariff, price } })} />
         <Amount label="Hours a day today, at full" most={24} value={use.todayHours} set={(todayHours) => change({ todayHours })} />
       </div>
+      {tried && (tried.lowest !== (load.least ?? 0) || tried.highest !== (load.most ?? 0)) && (
+        <p className={`${look.row} items-center`}>
+          <span>
+            When it was tried: {tried.lowest ? `steady from ${tried.lowest} %` : "no lowest level noted"}
+            {tried.highest ? `, ${tried.highest} % at most` : ""}.
+          </span>
+          <button
+            type="button"
+            className={look.small}
+            onClick={() => change({ load: { ...load, least: tried.lowest || (load.least ?? 0), most: tried.highest || (load.most ?? 0) } })}
+          >
+            Take it over
+          </button>
+        </p>
+      )}
       {load.table.map((x, i) => (
         <div key={i} className={look.fields}>
           <Amount

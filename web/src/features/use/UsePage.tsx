@@ -48,7 +48,7 @@ export function UsePage() {
             >
               <Schedules use={use} change={change} />
               <WhoIsThere use={use} change={change} />
-              <LoadForm use={use} change={change} />
+              <LoadForm use={use} tried={kept.data.tried} change={change} />
               <div className={`${look.row} items-center pt-3`}>
                 <button type="submit" className={look.strong} disabled={put.isPending || !draft}>
                   Keep and work out

@@ -4,6 +4,7 @@ import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
 import { Tick } from "../../ui/Tick";
 import { Tool } from "../../ui/Tool";
+import { Amount } from "./LoadForm";
 
 /** Where the light is, when somebody is about, evenings on which nobody is, and what turns it on whatever else. */
 export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use>) => void }) {
@@ -75,6 +76,25 @@ export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use
               change({ inputs: use.inputs.map((x, k) => (k === i ? { ...x, kind: kind === "smoke" ? "smoke" : "alarm" } : x)) })
             }
           />
+          <Amount
+            label="turns it on at, % (0: full)"
+            most={100}
+            value={input.level ?? 0}
+            set={(level) => change({ inputs: use.inputs.map((x, k) => (k === i ? { ...x, level: Math.round(level) } : x)) })}
+          />
+          <label className={look.field}>
+            <span>Lights of the group, by commas (none: this one)</span>
+            <input
+              type="text"
+              value={input.lights.join(", ")}
+              maxLength={400}
+              onChange={(e) =>
+                change({
+                  inputs: use.inputs.map((x, k) => (k === i ? { ...x, lights: e.target.value ? e.target.value.split(/, ?/) : [] } : x)),
+                })
+              }
+            />
+          </label>
           <Tool icon={Trash2} label={`Remove input ${i + 1}`} onClick={() => change({ inputs: use.inputs.filter((_, k) => k !== i) })} />
         </div>
       ))}

@@ -1,10 +1,19 @@
 import type { Schemas } from "../../api/client";
+import { look } from "../../ui/look";
 import { useWork } from "../circuit/work";
 
-/** The ends of a step one by one, with screw, mark and stripping length. */
+/** The ends of a step one by one, with screw, mark and stripping length; or what is entered in a hub, line by line. */
 export function Facts({ step }: { step: Schemas["Step"] }) {
   const { word } = useWork();
   const wires = step.wires ?? [];
+  if (step.enter)
+    return (
+      <ul className={`${look.dashes} pb-2`} aria-label="To be entered">
+        {step.enter.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+    );
   if (wires.length === 0) return null;
   return (
     <table className="mb-3 min-w-0 wrap-normal">
