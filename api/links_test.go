@@ -61,6 +61,15 @@ func TestLinks(t *testing.T) {
 	b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes", "automation": map[string]any{"rules": []any{
 		map[string]any{"id": "r1", "when": map[string]any{"device": "nobody", "event": "up1"}, "then": map[string]any{"device": "m1", "action": "on"}, "via": "hub"}}}}), 422)
 
+	delays := func(pause float64) map[string]any {
+		return map[string]any{"what": what(map[string]any{"set": "mirror-two"}), "delays": map[string]any{"ways": map[string]any{"hub": map[string]any{"quickest": 0.1, "slowest": 0.3}}, "pause": pause}}
+	}
+	for pause, verdict := range map[float64]string{0: "flawed", 2: "sound"} {
+		if timed := b.call("POST", "/circuits/1/rehearsal/within", delays(pause), 200); timed["verdict"] != verdict {
+			t.Errorf("mirrored, with %v s between presses: %v", pause, timed)
+		}
+	}
+	b.call("POST", "/circuits/1/rehearsal/within", delays(-1), 422)
 	moment := scenes["start"].(map[string]any)["moment"]
 	sent := b.call("POST", "/circuits/1/rehearsal/move", map[string]any{"what": what(map[string]any{"set": "scenes"}), "moment": moment, "move": map[string]any{"device": "r1", "gesture": "up3"}}, 200)
 	came := b.call("POST", "/circuits/1/rehearsal/move", map[string]any{"what": what(map[string]any{"set": "scenes"}), "moment": sent["moment"]}, 200)

@@ -210,12 +210,39 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 			out.Measured = report.Measured(record.Delays(record.Trials(o.option, library, log), log))
 		}
 	}
+	out.Delays = rehearsal.Usual(out.Ways, out.Measured)
 	for _, p := range report.Properties {
 		if !p.Holds {
 			out.Witnesses[p.Code] = hand.Witness(p)
 		}
 	}
 	return out, nil
+}
+
+// RehearseWithin says what holds where messages take no less and no more than some delays.
+func (s *Server) RehearseWithin(ctx context.Context, r RehearseWithinRequestObject) (RehearseWithinResponseObject, error) {
+	if place, text := r.Body.Delays.Check(); place != "" {
+		return nil, &problemError{http.StatusUnprocessableEntity, "delays", place, text}
+	}
+	doc, _, err := s.rehearsed(ctx, r.Circuit, r.Body.What)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := json.Marshal(r.Body.Delays)
+	if err != nil {
+		return nil, err
+	}
+	data, err := circuit.Encode(doc)
+	if err != nil {
+		return nil, err
+	}
+	timed, err := askOnce(ctx, s.desk, "rehearsal within "+string(asked)+string(data), func(ctx context.Context) (*rehearsal.Timed, error) {
+		return rehearsal.Within(ctx, doc, r.Body.Delays)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return RehearseWithin200JSONResponse(*timed), nil
 }
 
 // RehearseMove plays one move.

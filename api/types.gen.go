@@ -590,6 +590,9 @@ type CoreReason = retrofit.Conductor
 // Customer defines model for Customer.
 type Customer = record.Customer
 
+// Delays defines model for Delays.
+type Delays = rehearsal.Delays
+
 // Device defines model for Device.
 type Device = device.Device
 
@@ -1080,6 +1083,7 @@ type RectMark = diagram.RectMark
 // Rehearsal defines model for Rehearsal.
 type Rehearsal struct {
 	Automation Automation `json:"automation"`
+	Delays     Delays     `json:"delays"`
 
 	// Kept The version of what is kept of the links of the chosen plan, empty where nothing is
 	Kept string `json:"kept"`
@@ -1234,6 +1238,9 @@ type TestNode = trace.Node
 
 // TextMark defines model for TextMark.
 type TextMark = diagram.TextMark
+
+// Timed defines model for Timed.
+type Timed = rehearsal.Timed
 
 // TraceAnswer defines model for TraceAnswer.
 type TraceAnswer struct {
@@ -1541,6 +1548,12 @@ type ProcedureParams struct {
 	Back *int `form:"back,omitempty" json:"back,omitempty"`
 }
 
+// RehearseWithinJSONBody defines parameters for RehearseWithin.
+type RehearseWithinJSONBody struct {
+	Delays Delays      `json:"delays"`
+	What   RehearsalOf `json:"what"`
+}
+
 // RulesParams defines parameters for Rules.
 type RulesParams struct {
 	Of Version `form:"of" json:"of"`
@@ -1674,6 +1687,9 @@ type RehearseJSONRequestBody = RehearsalOf
 
 // RehearseMoveJSONRequestBody defines body for RehearseMove for application/json ContentType.
 type RehearseMoveJSONRequestBody = RehearsalMove
+
+// RehearseWithinJSONRequestBody defines body for RehearseWithin for application/json ContentType.
+type RehearseWithinJSONRequestBody RehearseWithinJSONBody
 
 // PreviewTestJSONRequestBody defines body for PreviewTest for application/json ContentType.
 type PreviewTestJSONRequestBody = Observation
@@ -1833,6 +1849,9 @@ type ServerInterface interface {
 	// RehearseMove What one move makes of a moment
 	// (POST /circuits/{circuit}/rehearsal/move)
 	RehearseMove(c *gin.Context, circuit CircuitID)
+	// RehearseWithin What holds where messages take no less and no more than some delays
+	// (POST /circuits/{circuit}/rehearsal/within)
+	RehearseWithin(c *gin.Context, circuit CircuitID)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(c *gin.Context, circuit CircuitID)
@@ -3011,6 +3030,31 @@ func (siw *ServerInterfaceWrapper) RehearseMove(c *gin.Context) {
 	}
 
 	siw.Handler.RehearseMove(c, circuit)
+}
+
+// RehearseWithin operation middleware
+func (siw *ServerInterfaceWrapper) RehearseWithin(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RehearseWithin(c, circuit)
 }
 
 // RestoreCircuit operation middleware
@@ -4360,6 +4404,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/links", wrapper.Links)
 	router.PUT(options.BaseURL+"/circuits/:circuit/links", wrapper.KeepLinks)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal", wrapper.Rehearse)
+	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal/within", wrapper.RehearseWithin)
 	router.GET(options.BaseURL+"/circuits/:circuit/rules/:form", wrapper.Rules)
 	router.POST(options.BaseURL+"/circuits/:circuit/rehearsal/move", wrapper.RehearseMove)
 	router.GET(options.BaseURL+"/circuits/:circuit/use", wrapper.Use)
@@ -5798,6 +5843,46 @@ type RehearseMovedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RehearseMovedefaultApplicationProblemPlusJSONResponse) VisitRehearseMoveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseWithinRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *RehearseWithinJSONRequestBody
+}
+
+type RehearseWithinResponseObject interface {
+	VisitRehearseWithinResponse(w http.ResponseWriter) error
+}
+
+type RehearseWithin200JSONResponse Timed
+
+func (response RehearseWithin200JSONResponse) VisitRehearseWithinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseWithindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RehearseWithindefaultApplicationProblemPlusJSONResponse) VisitRehearseWithinResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7894,6 +7979,9 @@ type StrictServerInterface interface {
 	// RehearseMove What one move makes of a moment
 	// (POST /circuits/{circuit}/rehearsal/move)
 	RehearseMove(ctx context.Context, request RehearseMoveRequestObject) (RehearseMoveResponseObject, error)
+	// RehearseWithin What holds where messages take no less and no more than some delays
+	// (POST /circuits/{circuit}/rehearsal/within)
+	RehearseWithin(ctx context.Context, request RehearseWithinRequestObject) (RehearseWithinResponseObject, error)
 	// RestoreCircuit Take a circuit out of the bin
 	// (POST /circuits/{circuit}/restore)
 	RestoreCircuit(ctx context.Context, request RestoreCircuitRequestObject) (RestoreCircuitResponseObject, error)
@@ -9208,6 +9296,50 @@ func (sh *strictHandler) RehearseMove(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RehearseMoveResponseObject); ok {
 		if err := validResponse.VisitRehearseMoveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RehearseWithin operation middleware
+func (sh *strictHandler) RehearseWithin(ctx *gin.Context, circuit CircuitID) {
+	var request RehearseWithinRequestObject
+
+	request.Circuit = circuit
+
+	var body RehearseWithinJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RehearseWithin(ctx, request.(RehearseWithinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RehearseWithin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RehearseWithinResponseObject); ok {
+		if err := validResponse.VisitRehearseWithinResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -59,6 +59,11 @@ func TestRehearse(t *testing.T) {
 	b.see("Let all arrive") // they chase each other
 	b.see("copied to Passage, dome end")
 
+	// Whoever waits for what is under way does not see them chase each other.
+	b.see("With these delays it is flawed too.")
+	b.fill("Between two presses of people in haste, s at least", "1.3")
+	b.see("With these delays it is sound: what goes wrong in other orders cannot come about.")
+
 	// The other way round is given up: what is left is flawed otherwise, and is told at once.
 	b.press("One way only")
 	b.see("Rules, changed here")

@@ -25,7 +25,7 @@ func (x *explorer) astrayMessages(start []electric.State, code string) Property 
 		if e.never {
 			return false
 		}
-		quiet := moment{at.state, make([][]message, len(x.vias))}
+		quiet := x.at(at.state)
 		for _, s := range x.afterFault(x.gesture(quiet, g), fault) {
 			way := append(slices.Clone(at.way), g)
 			if code == Harmless {
@@ -36,7 +36,7 @@ func (x *explorer) astrayMessages(start []electric.State, code string) Property 
 				p.Text = fmt.Sprintf("After %s, with a message that arrives twice, the lamp is %s or a place is out of step.", x.words(way), lamp(x.shows(s)))
 				return true
 			}
-			again := x.end(x.gesture(moment{s, make([][]message, len(x.vias))}, g))
+			again := x.end(x.gesture(x.at(s), g))
 			if again.never || slices.ContainsFunc(again.states, func(after electric.State) bool { return !right(s, g, after) }) {
 				p.Holds, p.Witness = false, append(way, g)
 				p.Text = fmt.Sprintf("After %s, with the first message lost, the same again does not set all right.", x.words(way))

@@ -33,8 +33,18 @@ type explorer struct {
 	looked int
 }
 
-// end finds how a moment may end: a moment met again on the way from itself goes round in a ring
-// without end.
+func newExplorer(ctx context.Context, p *play) *explorer {
+	return &explorer{play: p, ctx: ctx, ends: map[string]*ending{}, nexts: map[string][]moment{}}
+}
+
+// met is a moment on the way or behind, as far as time counts.
+type met struct {
+	zone *zone
+	done bool
+}
+
+// end finds how a moment may end: a moment met again on the way from itself goes round in a ring without end. Where time counts,
+// a ring is a moment in which all is possible again that was; and what comes of one that allows no more than one behind is known.
 func (x *explorer) end(from moment) *ending {
 	key := from.key()
 	if e := x.ends[key]; e != nil {
@@ -42,37 +52,39 @@ func (x *explorer) end(from moment) *ending {
 	}
 	e := &ending{}
 	x.ends[key] = e
-	const under, done = 1, 2
-	met := map[string]int{}
+	known, count := map[string][]*met{}, 0
 	var follow func(m moment)
 	follow = func(m moment) {
 		if e.never {
 			return
 		}
-		key := m.key()
-		switch met[key] {
-		case under:
-			e.never = true
-			return
-		case done:
-			return
+		place := m.timeless()
+		for _, k := range known[place] {
+			switch {
+			case !k.done && m.zone.holds(k.zone):
+				e.never = true
+				return
+			case k.done && k.zone.holds(m.zone):
+				return
+			}
 		}
-		met[key] = under
-		switch {
+		here := &met{zone: m.zone}
+		known[place] = append(known[place], here)
+		switch count++; {
 		case m.quiet():
 			if !slices.Contains(e.states, m.state) {
 				e.states = append(e.states, m.state)
 			}
 		case m.waiting() > mostMessages:
 			e.never = true
-		case len(met) > mostMoments || x.ctx.Err() != nil:
+		case count > mostMoments || x.ctx.Err() != nil:
 			x.cut = true
 		default:
-			for _, next := range x.next(m, key) {
+			for _, next := range x.next(m, m.key()) {
 				follow(next)
 			}
 		}
-		met[key] = done
+		here.done = true
 	}
 	follow(from)
 	return e
@@ -120,8 +132,8 @@ func (x *explorer) next(m moment, key string) []moment {
 		return out
 	}
 	var out []moment
-	for i, q := range m.queues {
-		if len(q) > 0 {
+	for i := range m.queues {
+		if x.arrives(m, i) {
 			out = append(out, x.deliver(m, i))
 		}
 	}
@@ -133,18 +145,24 @@ func (x *explorer) next(m moment, key string) []moment {
 	return out
 }
 
-// underway lists the moments with messages still waiting that follow one, itself among them.
+// underway lists the moments with messages still waiting that follow one, itself among them; where time counts, without those
+// that allow no more than others of them.
 func (x *explorer) underway(from moment) []moment {
 	var out []moment
-	seen := map[string]bool{}
+	seen := map[string][]*zone{}
 	todo := []moment{from}
 	for len(todo) > 0 {
 		m := todo[0]
 		todo = todo[1:]
-		if m.quiet() || seen[m.key()] || m.waiting() > mostMessages || x.ctx.Err() != nil {
+		if m.quiet() || m.waiting() > mostMessages || x.ctx.Err() != nil {
 			continue
 		}
-		if seen[m.key()] = true; len(seen) > mostAstray {
+		place := m.timeless()
+		if slices.ContainsFunc(seen[place], func(z *zone) bool { return z.holds(m.zone) }) {
+			continue
+		}
+		seen[place] = append(seen[place], m.zone)
+		if len(out) >= mostAstray {
 			x.cut = x.cut || !x.end(from).never
 			break
 		}
@@ -180,7 +198,7 @@ func (x *explorer) visit(from []electric.State, hasty bool, look func(at place, 
 				return order
 			}
 			order = append(order, at.state)
-			quiet := moment{at.state, make([][]message, len(x.vias))}
+			quiet := x.at(at.state)
 			for _, device := range x.devices {
 				if !x.isAwake(at.state, device) {
 					continue
@@ -201,6 +219,9 @@ func (x *explorer) visit(from []electric.State, hasty bool, look func(at place, 
 								continue
 							}
 							for _, h := range x.gestures(second) {
+								if m.zone != nil && m.zone.pressed(x.delays) == nil {
+									continue
+								}
 								two := Gesture{second, h}
 								if x.step(byLength, at, []Gesture{one, two}, x.end(x.gesture(m, two)), look) {
 									return order

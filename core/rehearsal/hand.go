@@ -84,7 +84,7 @@ func (h *Hand) Ways() []string { return slices.Clone(h.p.vias) }
 // Start is how everything stands before anybody presses: every smart switch at nought.
 func (h *Hand) Start() Shown {
 	x := &explorer{play: h.p}
-	return h.show(moment{x.start()[0], make([][]message, len(h.p.vias))}, nil)
+	return h.show(h.p.at(x.start()[0]), nil)
 }
 
 // mostWaiting bounds what may be under way in a moment that somebody sends.
@@ -187,7 +187,7 @@ func (h *Hand) read(from Moment) (moment, error) {
 	if !ok {
 		return moment{}, fmt.Errorf("state: the circuit has no such state")
 	}
-	m := moment{state, make([][]message, len(h.p.vias))}
+	m := h.p.at(state)
 	n := 0
 	for _, q := range from.Queues {
 		i := slices.Index(h.p.vias, q.Via)

@@ -39,7 +39,7 @@ func (x *explorer) patience(states []electric.State) *int {
 				continue
 			}
 			for _, g := range x.gestures(device) {
-				begun := x.gesture(moment{state, make([][]message, len(x.vias))}, Gesture{device, g})
+				begun := x.gesture(x.at(state), Gesture{device, g})
 				if x.end(begun).never || x.cut {
 					return nil
 				}
@@ -61,7 +61,7 @@ func (x *explorer) latencies(states []electric.State) []Latency {
 				if !slices.Contains(requests, g) || !x.isAwake(state, device) || g != "press1" && x.obeyed(state, g, state) {
 					continue // it is so already
 				}
-				begun := x.gesture(moment{state, make([][]message, len(x.vias))}, Gesture{device, g})
+				begun := x.gesture(x.at(state), Gesture{device, g})
 				seen := map[string]bool{}
 				for todo, n := []moment{begun}, 0; len(todo) > 0 && n <= mostMessages; n++ {
 					var next []moment

@@ -25,10 +25,21 @@ func asks(then circuit.Then) message {
 	return m
 }
 
-// moment is how everything stands, messages under way among it: a queue for each way.
+// moment is how everything stands, messages under way among it: a queue for each way. Where it counts how long they take,
+// the zone says how old they may be; nil where it does not.
 type moment struct {
 	state  electric.State
 	queues [][]message
+	zone   *zone
+}
+
+// at is a moment in which nothing is under way.
+func (p *play) at(s electric.State) moment {
+	m := moment{state: s, queues: make([][]message, len(p.vias))}
+	if p.delays != nil {
+		m.zone = calm()
+	}
+	return m
 }
 
 func (m moment) quiet() bool {
@@ -43,7 +54,16 @@ func (m moment) waiting() int {
 	return n
 }
 
+// key tells moments apart.
 func (m moment) key() string {
+	if m.zone == nil {
+		return m.timeless()
+	}
+	return m.timeless() + "|" + m.zone.key()
+}
+
+// timeless tells moments apart but for how old messages are.
+func (m moment) timeless() string {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%x", uint64(m.state))
 	for _, q := range m.queues {
@@ -59,7 +79,7 @@ func (m moment) key() string {
 }
 
 func (m moment) copy() moment {
-	out := moment{m.state, make([][]message, len(m.queues))}
+	out := moment{m.state, make([][]message, len(m.queues)), m.zone}
 	for i, q := range m.queues {
 		out.queues[i] = slices.Clone(q)
 	}
@@ -71,12 +91,32 @@ func (p *play) send(m *moment, via string, x message) {
 	if via != p.down {
 		i := slices.Index(p.vias, via)
 		m.queues[i] = append(m.queues[i], x)
+		if m.zone != nil {
+			m.zone = m.zone.with(i)
+		}
 	}
+}
+
+// pass lets time pass until the next thing happens.
+func (p *play) pass(m moment) moment {
+	switch {
+	case m.zone == nil:
+	case m.quiet():
+		m.zone = calm() // whoever waits, waits long
+	default:
+		m.zone = m.zone.pass(p.delays)
+	}
+	return m
 }
 
 // gesture is what a gesture does at a device that is awake; nothing at one that sleeps.
 func (p *play) gesture(from moment, g Gesture) moment {
 	m := from.copy()
+	if m.zone != nil {
+		if m.zone = m.zone.pressed(p.delays); m.zone == nil {
+			return from // a hand is not so quick
+		}
+	}
 	if g.Device == p.down || !p.isAwake(m.state, g.Device) {
 		return m
 	}
@@ -112,15 +152,23 @@ func (p *play) gesture(from moment, g Gesture) moment {
 			}
 		}
 	}
-	return m
+	return p.pass(m)
 }
 
-// deliver takes the first message of a queue and lets it be obeyed.
+// arrives reports whether the first message of a queue can be the next thing that happens.
+func (p *play) arrives(m moment, queue int) bool {
+	return len(m.queues[queue]) > 0 && (m.zone == nil || m.zone.delivered(queue, p.delays) != nil)
+}
+
+// deliver takes the first message of a queue, which [play.arrives], and lets it be obeyed.
 func (p *play) deliver(from moment, queue int) moment {
 	m := from.copy()
 	x := m.queues[queue][0]
 	m.queues[queue] = m.queues[queue][1:]
-	return p.obey(m, x)
+	if m.zone != nil {
+		m.zone = m.zone.delivered(queue, p.delays)
+	}
+	return p.pass(p.obey(m, x))
 }
 
 // obey lets a device do what a message asks, if it is awake.

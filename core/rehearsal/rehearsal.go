@@ -75,8 +75,7 @@ const (
 // error is the context's.
 func Rehearse(ctx context.Context, c *circuit.Circuit) (*Report, error) {
 	p := newPlay(c)
-	x := &explorer{play: p, ctx: ctx, ends: map[string]*ending{}, nexts: map[string][]moment{}}
-	return x.report()
+	return newExplorer(ctx, p).report()
 }
 
 // play is a document ready to be played.
@@ -89,7 +88,8 @@ type play struct {
 	bits    map[string]electric.State
 	lit     map[electric.State]bool
 	awake   map[electric.State]map[string]bool
-	down    string // a way that is down, or a device that says and hears nothing
+	delays  *delays // how long messages take, nil where it does not count
+	down    string  // a way that is down, or a device that says and hears nothing
 }
 
 func newPlay(c *circuit.Circuit) *play {

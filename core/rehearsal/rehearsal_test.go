@@ -234,21 +234,27 @@ func slowly(c *circuit.Circuit) (settles, obeys, inStep bool) {
 	return settles, obeys, inStep
 }
 
+// randomSet is a passage of two with up to five rules and a mirror over two ways.
+func randomSet(rng *rand.Rand) *circuit.Circuit {
+	c := passage(1, rng.IntN(2) == 0, []string{"all", "own", "none"}[rng.IntN(3)])
+	ids, vias := []string{"m1", "m2"}, []string{"hub", "cloud"}
+	for n := range rng.IntN(5) {
+		c.Automation.Rules = append(c.Automation.Rules, circuit.Rule{ID: fmt.Sprintf("r%d", n), When: circuit.When{Device: ids[rng.IntN(2)], Event: []string{"up1", "down1", "up2", "on", "off"}[rng.IntN(5)]},
+			Then: circuit.Then{Device: ids[rng.IntN(2)], Action: []string{"on", "off", "toggle"}[rng.IntN(3)]}, Via: vias[rng.IntN(2)]})
+	}
+	if rng.IntN(2) == 0 {
+		k := rng.IntN(2)
+		c.Automation.Mirrors = []circuit.Mirror{{From: ids[k], To: ids[1-k], Both: rng.IntN(2) == 0, Via: vias[rng.IntN(2)]}}
+	}
+	return c
+}
+
 // TestRandomSets holds random sets of rules and mirrors against the second reading.
 func TestRandomSets(t *testing.T) {
 	rng := rand.New(rand.NewPCG(5, 6))
 	count := map[string]int{}
 	for i := range 400 {
-		c := passage(1, rng.IntN(2) == 0, []string{"all", "own", "none"}[rng.IntN(3)])
-		ids, vias := []string{"m1", "m2"}, []string{"hub", "cloud"}
-		for n := range rng.IntN(5) {
-			c.Automation.Rules = append(c.Automation.Rules, circuit.Rule{ID: fmt.Sprintf("r%d", n), When: circuit.When{Device: ids[rng.IntN(2)], Event: []string{"up1", "down1", "up2", "on", "off"}[rng.IntN(5)]},
-				Then: circuit.Then{Device: ids[rng.IntN(2)], Action: []string{"on", "off", "toggle"}[rng.IntN(3)]}, Via: vias[rng.IntN(2)]})
-		}
-		if rng.IntN(2) == 0 {
-			k := rng.IntN(2)
-			c.Automation.Mirrors = []circuit.Mirror{{From: ids[k], To: ids[1-k], Both: rng.IntN(2) == 0, Via: vias[rng.IntN(2)]}}
-		}
+		c := randomSet(rng)
 		r := rehearse(t, c)
 		settles, obeys, inStep := slowly(c)
 		if r.of(Converges).Holds != settles || settles && (r.of(InStep).Holds != inStep || r.of(Obeys).Holds != obeys) {
@@ -281,6 +287,23 @@ func BenchmarkRehearse(b *testing.B) {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
 				rehearse(b, c)
+			}
+		})
+	}
+}
+
+// BenchmarkWithin: three places mirrored both ways and ten by scenes, with delays and people in haste.
+func BenchmarkWithin(b *testing.B) {
+	mirrored := passage(2, true, circuit.ReportsAll)
+	mirrored.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Both: true, Via: "hub"}, {From: "m3", To: "m1", Both: true, Via: "hub"}}
+	ten := passage(9, false, circuit.ReportsNone)
+	scenes(ten, 9)
+	for name, c := range map[string]*circuit.Circuit{"mirrors=3": mirrored, "scenes=10": ten} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				if _, err := Within(b.Context(), c, Delays{Ways: map[string]Span{"hub": {0.1, 0.6}}, Pause: 0.3}); err != nil {
+					b.Fatal(err)
+				}
 			}
 		})
 	}

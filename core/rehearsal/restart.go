@@ -34,8 +34,12 @@ func (x *explorer) restarts(start, states []electric.State) Property {
 					continue
 				}
 				p.Holds, p.Witness = false, append(slices.Clone(way), *g)
-				p.Text = fmt.Sprintf("After %s%s%s starts anew and comes back %s: then %s at %s does not set all right.",
-					x.words(way), meanwhile, CalledAt(x.doc, id), how.as, GestureWords(g.Gesture), CalledAt(x.doc, g.Device))
+				after := ""
+				if len(way) > 0 {
+					after = "After " + x.words(way) + meanwhile
+				}
+				p.Text = fmt.Sprintf("%s%s starts anew and comes back %s: then %s at %s does not set all right.",
+					after, CalledAt(x.doc, id), how.as, GestureWords(g.Gesture), CalledAt(x.doc, g.Device))
 				return true
 			}
 		}
@@ -49,7 +53,7 @@ func (x *explorer) restarts(start, states []electric.State) Property {
 			if id == more[0].Device || e.never {
 				continue
 			}
-			quiet := moment{at.state, make([][]message, len(x.vias))}
+			quiet := x.at(at.state)
 			way := append(slices.Clone(at.way), more...)
 			for _, s := range away[id].end(away[id].gesture(quiet, more[0])).states {
 				if back(way, id, s, ", of which it heard nothing, ") {
@@ -80,7 +84,7 @@ func (x *explorer) unhealed(s electric.State) *Gesture {
 				continue
 			}
 			one := Gesture{device, g}
-			e := x.end(x.gesture(moment{s, make([][]message, len(x.vias))}, one))
+			e := x.end(x.gesture(x.at(s), one))
 			if e.never || slices.ContainsFunc(e.states, func(after electric.State) bool { return !x.obeyed(s, g, after) || x.astray(after) != "" }) {
 				return &one
 			}
@@ -91,7 +95,7 @@ func (x *explorer) unhealed(s electric.State) *Gesture {
 
 // without is an explorer of the same document in which a way or a device is down.
 func (x *explorer) without(down string) *explorer {
-	out := &explorer{play: newPlay(x.doc), ctx: x.ctx, ends: map[string]*ending{}, nexts: map[string][]moment{}}
+	out := newExplorer(x.ctx, newPlay(x.doc))
 	out.play.down = down
 	return out
 }

@@ -26,6 +26,16 @@ export const useRehearsal = (circuit: string, revision: string, what: What, want
     retry: false,
   });
 
+/** What holds where messages take so long. */
+export const useWithin = (circuit: string, revision: string, what: What, delays: Schemas["Delays"]) =>
+  useQuery({
+    queryKey: ["rehearsal", circuit, revision, what, delays],
+    queryFn: () => take(client.POST("/circuits/{circuit}/rehearsal/within", { params: { path: { circuit } }, body: { what, delays } })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 /** What one move makes of a moment. */
 export const useMove = (circuit: string) =>
   useMutation({

@@ -1075,6 +1075,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/rehearsal/within": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What holds where messages take no less and no more than some delays */
+        post: operations["rehearseWithin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/rules/{form}": {
         parameters: {
             query: {
@@ -2773,6 +2792,24 @@ export interface components {
             set?: string;
             automation?: components["schemas"]["Automation"];
         };
+        Delays: {
+            /** @description Seconds that a message takes, by way */
+            ways: {
+                [key: string]: {
+                    quickest: number;
+                    slowest: number;
+                };
+            };
+            /** @description Seconds after which a hand makes the next gesture at the soonest */
+            pause: number;
+        };
+        Timed: {
+            /** @enum {string} */
+            verdict: "sound" | "flawed";
+            properties: components["schemas"]["RehearsalProperty"][];
+            /** @description There was more to go through than was gone through */
+            cutOff?: boolean;
+        };
         Rehearsal: {
             /** @description The version of what is kept of the links of the chosen plan, empty where nothing is */
             kept: string;
@@ -2781,6 +2818,7 @@ export interface components {
             /** @description Which way to make the links it is, empty where the circuit has its own */
             title: string;
             report: components["schemas"]["RehearsalReport"];
+            delays: components["schemas"]["Delays"];
             /** @description Seconds that one message takes, by trials of the plan that were noted */
             measured?: {
                 quickest: number;
@@ -4956,6 +4994,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rehearseWithin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    what: components["schemas"]["RehearsalOf"];
+                    delays: components["schemas"]["Delays"];
+                };
+            };
+        };
+        responses: {
+            /** @description What holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Timed"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -9,6 +9,7 @@ import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
+import { HowLong } from "./HowLong";
 import { Place } from "./Place";
 import { Ramp } from "./Ramp";
 import { Rules } from "./Rules";
@@ -164,6 +165,16 @@ export function RehearsePage() {
               }}
               busy={move.isPending}
             />
+            {rehearsal.data.ways.length > 0 && (
+              <HowLong
+                key={rehearsal.data.ways.join(" ")}
+                circuit={id}
+                revision={revision}
+                what={what}
+                rehearsal={rehearsal.data}
+                name={name}
+              />
+            )}
             <Rules
               automation={automation ?? rehearsal.data.automation}
               speakers={rehearsal.data.speakers}
