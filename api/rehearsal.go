@@ -152,18 +152,14 @@ func (s *Server) rehearsed(ctx context.Context, id string, what RehearsalOf) (do
 	return doc, set, nil
 }
 
-// fitted is a circuit with the log of its fitting.
-func (s *Server) fitted(ctx context.Context, id string) (*opened, []fitting.Entry, *device.Library, error) {
-	o, err := s.load(ctx, id)
-	if err != nil {
-		return nil, nil, nil, err
-	}
+// fitted is the log of the fitting of a circuit, with the devices that may stand in it.
+func (s *Server) fitted(ctx context.Context, id string) ([]fitting.Entry, *device.Library, error) {
 	own, _, _, err := s.ownDevices(ctx)
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, nil, err
 	}
 	log, err := s.worklog(ctx, id)
-	return o, log, device.NewLibrary(own), err
+	return log, device.NewLibrary(own), err
 }
 
 // report goes through a document at the work desk: once for all who ask it of the same.
@@ -202,7 +198,11 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 		out.Automation = *doc.Automation
 	}
 	if what := r.Body; what.Of == Planned && what.Option == nil { // what was tried of the plan that was fitted
-		o, log, library, err := s.fitted(ctx, r.Circuit)
+		o, err := s.load(ctx, r.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		log, library, err := s.fitted(ctx, r.Circuit)
 		if err != nil {
 			return nil, err
 		}

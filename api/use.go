@@ -91,7 +91,7 @@ func (s *Server) levelsTried(ctx context.Context, o *opened) (lowest, highest in
 	if o.option == nil {
 		return 0, 0, nil
 	}
-	_, log, library, err := s.fitted(ctx, o.ID)
+	log, library, err := s.fitted(ctx, o.ID)
 	if err != nil {
 		return 0, 0, err
 	}

@@ -110,7 +110,7 @@ func Start(ctx context.Context, doc *circuit.Circuit, use *schedule.Use, address
 	capabilities := mqtt.NewDefaultServerCapabilities()
 	capabilities.MaximumClients = 64
 	capabilities.MaximumPacketSize = 4 * mostBytes
-	h := &Hub{doc: doc, addr: listener.Addr().String(), log: log, inbox: make(chan struct{}, 1), done: make(chan struct{}), hand: rehearsal.NewHand(doc, ""), timed: newTimed(use), carriers: rehearsal.Carriers(doc)}
+	h := &Hub{doc: doc, addr: listener.Addr().String(), log: log, inbox: make(chan struct{}, 1), done: make(chan struct{}), hand: rehearsal.NewHand(doc, ""), timed: newTimed(use, doc), carriers: rehearsal.Carriers(doc)}
 	h.now, h.over = h.hand.Start(), over(h.hand)
 	h.broker = mqtt.New(&mqtt.Options{InlineClient: true, Capabilities: capabilities, Logger: slog.New(slog.DiscardHandler)})
 	err = errors.Join(

@@ -44,11 +44,11 @@ type timed struct {
 	ahead  time.Duration
 }
 
-func newTimed(use *schedule.Use) *timed {
+func newTimed(use *schedule.Use, doc *circuit.Circuit) *timed {
 	if use == nil {
 		return nil
 	}
-	return &timed{use: use, keeper: schedule.NewKeeper(use, time.Now())}
+	return &timed{use: use, keeper: schedule.NewKeeper(use, time.Now(), lights(doc)...)}
 }
 
 func (t *timed) now() time.Time { return time.Now().Add(t.ahead) }
@@ -118,18 +118,15 @@ func (h *Hub) input(which string, payload []byte) ([]note, error) {
 	if err != nil {
 		return nil, err
 	}
-	if lights := h.timed.use.Inputs[n-1].Lights; in.On && len(lights) > 0 && !slices.ContainsFunc(h.lights(), func(name string) bool { return slices.Contains(lights, name) }) {
-		due = nil // it is for other lights
-	}
 	return append(notes, h.asked(due)...), nil
 }
 
 // lights are the names of the light of the circuit: its own, and those of its lamps.
-func (h *Hub) lights() []string {
-	out := []string{h.doc.Name}
-	for _, d := range h.doc.Devices {
+func lights(doc *circuit.Circuit) []string {
+	out := []string{doc.Name}
+	for _, d := range doc.Devices {
 		if d.Type == circuit.TypeLamp {
-			out = append(out, h.doc.Called(d.ID))
+			out = append(out, doc.Called(d.ID))
 		}
 	}
 	return out

@@ -128,7 +128,7 @@ func (h *Hub) take(a arrival) ([]note, error) {
 		return h.setClock(a.payload)
 	}
 	device, what, _ := strings.Cut(a.topic, "/")
-	if device == "input" {
+	if device == "input" && what != "press" && what != "command" { // else it is a device that is called so
 		return h.input(what, a.payload)
 	}
 	before, taken := h.now, ""

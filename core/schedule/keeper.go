@@ -27,13 +27,25 @@ const (
 // whatever the schedules say, until they are reset. Use it from one goroutine at a time.
 type Keeper struct {
 	use    *Use
+	lights []string
 	now    time.Time
-	raised []int // inputs that hold the light, the latest last
-	waits  *Due  // what a schedule asked meanwhile, the latest
+	raised []int // inputs that went off, the latest last
+	waits  *Due  // what a schedule asked while the light was held, the latest
 }
 
-// NewKeeper makes one for a use that was checked, at a time.
-func NewKeeper(u *Use, now time.Time) *Keeper { return &Keeper{use: u, now: now.In(u.location())} }
+// NewKeeper makes one for a use that was checked, of a light with these names, at a time.
+func NewKeeper(u *Use, now time.Time, lights ...string) *Keeper {
+	return &Keeper{use: u, lights: lights, now: now.In(u.location())}
+}
+
+// mine reports whether an input turns this light on: it is one of its group, or the input names none.
+func (k *Keeper) mine(input int) bool {
+	group := k.use.Inputs[input].Lights
+	return len(group) == 0 || slices.ContainsFunc(k.lights, func(name string) bool { return slices.Contains(group, name) })
+}
+
+// held reports whether an input holds the light.
+func (k *Keeper) held() bool { return slices.ContainsFunc(k.raised, k.mine) }
 
 // Now is what its clock says.
 func (k *Keeper) Now() time.Time { return k.now }
@@ -56,7 +68,7 @@ func (k *Keeper) Pass(to time.Time) []Due {
 		}
 	}
 	out = out[max(0, len(out)-mostAtOnce):]
-	if len(k.raised) > 0 && len(out) > 0 {
+	if k.held() && len(out) > 0 {
 		last := out[len(out)-1]
 		k.waits = &last
 		for i := range out {
@@ -90,6 +102,9 @@ func (k *Keeper) Raise(input int) ([]Due, error) {
 		return nil, nil
 	}
 	k.raised = append(k.raised, input)
+	if !k.mine(input) {
+		return nil, nil
+	}
 	in := &k.use.Inputs[input]
 	return []Due{{At: k.now, On: true, Level: k.use.Load.used(full(in.Level)), By: in.Name}}, nil
 }
@@ -101,7 +116,7 @@ func (k *Keeper) Reset(input int) ([]Due, error) {
 		return nil, fmt.Errorf("inputs: input %d did not go off", input+1)
 	}
 	k.raised = slices.Delete(k.raised, at, at+1)
-	if len(k.raised) > 0 || k.waits == nil {
+	if k.held() || k.waits == nil {
 		return nil, nil
 	}
 	late := *k.waits

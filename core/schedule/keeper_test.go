@@ -69,6 +69,15 @@ func TestKeeper(t *testing.T) {
 	if _, err := k.Raise(2); err == nil {
 		t.Error("an input that is not there went off")
 	}
+	u.Inputs[0].Lights = []string{"Cellar"} // of another group
+	other := NewKeeper(u, at("2026-12-24 17:00"), "Stair", "Loft")
+	if due, err := other.Raise(0); err != nil || len(due) > 0 || !other.Raised(0) {
+		t.Errorf("an alarm of another group: %v, %v", due, err)
+	}
+	same("not held", told(other.Pass(at("2026-12-24 18:00"))), "24 18:00 evening on=true 80 held=false")
+	if due, err := NewKeeper(u, at("2026-12-24 17:00"), "Stair", "Cellar").Raise(0); err != nil || len(due) != 1 {
+		t.Errorf("an alarm of its group: %v, %v", due, err)
+	}
 	same("back", told(k.Pass(at("2026-12-24 12:00"))), "")
 	if n := len(k.Pass(at("2029-01-01 12:00"))); n != mostAtOnce {
 		t.Errorf("years at once: %d", n)
