@@ -70,8 +70,9 @@ func rehearse(t testing.TB, c *circuit.Circuit) *Report {
 	return r
 }
 
+// of is what is asked under a code, beyond what the verdict hangs on too.
 func (r *Report) of(code string) Property {
-	for _, p := range r.Properties {
+	for _, p := range slices.Concat(r.Properties, r.Beyond) {
 		if p.Code == code {
 			return p
 		}

@@ -8,38 +8,28 @@ import (
 	"ambivia/core/circuit"
 )
 
-// beyond is what is asked besides under a code.
-func (r *Report) beyond(code string) Property {
-	for _, p := range r.Beyond {
-		if p.Code == code {
-			return p
-		}
-	}
-	return Property{}
-}
-
 // TestRestarts: by scenes a device that starts anew is right again at the next gesture. Mirrored ways are not: what carries the
 // lamp comes back on, the other still says off, and up there is no news that anything could follow. Up that toggles is wrong
 // where it comes back on.
 func TestRestarts(t *testing.T) {
 	sound := passage(2, false, circuit.ReportsNone)
 	scenes(sound, 2)
-	if p := rehearse(t, sound).beyond(Restarts); !p.Holds || len(p.Witness) > 0 {
+	if p := rehearse(t, sound).of(Restarts); !p.Holds || len(p.Witness) > 0 {
 		t.Errorf("scenes: %+v", p)
 	}
 	toggled := passage(1, false, circuit.ReportsNone)
 	toggled.Automation.Rules = []circuit.Rule{{ID: "a", When: circuit.When{Device: "m2", Event: "up1"}, Then: circuit.Then{Device: "m1", Action: "toggle"}, Via: "hub"}}
-	if p := rehearse(t, toggled).beyond(Restarts); p.Holds {
+	if p := rehearse(t, toggled).of(Restarts); p.Holds {
 		t.Errorf("up that toggles: %+v", p)
 	}
 	one := passage(1, true, circuit.ReportsAll)
 	one.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Via: "hub"}}
-	if p := rehearse(t, one).beyond(Restarts); p.Holds || len(p.Witness) > 0 { // people get it out of step all by themselves
+	if p := rehearse(t, one).of(Restarts); p.Holds || len(p.Witness) > 0 { // people get it out of step all by themselves
 		t.Errorf("mirrored one way: %+v", p)
 	}
 	c := passage(1, true, circuit.ReportsAll)
 	c.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Both: true, Via: "hub"}}
-	p := rehearse(t, c).beyond(Restarts)
+	p := rehearse(t, c).of(Restarts)
 	// Even before anybody presses: of one that comes back on by itself there is no news when it is switched on.
 	if p.Holds || len(p.Witness) != 1 || p.Witness[0] != (Gesture{"m1", "up1"}) || !strings.Contains(p.Text, "m1 starts anew and comes back on: then up at") {
 		t.Fatalf("mirrored both ways: %+v", p)
