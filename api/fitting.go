@@ -223,10 +223,12 @@ func (s *Server) StepPicture(ctx context.Context, r StepPictureRequestObject) (S
 	if err != nil || step.Box == "" || now.Box(step.Box) == nil || after.Box(step.Box) == nil {
 		return nil, &problemError{http.StatusNotFound, "not-found", "step", "there is no such step, or it is of no box"}
 	}
-	draw := func(c *circuit.Circuit) diagram.Picture {
-		scene := diagram.Front(inspect.Compile(c), step.Box, nil)
-		scene.DisableControls()
-		return scene.Picture()
-	}
-	return StepPicture200JSONResponse{Now: draw(now), After: draw(after)}, nil
+	return StepPicture200JSONResponse{Now: front(now, step.Box).Picture(), After: front(after, step.Box).Picture()}, nil
+}
+
+// front draws a box of a circuit to be looked at alone.
+func front(c *circuit.Circuit, box string) *diagram.Scene {
+	scene := diagram.Front(inspect.Compile(c), box, nil)
+	scene.DisableControls()
+	return scene
 }

@@ -89,16 +89,16 @@ func TestFitAndProve(t *testing.T) {
 	if p := b.entry(stale, map[string]any{"kind": "note", "note": "from the other device"}, 409); p["code"] != "stale" || !strings.Contains(p["changed"].([]any)[0].(string), "step 1 done") {
 		t.Errorf("an entry after one that nobody saw: %v", p)
 	}
-	drawn := 0
+	pictures := 0
 	for w["over"] != true {
-		if step := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); step["box"] != nil && drawn < 6 {
+		if step := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); step["box"] != nil && pictures < 6 {
 			b.call("GET", "/circuits/1/work/step/"+number(w["now"]), nil, 200)
-			drawn++
+			pictures++
 		}
 		w = b.doStep(w)
 	}
 	b.call("GET", "/circuits/1/work/step/999", nil, 404)
-	if w["mayBegin"] != false || w["mayGoBack"] != true || drawn == 0 {
+	if w["mayBegin"] != false || w["mayGoBack"] != true || pictures == 0 {
 		t.Errorf("all is done: begin %v, back %v", w["mayBegin"], w["mayGoBack"])
 	}
 
@@ -122,8 +122,15 @@ func TestFitAndProve(t *testing.T) {
 		t.Fatal("no single mistake explains a light that never comes on")
 	}
 	first := found[0].(map[string]any)
+	mistake := map[string]any{"kind": first["kind"], "ends": first["ends"]}
+	drawn := b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": first["box"]}, 200)
+	if wrong, right := number(drawn["now"]), number(drawn["after"]); wrong == right || len(right) < 1000 || strings.Contains(wrong, "capped on its own") {
+		t.Errorf("%v looks like right work", mistake)
+	}
+	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": "nowhere"}, 422)
+	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": map[string]any{"kind": "swap", "ends": []any{"lamp1.l"}}, "box": first["box"]}, 422)
 	b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend"}, 422)
-	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend", "mistake": map[string]any{"kind": first["kind"], "ends": first["ends"]}}, 200)
+	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend", "mistake": mistake}, 200)
 	if len(w["steps"].([]any)) >= 40 || w["way"] != "mend" {
 		t.Errorf("one mistake is mended in %d steps", len(w["steps"].([]any)))
 	}

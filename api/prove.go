@@ -129,3 +129,25 @@ func (s *Server) Diagnosis(ctx context.Context, r DiagnosisRequestObject) (Diagn
 	}
 	return Diagnosis200JSONResponse(*found), nil
 }
+
+// MistakePicture draws a box as it is where a mistake was made in the work, and as it should be.
+func (s *Server) MistakePicture(ctx context.Context, r MistakePictureRequestObject) (MistakePictureResponseObject, error) {
+	o, err := s.load(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	right := o.doc()
+	if o.option != nil {
+		right = o.option.After
+	}
+	if right.Box(r.Body.Box) == nil {
+		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-box", "box", "there is no such box"}
+	}
+	wrong, err := prove.Made(o.doc(), o.option, r.Body.Mistake)
+	if err != nil {
+		return nil, &problemError{http.StatusUnprocessableEntity, "no-mistake", "mistake", err.Error()}
+	}
+	now := front(wrong, r.Body.Box)
+	now.SayLoose()
+	return MistakePicture200JSONResponse{Now: now.Picture(), After: front(right, r.Body.Box).Picture()}, nil
+}

@@ -1518,6 +1518,12 @@ type KeepLinksParams struct {
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
 }
 
+// MistakePictureJSONBody defines parameters for MistakePicture.
+type MistakePictureJSONBody struct {
+	Box     string  `json:"box"`
+	Mistake Mistake `json:"mistake"`
+}
+
 // PaperParams defines parameters for Paper.
 type PaperParams struct {
 	// Size The practice's own paper where nothing is said
@@ -1673,6 +1679,9 @@ type KeepLinksJSONRequestBody = LinksRequest
 // AddToLogJSONRequestBody defines body for AddToLog for application/json ContentType.
 type AddToLogJSONRequestBody = LogRequest
 
+// MistakePictureJSONRequestBody defines body for MistakePicture for application/json ContentType.
+type MistakePictureJSONRequestBody MistakePictureJSONBody
+
 // PressJSONRequestBody defines body for Press for application/json ContentType.
 type PressJSONRequestBody = PressRequest
 
@@ -1810,6 +1819,9 @@ type ServerInterface interface {
 	// Materials What the chosen plan takes, as comma-separated values
 	// (GET /circuits/{circuit}/materials)
 	Materials(c *gin.Context, circuit CircuitID)
+	// MistakePicture A box with a mistake in it, and as it should be
+	// (POST /circuits/{circuit}/mistake)
+	MistakePicture(c *gin.Context, circuit CircuitID)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(c *gin.Context, circuit CircuitID)
@@ -2614,6 +2626,31 @@ func (siw *ServerInterfaceWrapper) Materials(c *gin.Context) {
 	}
 
 	siw.Handler.Materials(c, circuit)
+}
+
+// MistakePicture operation middleware
+func (siw *ServerInterfaceWrapper) MistakePicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MistakePicture(c, circuit)
 }
 
 // GetNetlist operation middleware
@@ -4394,6 +4431,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/work/step/:step", wrapper.StepPicture)
 	router.GET(options.BaseURL+"/circuits/:circuit/proof", wrapper.Proof)
 	router.GET(options.BaseURL+"/circuits/:circuit/diagnosis", wrapper.Diagnosis)
+	router.POST(options.BaseURL+"/circuits/:circuit/mistake", wrapper.MistakePicture)
 	router.GET(options.BaseURL+"/circuits/:circuit/batteries", wrapper.Batteries)
 	router.GET(options.BaseURL+"/circuits/:circuit/readings", wrapper.Readings)
 	router.GET(options.BaseURL+"/jobs/:job/record", wrapper.Record)
@@ -5297,6 +5335,46 @@ type MaterialsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MaterialsdefaultApplicationProblemPlusJSONResponse) VisitMaterialsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MistakePictureRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Body    *MistakePictureJSONRequestBody
+}
+
+type MistakePictureResponseObject interface {
+	VisitMistakePictureResponse(w http.ResponseWriter) error
+}
+
+type MistakePicture200JSONResponse StepPictures
+
+func (response MistakePicture200JSONResponse) VisitMistakePictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MistakePicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MistakePicturedefaultApplicationProblemPlusJSONResponse) VisitMistakePictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7940,6 +8018,9 @@ type StrictServerInterface interface {
 	// Materials What the chosen plan takes, as comma-separated values
 	// (GET /circuits/{circuit}/materials)
 	Materials(ctx context.Context, request MaterialsRequestObject) (MaterialsResponseObject, error)
+	// MistakePicture A box with a mistake in it, and as it should be
+	// (POST /circuits/{circuit}/mistake)
+	MistakePicture(ctx context.Context, request MistakePictureRequestObject) (MistakePictureResponseObject, error)
 	// GetNetlist The circuit as recorded, for general circuit simulators
 	// (GET /circuits/{circuit}/netlist)
 	GetNetlist(ctx context.Context, request GetNetlistRequestObject) (GetNetlistResponseObject, error)
@@ -8863,6 +8944,50 @@ func (sh *strictHandler) Materials(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MaterialsResponseObject); ok {
 		if err := validResponse.VisitMaterialsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MistakePicture operation middleware
+func (sh *strictHandler) MistakePicture(ctx *gin.Context, circuit CircuitID) {
+	var request MistakePictureRequestObject
+
+	request.Circuit = circuit
+
+	var body MistakePictureJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MistakePicture(ctx, request.(MistakePictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MistakePicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MistakePictureResponseObject); ok {
+		if err := validResponse.VisitMistakePictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -166,6 +166,11 @@ func TestFit(t *testing.T) {
 	b.press("N It did not")
 	b.see("It does not do what right work does")
 	b.see("explain")
+	b.press("Show")
+	b.see("If it is so")
+	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("[aria-label='What is wrong'] figure svg").length === 2`)); err != nil {
+		t.Error("the box is not drawn with the mistake and without")
+	}
 	b.press("It is so: mend it")
 	b.see("Step 1 of")
 	b.fitOn("")

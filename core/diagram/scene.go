@@ -52,6 +52,15 @@ func (s *Scene) DisableControls() {
 	}
 }
 
+// SayLoose says of ends that stand alone that they may be loose: in wiring as somebody left it by mistake nobody capped them.
+func (s *Scene) SayLoose() {
+	for i := range s.Legend {
+		if s.Legend[i].Sign == SignCap {
+			s.Legend[i].Text = "on its own: loose, or capped"
+		}
+	}
+}
+
 // Room is a box of the circuit.
 type Room struct {
 	Rect

@@ -108,10 +108,6 @@ func (s *State) Around(n int) (now, after *circuit.Circuit, step *procedure.Step
 }
 
 func write(p *procedure.Procedure, way string, o *retrofit.Option, revision int, found *inspect.Compiled, start, after *circuit.Circuit, learned Learned) *Run {
-	r := &Run{Way: way, Option: o.ID, Title: o.Title, Revision: revision, Start: start, After: after, Steps: p.Steps,
+	return &Run{Way: way, Option: o.ID, Title: o.Title, Revision: revision, Start: start, After: after, Steps: p.Steps, Minutes: p.Minutes(learned),
 		Securing: p.Securing(), Boxes: p.Opened(), Found: procedure.Bare(found.Doc)}
-	for i := range p.Steps {
-		r.Minutes = append(r.Minutes, learned.minutes(&p.Steps[i]))
-	}
-	return r
 }

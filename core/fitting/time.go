@@ -13,15 +13,6 @@ import (
 // screw.
 const pause = 30 * time.Minute
 
-// usual is how long a step takes, in minutes, by its kind, until own work has shown it. Rules of thumb of the trade: a
-// screw a minute, a connector a minute and a half, a device five, a box proved dead three.
-var usual = map[string]float64{
-	procedure.KindGate: 3, procedure.KindLabel: 2, procedure.KindLift: 1, procedure.KindTakeOut: 3, procedure.KindCable: 60,
-	procedure.KindMount: 2, procedure.KindMark: 0.5, procedure.KindJoin: 1.5, procedure.KindCap: 0.5, procedure.KindCheck: 2,
-	procedure.KindPowerOn: 2, procedure.KindPowerOf: 4, procedure.KindSet: 1, procedure.KindFit: 5, procedure.KindPair: 5,
-	procedure.KindClose: 4,
-}
-
 // Learned is how long own work took, in minutes, by kind of step: the median of at least [enough] steps.
 type Learned map[string]float64
 
@@ -46,13 +37,6 @@ func Learn(logs ...[]Entry) Learned {
 		}
 	}
 	return out
-}
-
-func (l Learned) minutes(s *procedure.Step) float64 {
-	if own, known := l[s.Kind]; known {
-		return own
-	}
-	return usual[s.Kind]
 }
 
 // span is how long one step took.

@@ -2,6 +2,7 @@ package procedure
 
 import (
 	"context"
+	"math"
 
 	"ambivia/core/inspect"
 	"ambivia/core/parallel"
@@ -9,7 +10,7 @@ import (
 )
 
 // Plan finds the options of a valid circuit as [retrofit.PlanFor] does, with what only their
-// steps tell: connectors, and pigtails with the other short wires. The error is the context's.
+// steps tell: connectors, pigtails with the other short wires, and how long the work takes. The error is the context's.
 func Plan(ctx context.Context, c *inspect.Compiled, request retrofit.Request) (*retrofit.Result, error) {
 	answer, err := retrofit.PlanFor(ctx, c, request)
 	if err != nil {
@@ -33,7 +34,8 @@ func countShort(c *inspect.Compiled, o *retrofit.Option, request retrofit.Reques
 		return
 	}
 	connectors, short := 0, 0
-	for _, s := range For(c, o, request.Library).Steps {
+	p := For(c, o, request.Library)
+	for _, s := range p.Steps {
 		if s.Connector != nil {
 			connectors += len(s.Connector.Pieces)
 		}
@@ -43,5 +45,9 @@ func countShort(c *inspect.Compiled, o *retrofit.Option, request retrofit.Reques
 			}
 		}
 	}
-	o.Metrics.Connectors, o.Metrics.Pigtails = &connectors, &short
+	o.Metrics.Connectors, o.Metrics.Pigtails, o.Metrics.Minutes = &connectors, &short, 0
+	for _, took := range p.Minutes(nil) {
+		o.Metrics.Minutes += took
+	}
+	o.Metrics.Minutes = math.Ceil(o.Metrics.Minutes)
 }

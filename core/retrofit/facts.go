@@ -255,18 +255,6 @@ const usualSwitchMm = 20
 // to try with every bare end capped, off to close the boxes, and on.
 const BreakerOperations = 4
 
-// Estimates of work, in minutes: rules of thumb for a person who knows the trade, and no
-// promise. A walk is one way to the panel and back.
-const (
-	minutesPerBox    = 8  // open, prove dead, fold back, close
-	minutesPerEnd    = 2  // lift, trim, join
-	minutesPerDevice = 6  // mount and connect
-	minutesPerPair   = 4  // pair and try a link
-	minutesPerWalk   = 3  // to the breaker and back, locked or on again
-	minutesAloft     = 10 // a ladder for a box at a lamp
-	minutesPerCable  = 90 // a cable drawn in a finished house, at least
-)
-
 // measure lists the changes and what they amount to.
 func (p *planner) measure(o *Option, g group, d *requirement) {
 	o.Changes = Changes(p.doc, o.After)
@@ -284,7 +272,7 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 	for _, id := range d.remove {
 		touched[p.doc.Device(id).Box] = true
 	}
-	price, standby, batteries, ports := 0.0, 0.0, 0, 0
+	price, standby, batteries := 0.0, 0.0, 0
 	for _, x := range d.add {
 		k := d.kinds[x.ID]
 		n := 1.0
@@ -299,7 +287,6 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 		if len(k.Model.Terminals) > 0 {
 			touched[x.Box] = true
 		}
-		ports++
 	}
 	if l := p.loadOf(g.lamps); l.known && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return l.watts < d.kinds[x.ID].MinimumWatts }) {
 		o.BypassAt = []string{p.doc.Device(g.lamps[0]).Box} // who needs one and takes none is refused
@@ -323,13 +310,6 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 		SwitchesKept: kept, Walks: BreakerOperations, Ladders: aloft, Bypasses: len(o.BypassAt), NewCables: p.newCableCount,
 		Price: round(price), StandbyWatts: round(standby), StandbyYear: round(standby * hoursPerYear / 1000),
 	}
-	o.ports, o.pairs = ports, len(d.links)
-	for _, x := range d.add {
-		if d.kinds[x.ID].JoinsNetwork() {
-			o.pairs++
-		}
-	}
-	o.Metrics.Minutes = minutes(o)
 }
 
 // aloft counts the boxes among some that are reached from a ladder.

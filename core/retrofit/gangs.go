@@ -79,7 +79,6 @@ func (p *planner) oneCase(o *Option) bool {
 			gangs[host.ID]++
 			delete(gangs, x.ID)
 			after.Device(x.ID).Case, x.Case = host.ID, host.ID
-			o.ports--
 			o.Metrics.Devices--
 			o.Metrics.Price = round(o.Metrics.Price - kind.Price + kind.GangPrice)
 			o.Metrics.StandbyWatts = round(o.Metrics.StandbyWatts - kind.StandbyWatts)
@@ -95,7 +94,6 @@ func (p *planner) oneCase(o *Option) bool {
 		}
 	}
 	o.Metrics.StandbyYear = round(o.Metrics.StandbyWatts * hoursPerYear / 1000)
-	o.Metrics.Minutes = minutes(o)
 	return shared
 }
 

@@ -20,7 +20,7 @@ type Metrics struct {
 	Pigtails   *int `json:"pigtails,omitempty"`   // with the other short wires, likewise
 
 	Price           float64  `json:"price"`        // of the devices, in the catalogue's units
-	Minutes         float64  `json:"minutes"`      // of work, about
+	Minutes         float64  `json:"minutes"`      // of work, about, which the steps tell too
 	StandbyWatts    float64  `json:"standbyWatts"` // that the devices draw with the light off
 	StandbyYear     float64  `json:"standbyYear"`  // the same in kWh a year
 	StandbyCostYear *float64 `json:"standbyCostYear,omitempty"`
@@ -75,13 +75,6 @@ const (
 func (m *Metrics) effort() float64 {
 	return effortPerBox*float64(m.BoxesTouched) + effortPerEnd*float64(m.EndsMoved) + effortPerMark*float64(m.Remarked) +
 		effortPerDevice*float64(m.Devices) + effortPerLadder*float64(m.Ladders) + effortPerCable*float64(m.NewCables)
-}
-
-// minutes estimates the work of an option.
-func minutes(o *Option) float64 {
-	m := o.Metrics
-	return float64(minutesPerBox*m.BoxesTouched + minutesPerEnd*m.EndsMoved + minutesPerDevice*o.ports + minutesPerPair*o.pairs +
-		minutesPerWalk*m.Walks + minutesAloft*m.Ladders + minutesPerCable*m.NewCables)
 }
 
 // rounded is a known number with two digits behind the point.

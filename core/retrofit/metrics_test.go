@@ -46,19 +46,6 @@ func TestSharedDepth(t *testing.T) {
 	}
 }
 
-// TestMinutes: two boxes opened (8 each), 14 ends (2 each), two devices (6 each), one pair (4) and four
-// walks (3 each) are 72 minutes; a ladder and a new cable count too.
-func TestMinutes(t *testing.T) {
-	o := byID(t, Plan(read(t, threeBoxes, straight[0], straight[1])), "main-aux-foot")
-	if m := o.Metrics; m.BoxesTouched != 2 || m.EndsMoved != 14 || m.Walks != 4 || m.Minutes != 2*8+14*2+2*6+4+4*3 {
-		t.Errorf("%+v", *m)
-	}
-	o.Metrics.Ladders, o.Metrics.NewCables = 1, 1
-	if got := minutes(&o); got != 72+10+90 {
-		t.Errorf("with a ladder and a cable: %g minutes", got)
-	}
-}
-
 // TestEffort: what is done weighs by kind: a box more than a device, that more than an end, that more than
 // a mark, and a new cable more than all of a usual plan.
 func TestEffort(t *testing.T) {

@@ -56,7 +56,6 @@ type Option struct {
 	Cons         []string         `json:"cons,omitempty"`
 	Wishes       []Wished         `json:"wishes,omitempty"`
 	group        int
-	ports, pairs int               // devices that come in, and what is paired
 	compiled     *inspect.Compiled // of After
 }
 

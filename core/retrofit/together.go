@@ -90,7 +90,6 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 			}
 		}
 		o.Metrics.add(x.Metrics)
-		o.ports, o.pairs = o.ports+x.ports, o.pairs+x.pairs
 		for _, b := range x.BypassAt {
 			if !slices.Contains(o.BypassAt, b) {
 				o.BypassAt = append(o.BypassAt, b)
@@ -121,6 +120,5 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 	}
 	o.Metrics.BoxesTouched, o.Metrics.EndsMoved, o.Metrics.Walks = len(o.BoxesTouched), len(o.Changes), BreakerOperations
 	o.Metrics.Ladders = p.aloft(o.BoxesTouched)
-	o.Metrics.Minutes = minutes(&o)
 	return o
 }

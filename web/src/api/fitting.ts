@@ -47,6 +47,15 @@ export const useStepPictures = (circuit: string, step: number, last: number, wan
     retry: false,
   });
 
+/** A box with a mistake in it, and as it should be. */
+export const useMistake = (circuit: string, revision: string, mistake: Schemas["Mistake"], box: string) =>
+  useQuery({
+    queryKey: ["mistake", circuit, revision, mistake, box],
+    queryFn: () => take(client.POST("/circuits/{circuit}/mistake", { params: { path: { circuit } }, body: { mistake, box } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
 /** Keeps a photograph of a box; what it is called is told. */
 export function useAddPhoto(circuit: string) {
   const queries = useQueryClient();

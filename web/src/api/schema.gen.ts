@@ -935,6 +935,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/mistake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A box with a mistake in it, and as it should be */
+        post: operations["mistakePicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/batteries": {
         parameters: {
             query?: never;
@@ -4742,6 +4761,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mistakePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    mistake: components["schemas"]["Mistake"];
+                    box: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Both */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepPictures"];
                 };
             };
             default: components["responses"]["Problem"];

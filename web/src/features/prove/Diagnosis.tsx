@@ -1,13 +1,14 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useDiagnosis, useLog, type Entry } from "../../api/fitting";
+import type { Schemas } from "../../api/client";
+import { useDiagnosis, useLog, useMistake, type Entry } from "../../api/fitting";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { useOnce } from "../../ui/useOnce";
 import { Warning } from "../trace/Card";
 import { percent } from "../trace/Bar";
 import { boxName, useWork } from "../circuit/work";
-import { BoxFront } from "../wire/BoxFront";
+import { TwoBoxes } from "../drawing/TwoBoxes";
 import { ReadingForm } from "./ReadingForm";
 import type { Proof } from "./ProveStage";
 
@@ -15,7 +16,7 @@ import type { Proof } from "./ProveStage";
 const few = 4;
 
 /** What was seen is not what right work shows: the single mistakes that explain it, and what to look at next. */
-export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolean; add: (entry: Entry) => void }) {
+export function Diagnosis(props: { proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
   const { circuit, point, word } = useWork();
   const [shown, setShown] = useState<string>();
   const found = useDiagnosis(circuit.id, props.proof.last, true);
@@ -84,9 +85,7 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
                     </button>
                   )}
                 </div>
-                {props.pictured && props.proof.planned && shown === m.text && (
-                  <BoxFront box={m.box} of="planned" label={`${boxName(circuit, m.box)}, from the front`} />
-                )}
+                {shown === m.text && <Wrong mistake={m} />}
               </li>
             ))}
           </ol>
@@ -94,6 +93,25 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; pictured: boolea
         </>
       )}
     </section>
+  );
+}
+
+/** The box as it stands if a suspect is what is wrong, and as it should be. */
+function Wrong({ mistake }: { mistake: Schemas["Mistake"] & { box: string } }) {
+  const { circuit } = useWork();
+  const drawn = useMistake(circuit.id, circuit.revision, { kind: mistake.kind, ends: mistake.ends }, mistake.box);
+  return (
+    <div className="grid gap-3 sm:max-lg:grid-cols-2">
+      <Notice error={drawn.error} />
+      <TwoBoxes
+        of={[
+          ["If it is so", drawn.data?.now],
+          ["As it should be", drawn.data?.after],
+        ]}
+        where={boxName(circuit, mistake.box)}
+        at={mistake.ends}
+      />
+    </div>
   );
 }
 

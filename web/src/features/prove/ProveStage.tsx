@@ -65,7 +65,7 @@ export function ProveStage(props: { bench: boolean; proof: UseQueryResult<Proof>
           <Undo2 aria-hidden size={18} /> <kbd aria-hidden>Ctrl Z</kbd> Take the last entry back
         </button>
       )}
-      {!data.right && <Diagnosis pictured={!props.bench} proof={data} busy={busy} add={add} />}
+      {!data.right && <Diagnosis proof={data} busy={busy} add={add} />}
       {data.meter.length > 0 && <MeterTests proof={data} busy={busy} add={add} />}
       {data.trials.length > 0 && <Trials proof={data} busy={busy} add={add} />}
       {data.devices.length > 0 && <DeviceNotes proof={data} busy={busy} add={add} />}
