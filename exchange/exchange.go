@@ -144,6 +144,9 @@ func Export(ctx context.Context, s *store.Store, id string, w io.Writer) error {
 		if err != nil {
 			return err
 		}
+		if n := readable(whole); n > 0 {
+			out.LeaveOut(fmt.Sprintf("%d old revisions of the %d. circuit of %s could not be read when the archive was written; each stands as the one before it.", n, i+1, job.Name))
+		}
 		packed, err := pack(whole)
 		if err != nil {
 			return err
@@ -176,6 +179,32 @@ func Parties(ctx context.Context, s *store.Store, job string) (*record.Firm, *re
 		customer = nil
 	}
 	return firm, customer, nil
+}
+
+// readable lets old revisions that cannot be read any more stand as the one before, since an archive with one of them could
+// never be read, and says how many there were. The head can be read.
+func readable(whole *store.Whole) int {
+	good := map[int][]byte{} // by number
+	for _, p := range whole.History {
+		if p.Number == whole.Head {
+			good[0] = p.Document // for who has none before
+		}
+	}
+	n := 0
+	for i := range whole.History {
+		p := &whole.History[i]
+		if _, err := circuit.Parse(p.Document); err != nil {
+			n++
+			const gone = " (could not be read any more)"
+			p.Document, p.Choice, p.Planned = good[p.Parent], "", nil
+			p.Summary = limits.Clip(p.Summary, limits.SummaryLetters-len(gone)) + gone
+			if p.Document == nil {
+				p.Document = good[0]
+			}
+		}
+		good[p.Number] = p.Document
+	}
+	return n
 }
 
 func pack(whole *store.Whole) (*archive.Circuit, error) {

@@ -191,6 +191,40 @@ func TestLost(t *testing.T) {
 	}
 }
 
+// TestUnreadableBefore: an old revision that cannot be read any more does not spoil the archive: it stands as the one before it,
+// or as what is there now, says so, and whoever reads the archive is told.
+func TestUnreadableBefore(t *testing.T) {
+	here, there := open(t), open(t)
+	job := must[store.Job](t)(here.CreateJob(t.Context(), "Wool shed"))
+	doc := func(name string) []byte {
+		c := circuittest.Straight()
+		c.Name = name
+		return must[[]byte](t)(circuit.Encode(c))
+	}
+	c := must[store.Circuit](t)(here.CreateCircuit(t.Context(), job.ID, store.Change{Summary: "made", Document: []byte(`{"format": 7}`)}))
+	for _, x := range []struct{ said, doc string }{{"named", string(doc("first"))}, {strings.Repeat("x", limits.SummaryLetters), `[]`}, {"named anew", string(doc("last"))}} {
+		c = must[store.Circuit](t)(here.Revise(t.Context(), c.ID, c.Head.ID, store.Change{Summary: x.said, Document: []byte(x.doc)}))
+	}
+	var packed bytes.Buffer
+	if err := exchange.Export(t.Context(), here, job.ID, &packed); err != nil {
+		t.Fatal(err)
+	}
+	came := must[*exchange.Job](t)(read(packed.Bytes()))
+	back := must[store.Job](t)(came.Write(t.Context(), there))
+	list := must[[]store.Circuit](t)(there.Circuits(t.Context(), back.ID))
+	whole := must[*store.Whole](t)(there.Whole(t.Context(), list[0].ID))
+	var names []string
+	for _, p := range whole.History {
+		names = append(names, must[*circuit.Circuit](t)(circuit.Parse(p.Document)).Name)
+	}
+	if got := strings.Join(names, ", "); got != "last, first, first, last" || len(came.Lost) != 1 || !strings.HasPrefix(came.Lost[0], "2 old revisions of the 1. circuit of Wool shed") {
+		t.Errorf("the revisions are of %s; lost: %v", got, came.Lost)
+	}
+	if got := whole.History[0].Summary; got != "made (could not be read any more)" {
+		t.Errorf("the first is told as %q", got)
+	}
+}
+
 // TestUnreadableLeftOut: a circuit that cannot be read does not spoil the archive of its job: it is
 // left out, and whoever reads the archive is told.
 func TestUnreadableLeftOut(t *testing.T) {
