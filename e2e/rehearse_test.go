@@ -41,6 +41,20 @@ func TestRehearse(t *testing.T) {
 	b.press("From the start")
 	b.see("The light is dark")
 
+	// The same by keys alone.
+	b.key('2')
+	b.see("Let the first arrive")
+	b.key('.')
+	b.see("The light is lit")
+	b.key('.')
+	b.see("Nothing. All is quiet.")
+	b.key('1')
+	b.see("down at Passage, dome end; the light is dark")
+	b.key(',')
+	b.see("Nothing. All is quiet.")
+	b.press("From the start")
+	b.see("The light is dark")
+
 	b.pick("Down", "the hub")
 	b.press("up at Passage, meridian end")
 	b.see("Nothing. All is quiet.")

@@ -50,6 +50,13 @@ const stages: [string, Keys][] = [
     ],
   ],
   ["Prove", [["Y, N", "As expected, not as expected"]]],
+  [
+    "Rehearse",
+    [
+      ["1 … 9", "Press at the first, second, … place"],
+      [". and ,", "Let the next message arrive, step back"],
+    ],
+  ],
 ];
 
 export function Shortcuts() {

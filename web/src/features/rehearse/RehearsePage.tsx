@@ -3,13 +3,14 @@ import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
-import { useKeepLinks, useLinks, useMove, useRehearsal, type What } from "../../api/rehearsal";
+import { useKeepLinks, useLinks, useMove, useRehearsal, type Shown, type What } from "../../api/rehearsal";
 import { Choice } from "../../ui/Choice";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
 import { HowLong } from "./HowLong";
+import { useKeys } from "../../ui/useKeys";
 import { Place } from "./Place";
 import { Ramp } from "./Ramp";
 import { Rules } from "./Rules";
@@ -67,6 +68,20 @@ export function RehearsePage() {
     return () => clearTimeout(timer);
   });
   const again = () => setSteps([]);
+  const back = () => setSteps((before) => before.slice(0, -1));
+  const press = (place: Shown["places"][number], g: Shown["places"][number]["gestures"][number]) =>
+    act({ device: place.device, gesture: g.gesture }, { text: `${g.text} at ${place.name}`, place: place.device });
+  useKeys({
+    ...Object.fromEntries(
+      (now?.places ?? []).slice(0, 9).map((place, i) => {
+        // A lit light is switched off, a dark one on: the paddle has up before down.
+        const g = place.gestures[now?.lit && place.gestures[1]?.gesture === "down1" ? 1 : 0];
+        return [String(i + 1), g && place.awake ? () => press(place, g) : undefined];
+      }),
+    ),
+    ".": waiting === undefined ? undefined : () => arrive(waiting),
+    ",": steps.length > 0 ? back : undefined,
+  });
   return (
     <Shell
       title="Rehearse"
@@ -122,13 +137,8 @@ export function RehearsePage() {
               )}
             </div>
             <ul className="grid gap-3 sm:grid-cols-2" aria-label="Places">
-              {now.places.map((p) => (
-                <Place
-                  key={p.device}
-                  place={p}
-                  busy={move.isPending}
-                  act={(g) => act({ device: p.device, gesture: g.gesture }, { text: `${g.text} at ${p.name}`, place: p.device })}
-                />
+              {now.places.map((p, i) => (
+                <Place key={p.device} place={p} number={i + 1} busy={move.isPending} act={(g) => press(p, g)} />
               ))}
             </ul>
             {rehearsal.data.ways.length > 0 && (
@@ -143,13 +153,8 @@ export function RehearsePage() {
               />
             )}
             <div className={look.row}>
-              <button
-                type="button"
-                className={look.button}
-                disabled={steps.length === 0}
-                onClick={() => setSteps((before) => before.slice(0, -1))}
-              >
-                Step back
+              <button type="button" className={look.button} disabled={steps.length === 0} onClick={back}>
+                Step back <kbd aria-hidden>,</kbd>
               </button>
               <button type="button" className={look.button} disabled={steps.length === 0} onClick={again}>
                 From the start

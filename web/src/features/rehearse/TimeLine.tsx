@@ -5,8 +5,10 @@ import { look } from "../../ui/look";
 export type Step = { text: string; place?: string; way?: string; to?: string; fate?: "lost" | "twice"; shown: Shown };
 
 const row = 34;
-const column = 116;
 const most = 14;
+
+/** Letters of a name that are written above its line. */
+const letters = 27;
 
 /** What happened, from top to bottom: a line for each place, each way of messages and the light. */
 export function TimeLine({ start, steps, ways }: { start: Shown; steps: Step[]; ways: string[] }) {
@@ -14,6 +16,8 @@ export function TimeLine({ start, steps, ways }: { start: Shown; steps: Step[]; 
   const first = steps.length - shown.length;
   const lines = [...start.places.map((p) => p.device), ...ways.map((w) => `way ${w}`), "light"];
   const names = [...start.places.map((p) => p.name), ...ways, "the light"];
+  const written = names.map((name) => (name.length > letters ? `${name.slice(0, letters - 1)}…` : name));
+  const column = Math.max(116, 7 * Math.max(...written.map((name) => name.length)) + 14);
   const x = (line: string) => column * (lines.indexOf(line) + 0.5);
   const y = (i: number) => 46 + row * (i + 0.5);
   const height = 46 + row * Math.max(1, shown.length) + 12;
@@ -28,7 +32,7 @@ export function TimeLine({ start, steps, ways }: { start: Shown; steps: Step[]; 
               {lines.map((line, i) => (
                 <g key={line}>
                   <text x={x(line)} y={18} textAnchor="middle" fill="currentColor">
-                    {(names[i] ?? "").slice(0, 17)}
+                    {written[i]}
                   </text>
                   <line
                     x1={x(line)}

@@ -30,7 +30,7 @@ export function UnderWay(props: {
       {now.quiet && <p className="text-soft">Nothing. All is quiet.</p>}
       {now.moment.queues
         .filter((q) => q.messages.length > 0)
-        .map((q) => (
+        .map((q, n) => (
           <div key={q.via} className="flex flex-wrap items-center gap-2 py-1">
             <strong>{q.via}</strong>
             <ol className="flex flex-wrap gap-2">
@@ -42,7 +42,7 @@ export function UnderWay(props: {
             </ol>
             {q.messages.length > 12 && <span>and {q.messages.length - 12} more</span>}
             <button type="button" className={look.button} disabled={props.busy} onClick={() => props.arrive(q.via)}>
-              Let the first arrive
+              Let the first arrive {n === 0 && <kbd aria-hidden>.</kbd>}
             </button>
             <button type="button" className={look.button} disabled={props.busy} onClick={() => props.arrive(q.via, "lost")}>
               Lose it
