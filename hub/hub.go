@@ -3,7 +3,7 @@
 // see the light at another, cut the hub, and see what gets out of step.
 //
 // What a gesture and a message do is worked out by package rehearsal, a move at a time; here messages truly travel: each is
-// published and acted on when the broker has brought it. Topics are listed by [Topics] and told in docs/hub.md.
+// published and acted on when the broker has brought it. Topics are listed by [Topics] and told in docs/ideas/links.md.
 package hub
 
 import (

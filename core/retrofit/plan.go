@@ -3,7 +3,7 @@
 // afterwards.
 //
 // A strategy says which device stands at which control and which nets its
-// terminals need (file family.go). On a tree of boxes the route of a net is
+// terminals need (proposal.go, requirement.go). On a tree of boxes the route of a net is
 // decided: the smallest subtree that joins its boxes. A plan is possible when
 // every cable has a core for each net that crosses it, by colour and practice
 // (allocate.go). Among the possible allocations the one that moves the fewest
