@@ -1,6 +1,6 @@
 // Package schedule says when a light is lit, and what that takes: schedules by the clock and by the sun (sun.go), lights that
-// come on as if somebody were home (days.go), what is asked as time passes, with alarms that hold lights on (keeper.go), what of it conflicts (conflicts.go), and the energy
-// and money of a year (energy.go).
+// come on as if somebody were home (days.go), what is asked of a light as time passes, with alarms that hold it (keeper.go),
+// what of it conflicts (conflicts.go), and the energy and money of a year (energy.go).
 package schedule
 
 import (
