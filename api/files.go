@@ -169,7 +169,7 @@ func (s *Server) GetPhoto(ctx context.Context, r GetPhotoRequestObject) (GetPhot
 	return GetPhoto200ImagejpegResponse{Body: bytes.NewReader(jpeg), ContentLength: int64(len(jpeg))}, err
 }
 
-// NotePhoto writes what is to be summary of a photograph.
+// NotePhoto writes what is noted of a photograph.
 func (s *Server) NotePhoto(ctx context.Context, r NotePhotoRequestObject) (NotePhotoResponseObject, error) {
 	p, err := s.store.NotePhoto(ctx, r.Photo, r.Body.Note)
 	return NotePhoto200JSONResponse(toPhoto(p)), err

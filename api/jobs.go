@@ -54,13 +54,7 @@ func (s *Server) CreateJob(ctx context.Context, r CreateJobRequestObject) (Creat
 
 // ChangeJob gives a job another name, puts it away among those that are over, or takes it back.
 func (s *Server) ChangeJob(ctx context.Context, r ChangeJobRequestObject) (ChangeJobResponseObject, error) {
-	j, err := s.store.Job(ctx, r.Job)
-	if err == nil && r.Body.Name != nil {
-		j, err = s.store.RenameJob(ctx, r.Job, *r.Body.Name)
-	}
-	if err == nil && r.Body.Archived != nil {
-		j, err = s.store.ArchiveJob(ctx, r.Job, *r.Body.Archived)
-	}
+	j, err := s.store.ChangeJob(ctx, r.Job, r.Body.Name, r.Body.Archived)
 	return ChangeJob200JSONResponse(toJob(j)), err
 }
 
@@ -69,7 +63,7 @@ func (s *Server) DeleteJob(ctx context.Context, r DeleteJobRequestObject) (Delet
 	return DeleteJob204Response{}, s.store.DeleteJob(ctx, r.Job)
 }
 
-// GetJob answers with a job and what is to be summary of its circuits.
+// GetJob answers with a job and what is told of its circuits.
 func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobResponseObject, error) {
 	j, err := s.store.Job(ctx, r.Job)
 	if err != nil {
@@ -91,7 +85,7 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 }
 
 // summary says in a line what a circuit is. A revision never changes, so what was
-// summary of it once is remembered.
+// told of it once is remembered.
 func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 	told, known := s.told.Get(c.Head.ID)
 	if known {

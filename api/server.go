@@ -161,7 +161,7 @@ func (s *Server) named(c *gin.Context) {
 	c.Next()
 }
 
-// who makes the request that a handler answers, "" where nobody summary.
+// who makes the request that a handler answers, "" where nobody said.
 func who(ctx context.Context) string {
 	name, _ := ctx.Value(byHeader).(string)
 	return name

@@ -167,7 +167,7 @@ func sameJSON(a, b []byte) bool {
 	return strings.Join(strings.Fields(string(a)), "") == strings.Join(strings.Fields(string(b)), "")
 }
 
-// TestLost: a chosen plan that this program does not offer is not kept, and that is summary; what was
+// TestLost: a chosen plan that this program does not offer is not kept, and that is told; what was
 // chosen before is asked about when somebody goes back to it.
 func TestLost(t *testing.T) {
 	here, there := open(t), open(t)

@@ -50,25 +50,21 @@ func (s *Store) CreateJob(ctx context.Context, name string) (Job, error) {
 	return s.Job(ctx, id)
 }
 
-// RenameJob gives a job another name.
-func (s *Store) RenameJob(ctx context.Context, id string, name string) (Job, error) {
-	name, err := limits.Name(name)
-	if err != nil {
-		return Job{}, err
+// ChangeJob gives a job another name, and puts it away among those that are over or takes it back, in one; what is nil stays.
+func (s *Store) ChangeJob(ctx context.Context, id string, name *string, archived *bool) (Job, error) {
+	if name != nil {
+		fit, err := limits.Name(*name)
+		if err != nil {
+			return Job{}, err
+		}
+		name = &fit
 	}
-	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = ? WHERE id = ? AND removed_at IS NULL`, name, id); err != nil {
-		return Job{}, err
-	}
-	return s.Job(ctx, id)
-}
-
-// ArchiveJob puts a job away among those that are over, or takes it back.
-func (s *Store) ArchiveJob(ctx context.Context, id string, archived bool) (Job, error) {
 	var at any
-	if archived {
+	if archived != nil && *archived {
 		at = now()
 	}
-	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET archived_at = ? WHERE id = ? AND removed_at IS NULL`, at, id); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE jobs SET name = COALESCE(?, name), archived_at = CASE WHEN ? THEN ? ELSE archived_at END
+		WHERE id = ? AND removed_at IS NULL`, name, archived != nil, at, id); err != nil {
 		return Job{}, err
 	}
 	return s.Job(ctx, id)

@@ -81,7 +81,7 @@ func insertPhoto(ctx context.Context, tx *sql.Tx, p Photo, jpeg []byte) (string,
 	return id, err
 }
 
-// NotePhoto writes what is to be summary of a photograph.
+// NotePhoto writes what is noted of a photograph.
 func (s *Store) NotePhoto(ctx context.Context, id string, note string) (Photo, error) {
 	if err := limits.Note(note); err != nil {
 		return Photo{}, err

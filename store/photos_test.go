@@ -173,10 +173,10 @@ func TestWhole(t *testing.T) {
 func TestJobsFromStartToEnd(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "a.db"))
 	job, c := circuitIn(t, s)
-	if renamed, err := s.RenameJob(t.Context(), job.ID, "Wool shed, north"); err != nil || renamed.Name != "Wool shed, north" || renamed.Circuits != 1 {
+	if renamed, err := s.ChangeJob(t.Context(), job.ID, new("Wool shed, north"), nil); err != nil || renamed.Name != "Wool shed, north" || renamed.Circuits != 1 {
 		t.Errorf("%+v, %v", renamed, err)
 	}
-	if _, err := s.RenameJob(t.Context(), storetest.Nobody, "x"); !errors.Is(err, store.ErrNotFound) {
+	if _, err := s.ChangeJob(t.Context(), storetest.Nobody, new("x"), nil); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("renamed nothing: %v", err)
 	}
 	if r, err := s.Revision(t.Context(), c.ID, c.Head.ID); err != nil || string(r.Document) != `{"n":0}` {

@@ -87,7 +87,7 @@ func TestRemovedPictures(t *testing.T) {
 	}
 }
 
-// TestDiskFull: where there is no room nothing of a change is written, and it is summary; removing
+// TestDiskFull: where there is no room nothing of a change is written, and that is said; removing
 // makes room.
 func TestDiskFull(t *testing.T) {
 	ctx, path := t.Context(), filepath.Join(t.TempDir(), "a.db")
@@ -190,7 +190,7 @@ func TestRoom(t *testing.T) {
 		if _, err := s.CreateJob(ctx, name); !is("name", err) {
 			t.Errorf("a job called %.20q: %v", name, err)
 		}
-		if _, err := s.RenameJob(ctx, job.ID, name); !is("name", err) {
+		if _, err := s.ChangeJob(ctx, job.ID, new(name), nil); !is("name", err) {
 			t.Errorf("renamed %.20q: %v", name, err)
 		}
 	}

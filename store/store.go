@@ -54,7 +54,7 @@ type Job struct {
 
 // Revision is one state of a circuit. Document is a circuit file; Planned, if
 // not empty, the chosen plan's. Summary tells in a few words what was changed, By who did it,
-// "" where nobody summary.
+// "" where nobody said.
 type Revision struct {
 	ID       string
 	Number   int

@@ -117,8 +117,19 @@ func TestJobs(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if a, err = s.RenameJob(ctx, a.ID, "b"); err != nil || a.Name != "b" || a.Circuits != 1 {
+	if a, err = s.ChangeJob(ctx, a.ID, new("b"), nil); err != nil || a.Name != "b" || a.Circuits != 1 {
 		t.Errorf("%+v, %v", a, err)
+	}
+	if _, err := s.ChangeJob(ctx, a.ID, new(" "), new(true)); err == nil {
+		t.Error("a job without a name")
+	}
+	if again, err := s.ChangeJob(ctx, a.ID, nil, nil); err != nil || again.Archived || again.Name != "b" { // all or nothing
+		t.Errorf("after a change that was refused: %+v, %v", again, err)
+	}
+	for _, over := range []bool{true, false} {
+		if both, err := s.ChangeJob(ctx, a.ID, new("c"), &over); err != nil || both.Archived != over || both.Name != "c" {
+			t.Errorf("both at once: %+v, %v", both, err)
+		}
 	}
 	if list, err := s.Circuits(ctx, a.ID); err != nil || len(list) != 1 {
 		t.Errorf("%d circuits, %v", len(list), err)
