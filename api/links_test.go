@@ -209,6 +209,9 @@ func TestHub(t *testing.T) {
 		}
 	}
 	b.call("DELETE", "/hub", nil, 204)
+	if text := b.text("/circuits/1/rules/yaml?of=planned&option=message-switches-foot"); !strings.Contains(text, "evening: on at full, at 18:00") || !strings.Contains(text, "ambivia/input/1") {
+		t.Errorf("the rules do not say what is asked by time: %s", text)
+	}
 	if b.call("GET", "/hub", nil, 200)["runs"] != false {
 		t.Error("it runs after it was stopped")
 	}

@@ -18,6 +18,12 @@ type Clock struct {
 	Time time.Time `json:"time"`
 }
 
+// firstYear and lastYear bound the clock.
+const (
+	firstYear = 2000
+	lastYear  = 2100
+)
+
 // Input is the payload of ambivia/input/N, with N the place of the input in the use, from one: it goes off, or is reset.
 type Input struct {
 	On bool `json:"on"`
@@ -86,8 +92,11 @@ func (h *Hub) pass() []note {
 // setClock puts the clock to a time.
 func (h *Hub) setClock(payload []byte) ([]note, error) {
 	var c Clock
-	if err := json.Unmarshal(payload, &c); err != nil || c.Time.IsZero() {
-		return nil, fmt.Errorf("the payload is not {\"time\": \"2026-12-24T17:00:00Z\"}: %v", err)
+	if err := json.Unmarshal(payload, &c); err != nil {
+		return nil, fmt.Errorf("the payload is not {\"time\": \"2026-12-24T17:00:00Z\"}: %w", err)
+	}
+	if year := c.Time.Year(); year < firstYear || year > lastYear {
+		return nil, fmt.Errorf("the clock goes from %d to %d", firstYear, lastYear)
 	}
 	if h.timed == nil {
 		return nil, errNoUse

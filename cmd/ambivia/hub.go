@@ -87,7 +87,7 @@ func readUse(path string) (*schedule.Use, error) {
 
 // rulesCommand writes the rules of a document, or of a plan, as a file.
 func rulesCommand() *cobra.Command {
-	var option, kind, as string
+	var option, kind, as, used string
 	cmd := &cobra.Command{
 		Use:   "rules FILE [--option ID] [--as json|csv|yaml]",
 		Short: "Write the rules by which links without a wire are made, with topics and what was found",
@@ -103,15 +103,20 @@ func rulesCommand() *cobra.Command {
 					return oneLine(args[0], err)
 				}
 			}
+			use, err := readUse(used)
+			if err != nil {
+				return err
+			}
 			report, err := rehearsal.Rehearse(cmd.Context(), doc)
 			if err != nil {
 				return oneLine(args[0], err)
 			}
-			return automation.FormOf(doc, set, report, hub.Topics(doc, nil)).Write(cmd.OutOrStdout(), as)
+			return automation.FormOf(doc, set, report, hub.Topics(doc, use), use.Words()).Write(cmd.OutOrStdout(), as)
 		},
 	}
 	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
 	cmd.Flags().StringVar(&kind, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
+	cmd.Flags().StringVar(&used, "use", "", "a file that says how the light is used: its schedules and alarms are written too")
 	cmd.Flags().StringVar(&as, "as", "json", "json, csv or yaml")
 	return cmd
 }

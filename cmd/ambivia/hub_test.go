@@ -53,7 +53,7 @@ func TestHubAndRules(t *testing.T) {
 		}
 	}
 	for as, part := range map[string]string{"json": `"format": "ambivia-rules/1"`, "csv": "who is told", "yaml": "format: ambivia-rules/1"} {
-		if out, err := run("rules", good, "--option", "message-switches-foot", "--as", as); err != nil || !strings.Contains(out, part) {
+		if out, err := run("rules", good, "--option", "message-switches-foot", "--as", as, "--use", evening); err != nil || !strings.Contains(out, part) || !strings.Contains(out, "evening: on at full, at sunset, on mon") {
 			t.Errorf("%s: %s, %v", as, out, err)
 		}
 	}

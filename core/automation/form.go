@@ -37,6 +37,8 @@ type Form struct {
 	Mirrors  []FormMirror `json:"mirrors"`
 	Topics   []Topic      `json:"topics"`
 	Settings []Setting    `json:"settings"`
+	// Timed is what schedules, alarms and absences ask of the light, in words; left out where nobody said.
+	Timed []string `json:"timed,omitempty"`
 }
 
 // FormDevice is a device of a form.
@@ -74,9 +76,9 @@ type Topic struct {
 }
 
 // FormOf writes the rules of a document as a form: of a way to make the links of a plan, or, where that is nil, of what the
-// circuit has itself.
-func FormOf(doc *circuit.Circuit, set *Set, report *rehearsal.Report, topics []Topic) *Form {
-	f := &Form{Format: Format, Circuit: doc.Name, Title: "As recorded", Verdict: report.Verdict, Flaws: []string{}, Devices: []FormDevice{}, Rules: []FormRule{}, Mirrors: []FormMirror{}, Topics: topics, Settings: []Setting{}}
+// circuit has itself. Timed is what is asked of the light by time, in words.
+func FormOf(doc *circuit.Circuit, set *Set, report *rehearsal.Report, topics []Topic, timed []string) *Form {
+	f := &Form{Timed: timed, Format: Format, Circuit: doc.Name, Title: "As recorded", Verdict: report.Verdict, Flaws: []string{}, Devices: []FormDevice{}, Rules: []FormRule{}, Mirrors: []FormMirror{}, Topics: topics, Settings: []Setting{}}
 	if set != nil {
 		f.Title, f.Settings = set.Title, set.Settings
 	}
@@ -134,7 +136,7 @@ func (f *Form) yaml(w io.Writer) error {
 	return err
 }
 
-// csv writes the rules as a table, mirrors after them.
+// csv writes the rules as a table, mirrors after them, and what is asked by time last.
 func (f *Form) csv(w io.Writer) error {
 	name := map[string]string{}
 	for _, d := range f.Devices {
@@ -154,6 +156,9 @@ func (f *Form) csv(w io.Writer) error {
 			both = "follows, and the other way round"
 		}
 		rows = append(rows, []string{"", name[m.From], "its switch changes", name[m.To], both, "", m.Via, ""})
+	}
+	for _, text := range f.Timed {
+		rows = append(rows, []string{"", "", "by time, or by an alarm", "", "", "", "", text})
 	}
 	for _, row := range rows {
 		for i, cell := range row {

@@ -42,7 +42,7 @@ func TestForms(t *testing.T) {
 		sets := setsOf(t, o)
 		for i := range sets {
 			s := &sets[i]
-			f := FormOf(s.Doc, s, s.Report, topics)
+			f := FormOf(s.Doc, s, s.Report, topics, []string{"evening: on at full, at 18:00"})
 			value, err := jsonschema.UnmarshalJSON(strings.NewReader(write(f, "json")))
 			if err != nil {
 				t.Fatal(err)
@@ -54,7 +54,7 @@ func TestForms(t *testing.T) {
 				t.Errorf("%s, %s: %s, with the flaws %v", key, s.Kind, f.Verdict, f.Flaws)
 			}
 			rows, err := csv.NewReader(strings.NewReader(write(f, "csv"))).ReadAll()
-			if err != nil || len(rows) != 1+s.Rules+s.Mirrors {
+			if err != nil || len(rows) != 1+s.Rules+s.Mirrors+1 {
 				t.Errorf("%s, %s: %d rows for %d rules and %d mirrors, %v", key, s.Kind, len(rows), s.Rules, s.Mirrors, err)
 			}
 			var back struct{ Rules []map[string]any }
@@ -66,7 +66,7 @@ func TestForms(t *testing.T) {
 	// A level is a number in each form, and left out where the last one is taken.
 	o := linked(t, 2)[retrofit.Paired+" radio"]
 	s := Of(setsOf(t, o), Scenes)
-	f := FormOf(s.Doc, s, s.Report, topics)
+	f := FormOf(s.Doc, s, s.Report, topics, nil)
 	rows, err := csv.NewReader(strings.NewReader(write(f, "csv"))).ReadAll()
 	if err != nil || rows[1][5] != "" || rows[3][5] != "25" || !strings.Contains(write(f, "yaml"), "level: 25") || strings.Count(write(f, "json"), `"level"`) != 4 {
 		t.Errorf("levels: %v, %v", rows, err)

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -113,5 +114,21 @@ func TestLeast(t *testing.T) {
 	u.Load.Least = 90
 	if err := u.Check(); err == nil {
 		t.Error("the lowest level lies above the highest")
+	}
+}
+
+// TestUseInWords: what is entered elsewhere is said line by line, at the level that is used.
+func TestUseInWords(t *testing.T) {
+	u, _ := inDenver(t)
+	u.Load.Most = 0
+	u.Schedules[2].Days, u.Schedules[1].At, u.Schedules[1].Offset = []string{"sat", "sun"}, "sunset", -15
+	u.Inputs[1].Lights, u.Away = []string{"Cellar", "Stair"}, &Away{From: "2026-12-24", To: "2027-01-02"}
+	want := []string{
+		"evening: on at full, at 18:00", "night light: on at 12 %, 15 min before sunset", "off, at 23:45, on sat, sun",
+		"smoke, loft: on at full until it is reset, whatever the schedules say", "alarm: on at 60 % until it is reset, whatever the schedules say; lights: Cellar, Stair",
+		"from 2026-12-24 to 2027-01-02 in the evening now and then, as if somebody were home",
+	}
+	if got := u.Words(); !slices.Equal(got, want) {
+		t.Errorf("in words:\n%s", strings.Join(got, "\n"))
 	}
 }
