@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"reflect"
 	"strings"
 	"time"
 
@@ -223,7 +224,11 @@ func (s *Server) StepPicture(ctx context.Context, r StepPictureRequestObject) (S
 	if err != nil || step.Box == "" || now.Box(step.Box) == nil || after.Box(step.Box) == nil {
 		return nil, &problemError{http.StatusNotFound, "not-found", "step", "there is no such step, or it is of no box"}
 	}
-	return StepPicture200JSONResponse{Now: front(now, step.Box).Picture(), After: front(after, step.Box).Picture()}, nil
+	out := StepPicture200JSONResponse{Now: front(now, step.Box).Picture()}
+	if then := front(after, step.Box).Picture(); !reflect.DeepEqual(then, out.Now) {
+		out.After = &then
+	}
+	return out, nil
 }
 
 // front draws a box of a circuit to be looked at alone.

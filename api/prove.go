@@ -149,5 +149,6 @@ func (s *Server) MistakePicture(ctx context.Context, r MistakePictureRequestObje
 	}
 	now := front(wrong, r.Body.Box)
 	now.SayLoose()
-	return MistakePicture200JSONResponse{Now: now.Picture(), After: front(right, r.Body.Box).Picture()}, nil
+	after := front(right, r.Body.Box).Picture()
+	return MistakePicture200JSONResponse{Now: now.Picture(), After: &after}, nil
 }

@@ -1211,8 +1211,9 @@ type Step = procedure.Step
 
 // StepPictures defines model for StepPictures.
 type StepPictures struct {
-	After Picture `json:"after"`
-	Now   Picture `json:"now"`
+	// After Left out where it is the same
+	After *Picture `json:"after,omitempty"`
+	Now   Picture  `json:"now"`
 }
 
 // StepState defines model for StepState.

@@ -243,8 +243,13 @@ func (Pair) Op() string { return "pair" }
 // Opposite takes it back.
 func (e Pair) Opposite() Edit { return Unpair(e) }
 
-// Apply adds it to the record.
+// Apply adds it to the record. The error says that a device is not there.
 func (e Pair) Apply(c *circuit.Circuit) error {
+	for _, id := range []string{e.Link.From, e.Link.To} {
+		if c.Device(id) == nil {
+			return fmt.Errorf("%s: %s is not there", e.Op(), id)
+		}
+	}
 	c.Links = append(c.Links, e.Link)
 	return nil
 }

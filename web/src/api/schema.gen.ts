@@ -2387,7 +2387,8 @@ export interface components {
         };
         StepPictures: {
             now: components["schemas"]["Picture"];
-            after: components["schemas"]["Picture"];
+            /** @description Left out where it is the same */
+            after?: components["schemas"]["Picture"];
         };
         Mistake: {
             /** @enum {string} */

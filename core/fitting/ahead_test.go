@@ -1,0 +1,102 @@
+package fitting
+
+import (
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/inspect"
+	"ambivia/core/procedure"
+	"ambivia/core/retrofit"
+)
+
+// speaking is a plan whose devices speak without a wire, with the circuit that it is for.
+type speaking struct {
+	name  string
+	found *circuit.Circuit
+	o     retrofit.Option
+}
+
+// linked lists such plans of two and three places, one of each strategy and way.
+func linked(t *testing.T) (out []speaking) {
+	t.Helper()
+	have := map[string]bool{}
+	for places, c := range map[string]*circuit.Circuit{"two": circuittest.Straight(), "three": circuittest.Spacious(3)} {
+		for _, o := range retrofit.Plan(c).Options {
+			if !o.Feasible || len(o.After.Links) == 0 {
+				continue
+			}
+			if name := places + " " + o.Strategy + " " + o.After.Links[0].Via; !have[name] {
+				have[name] = true
+				out = append(out, speaking{name, c, o})
+			}
+		}
+	}
+	if len(out) < 4 {
+		t.Fatalf("%d plans with links", len(out))
+	}
+	return out
+}
+
+// TestLookedAtAhead: every step of a run can be looked at before anything was done: what cannot be done yet says so, and all
+// else can be drawn.
+func TestLookedAtAhead(t *testing.T) {
+	for _, x := range linked(t) {
+		j := begin(t, x.found, &x.o)
+		s := Read(j.log)
+		pairs := 0
+		for n := range s.Run.Steps {
+			now, after, _, err := s.Around(n + 1)
+			if link := s.Run.Steps[n].Pairs(); link != nil {
+				pairs++
+				if err == nil && (after.Device(link.From) == nil || after.Device(link.To) == nil) {
+					t.Errorf("%s, step %d pairs what is not there", x.name, n+1)
+				}
+			}
+			if err == nil {
+				inspect.Compile(now).Report()
+				inspect.Compile(after).Report()
+			}
+		}
+		if pairs == 0 {
+			t.Errorf("%s pairs nothing", x.name)
+		}
+	}
+}
+
+// TestPairLeftOut: a device that was left out is not paired, and the wiring as it stands can be read at every step.
+func TestPairLeftOut(t *testing.T) {
+	for _, x := range linked(t) {
+		j := begin(t, x.found, &x.o)
+		left := x.o.After.Links[0].From
+		barred := 0
+		for {
+			s := Read(j.log)
+			if s.Over {
+				break
+			}
+			step := &s.Run.Steps[s.Now-1]
+			leave := Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it did not come"}
+			switch {
+			case s.Steps[s.Now-1].Barred != "":
+				if step.Pairs() != nil {
+					barred++
+				}
+				j.must(leave)
+			case step.Kind == procedure.KindMount && step.Device == left:
+				j.must(leave)
+			default:
+				j.must(j.done(s.Now))
+			}
+			stands, err := Read(j.log).Stands()
+			if err != nil {
+				t.Fatalf("%s, step %d: %v", x.name, s.Now, err)
+			}
+			inspect.Compile(stands)
+		}
+		stands := Read(j.log).Stood(x.found).Wiring
+		if stands.Device(left) != nil || barred == 0 {
+			t.Errorf("%s: %s was left out; it stands there %v, %d pairings could not be made", x.name, left, stands.Device(left) != nil, barred)
+		}
+	}
+}
