@@ -1,10 +1,12 @@
 package fitting
 
 import (
+	"math/rand/v2"
 	"testing"
 
 	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
+	"ambivia/core/device"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -98,5 +100,72 @@ func TestPairLeftOut(t *testing.T) {
 		if stands.Device(left) != nil || barred == 0 {
 			t.Errorf("%s: %s was left out; it stands there %v, %d pairings could not be made", x.name, left, stands.Device(left) != nil, barred)
 		}
+	}
+}
+
+// TestAnyWork goes through random careers of a circuit: steps done, left out and done otherwise, the work put back or led on
+// to another plan in the middle. Whatever happens, the wiring as it stands is a valid record, and the next run can be written.
+func TestAnyWork(t *testing.T) {
+	rng := rand.New(rand.NewPCG(11, 27))
+	left, barred, over := 0, 0, 0
+	for _, c := range []*circuit.Circuit{circuittest.Straight(), circuittest.Spacious(3), circuittest.Chain(3)} {
+		var plans []retrofit.Option
+		for _, o := range retrofit.Plan(c).Options {
+			if o.Feasible {
+				plans = append(plans, o)
+			}
+		}
+		for career := range 12 {
+			j := begin(t, c, &plans[rng.IntN(len(plans))])
+			for range 3 {
+				for n := rng.IntN(120); n > 0; n-- {
+					s := Read(j.log)
+					if s.Over {
+						over++
+						break
+					}
+					if s.Stopped != nil { // it is not as drawn: the record comes first
+						break
+					}
+					if s.Now == 0 {
+						t.Fatalf("career %d is stuck", career)
+					}
+					e := j.done(s.Now)
+					switch step := &s.Run.Steps[s.Now-1]; {
+					case s.Steps[s.Now-1].Barred != "":
+						barred++
+						e = Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it cannot be done"}
+					case step.Gate == "" && rng.IntN(6) == 0:
+						left++
+						e = Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it is seized"}
+					case step.Gate == "" && rng.IntN(60) == 0:
+						e = Entry{Kind: Differs, Steps: []int{s.Now}, Note: "otherwise than drawn"}
+					}
+					if j.try(e) != nil { // what guards the power is another test's
+						e = j.done(s.Now)
+					}
+					j.must(e)
+				}
+				stands, err := Read(j.log).Stands()
+				if err == nil {
+					err = stands.Validate()
+				}
+				if err != nil {
+					t.Fatalf("career %d: the wiring as it stands: %v", career, err)
+				}
+				s, o := Read(j.log), &plans[rng.IntN(len(plans))]
+				run := s.NewRun(j.found, o, device.NewLibrary(nil), nil, 1, nil)
+				if rng.IntN(3) == 0 {
+					run = s.NewBack(j.found, j.o, device.NewLibrary(nil), 1, nil)
+				}
+				if len(run.Steps) == 0 {
+					break
+				}
+				j.put(Entry{Kind: Begin, Run: run})
+			}
+		}
+	}
+	if left < 20 || barred < 5 || over == 0 {
+		t.Errorf("%d steps were left out, %d could not be done for it, %d runs ended: too tame", left, barred, over)
 	}
 }

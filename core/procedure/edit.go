@@ -66,8 +66,13 @@ func (Join) Op() string { return "join" }
 // Opposite lifts it again.
 func (e Join) Opposite() Edit { return Lift(e) }
 
-// Apply joins the end.
+// Apply joins the end; both must be there.
 func (e Join) Apply(c *circuit.Circuit) error {
+	for _, m := range []circuit.Ref{e.End, e.With} {
+		if !there(c, e.Box, m) {
+			return wrong(e, e.Box, "%s is not there", m)
+		}
+	}
 	if c.JoinOf(e.Box, e.End) >= 0 {
 		return wrong(e, e.Box, "%s is joined already", e.End)
 	}
@@ -92,10 +97,13 @@ func (TakeOut) Op() string { return "take-out" }
 // Opposite mounts it again.
 func (e TakeOut) Opposite() Edit { return Mount(e) }
 
-// Apply takes the device out; no wire may be on it any more.
+// Apply takes the device out; no wire may be on it any more, and nothing be paired with it.
 func (e TakeOut) Apply(c *circuit.Circuit) error {
 	if c.Device(e.Device.ID) == nil {
 		return wrong(e, e.Box, "there is no device %s", e.Device.ID)
+	}
+	if slices.ContainsFunc(c.Links, func(l circuit.Link) bool { return l.From == e.Device.ID || l.To == e.Device.ID }) {
+		return wrong(e, e.Box, "%s is still paired", e.Device.ID)
 	}
 	if i := slices.IndexFunc(c.Joins, func(j circuit.Join) bool {
 		return slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Device.ID })
@@ -125,6 +133,9 @@ func (e Mount) Apply(c *circuit.Circuit) error {
 	if c.Device(e.Device.ID) != nil {
 		return wrong(e, e.Box, "there is a device %s", e.Device.ID)
 	}
+	if c.Box(e.Device.Box) == nil {
+		return wrong(e, e.Box, "there is no place %s", e.Device.Box)
+	}
 	c.Devices = append(c.Devices, e.Device)
 	if e.Model != nil {
 		if c.Models == nil {
@@ -147,8 +158,11 @@ func (Mark) Op() string { return "mark" }
 // Opposite takes it off again.
 func (e Mark) Opposite() Edit { return Unmark(e) }
 
-// Apply notes the mark.
+// Apply notes the mark; the end must be there.
 func (e Mark) Apply(c *circuit.Circuit) error {
+	if !there(c, e.Box, e.Mark.End.Ref) {
+		return wrong(e, e.Box, "%s is not there", e.Mark.End.Ref)
+	}
 	c.Marks = append(c.Marks, e.Mark)
 	return nil
 }
@@ -194,8 +208,11 @@ func (DropBox) Op() string { return "drop-box" }
 // Opposite brings it back.
 func (e DropBox) Opposite() Edit { return AddBox(e) }
 
-// Apply drops it from the record.
+// Apply drops it from the record; nothing may be in it any more.
 func (e DropBox) Apply(c *circuit.Circuit) error {
+	if slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == e.Place.ID }) || len(c.EndsIn(e.Place.ID)) > 0 {
+		return wrong(e, e.Place.ID, "something is still there")
+	}
 	c.Boxes = slices.DeleteFunc(c.Boxes, func(x circuit.Box) bool { return x.ID == e.Place.ID })
 	return nil
 }
@@ -211,8 +228,13 @@ func (AddCable) Op() string { return "add-cable" }
 // Opposite takes it back.
 func (e AddCable) Opposite() Edit { return Withdraw(e) }
 
-// Apply adds it to the record.
+// Apply adds it to the record, between places that are there.
 func (e AddCable) Apply(c *circuit.Circuit) error {
+	for _, end := range e.Cable.Ends {
+		if end != nil && c.Box(*end) == nil {
+			return wrong(e, *end, "there is no such place for %s", e.Cable.ID)
+		}
+	}
 	c.Cables = append(c.Cables, e.Cable)
 	return nil
 }
@@ -226,8 +248,13 @@ func (Withdraw) Op() string { return "withdraw" }
 // Opposite brings it back.
 func (e Withdraw) Opposite() Edit { return AddCable(e) }
 
-// Apply drops it from the record.
+// Apply drops it from the record; none of its cores may be joined any more.
 func (e Withdraw) Apply(c *circuit.Circuit) error {
+	for _, j := range c.Joins {
+		if slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Cable.ID }) {
+			return wrong(e, j.Box, "a core of %s is still joined", e.Cable.ID)
+		}
+	}
 	c.Cables = slices.DeleteFunc(c.Cables, func(x circuit.Cable) bool { return x.ID == e.Cable.ID })
 	return nil
 }
@@ -267,6 +294,15 @@ func (e Unpair) Opposite() Edit { return Pair(e) }
 func (e Unpair) Apply(c *circuit.Circuit) error {
 	c.Links = slices.DeleteFunc(c.Links, func(x circuit.Link) bool { return x == e.Link })
 	return nil
+}
+
+// there reports whether a terminal or the end of a core is in a box.
+func there(c *circuit.Circuit, box string, m circuit.Ref) bool {
+	if d := c.Device(m.Owner); d != nil {
+		return d.Box == box && slices.Contains(c.Terminals(*d), m.Part)
+	}
+	k := c.Cable(m.Owner)
+	return k != nil && slices.Contains(k.Cores, m.Part) && slices.ContainsFunc(k.Ends[:], func(end *string) bool { return end != nil && *end == box })
 }
 
 func wrong(e Edit, box, text string, of ...any) error {
