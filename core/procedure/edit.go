@@ -210,7 +210,7 @@ func (e DropBox) Opposite() Edit { return AddBox(e) }
 
 // Apply drops it from the record; nothing may be in it any more.
 func (e DropBox) Apply(c *circuit.Circuit) error {
-	if slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == e.Place.ID }) || len(c.EndsIn(e.Place.ID)) > 0 {
+	if slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == e.Place.ID }) || slices.ContainsFunc(c.Joins, func(j circuit.Join) bool { return j.Box == e.Place.ID }) {
 		return wrong(e, e.Place.ID, "something is still there")
 	}
 	c.Boxes = slices.DeleteFunc(c.Boxes, func(x circuit.Box) bool { return x.ID == e.Place.ID })
