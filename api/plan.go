@@ -226,13 +226,10 @@ func (s *Server) Wish(ctx context.Context, r WishRequestObject) (WishResponseObj
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.Wish(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+	if err := stale(s.store.Wish(ctx, r.Circuit, r.Body.Base, data), "what is wanted", func() (string, error) {
 		now, err := s.store.Wishes(ctx, r.Circuit)
-		if err != nil {
-			return nil, err
-		}
-		return nil, &staleError{"what is wanted", now.Version, []string{}}
-	} else if err != nil {
+		return now.Version, err
+	}); err != nil {
 		return nil, err
 	}
 	out, err := s.wishesAnswer(ctx, r.Circuit)

@@ -33,6 +33,19 @@ type staleError struct {
 
 func (e *staleError) Error() string { return e.what + " was changed meanwhile; nothing was written" }
 
+// stale makes an answer with the version that is kept now of the store's word that something was changed meanwhile; any other
+// error it leaves.
+func stale(err error, what string, version func() (string, error)) error {
+	if !errors.Is(err, store.ErrStale) {
+		return err
+	}
+	now, err := version()
+	if err != nil {
+		return err
+	}
+	return &staleError{what, now, []string{}}
+}
+
 func badRequest(err error) error {
 	var tooLarge *http.MaxBytesError
 	if errors.As(err, &tooLarge) {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
 	"net/http"
 	"strings"
 
@@ -16,7 +15,6 @@ import (
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 	"ambivia/hub"
-	"ambivia/store"
 )
 
 // Links lists the ways in which the links of a plan can be made.
@@ -90,16 +88,10 @@ func (s *Server) KeepLinks(ctx context.Context, r KeepLinksRequestObject) (KeepL
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.PutLinks(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+	return KeepLinks204Response{}, stale(s.store.PutLinks(ctx, r.Circuit, r.Body.Base, data), "how the links are made", func() (string, error) {
 		now, err := s.store.Links(ctx, r.Circuit)
-		if err != nil {
-			return nil, err
-		}
-		return nil, &staleError{"how the links are made", now.Version, []string{}}
-	} else if err != nil {
-		return nil, err
-	}
-	return KeepLinks204Response{}, nil
+		return now.Version, err
+	})
 }
 
 // rehearsed is the document that is tried out, and which way to make its links that is.

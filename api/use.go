@@ -12,7 +12,6 @@ import (
 	"ambivia/core/record"
 	"ambivia/core/schedule"
 	"ambivia/core/upkeep"
-	"ambivia/store"
 )
 
 // Use returns how the light of a circuit is used, and what a year of it takes.
@@ -31,13 +30,10 @@ func (s *Server) PutUse(ctx context.Context, r PutUseRequestObject) (PutUseRespo
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.PutUse(ctx, r.Circuit, r.Body.Base, data); errors.Is(err, store.ErrStale) {
+	if err := stale(s.store.PutUse(ctx, r.Circuit, r.Body.Base, data), "how the light is used", func() (string, error) {
 		now, err := s.store.Use(ctx, r.Circuit)
-		if err != nil {
-			return nil, err
-		}
-		return nil, &staleError{"how the light is used", now.Version, []string{}}
-	} else if err != nil {
+		return now.Version, err
+	}); err != nil {
 		return nil, err
 	}
 	out, err := s.useAnswer(ctx, r.Circuit, yearOf(r.Params.Year))

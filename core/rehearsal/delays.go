@@ -69,6 +69,16 @@ type Timed struct {
 	Verdict    string     `json:"verdict"`
 	Properties []Property `json:"properties"`
 	CutOff     bool       `json:"cutOff,omitempty"`
+	// Waits are the seconds from a gesture at a place until the light obeys.
+	Waits []Wait `json:"waits"`
+	// Quiet is after how many seconds nothing is under way at the latest; nil where messages may breed without end.
+	Quiet *float64 `json:"quiet,omitempty"`
+}
+
+// Wait is how long a place takes, in seconds; nought to nought where the light obeys at once.
+type Wait struct {
+	Device string `json:"device"`
+	Span
 }
 
 // Within asks what has to hold of a valid document where messages take so long: of the orders in which they may arrive only
@@ -77,10 +87,7 @@ func Within(ctx context.Context, c *circuit.Circuit, how Delays) (*Timed, error)
 	x := newExplorer(ctx, newPlay(c))
 	x.delays = &delays{pause: milliseconds(how.Pause)}
 	for _, via := range x.vias {
-		span, named := how.Ways[via]
-		if !named {
-			span = Span{0, mostDelay}
-		}
+		span := how.of(via)
 		x.delays.quickest = append(x.delays.quickest, milliseconds(span.Quickest))
 		x.delays.slowest = append(x.delays.slowest, milliseconds(span.Slowest))
 	}
@@ -89,7 +96,36 @@ func Within(ctx context.Context, c *circuit.Circuit, how Delays) (*Timed, error)
 	if slices.ContainsFunc(out.Properties, func(p Property) bool { return !p.Holds }) {
 		out.Verdict = Flawed
 	}
+	out.wait(newExplorer(ctx, newPlay(c)), how)
 	return out, ctx.Err()
+}
+
+// wait works out how long it takes, from the number of messages and the quickest and the slowest of the ways.
+func (t *Timed) wait(x *explorer, how Delays) {
+	span := Span{}
+	for i, via := range x.vias {
+		s := how.of(via)
+		if span.Slowest = max(span.Slowest, s.Slowest); i == 0 || s.Quickest < span.Quickest {
+			span.Quickest = s.Quickest
+		}
+	}
+	states := x.visit(x.start(), false, nil)
+	t.Waits = []Wait{}
+	for _, l := range x.latencies(states) {
+		t.Waits = append(t.Waits, Wait{l.Device, Span{float64(l.Least) * span.Quickest, float64(l.Most) * span.Slowest}})
+	}
+	if n := x.patience(states); n != nil {
+		after := float64(*n) * span.Slowest
+		t.Quiet = &after
+	}
+}
+
+// of is how long a message takes over a way.
+func (d *Delays) of(way string) Span {
+	if span, named := d.Ways[way]; named {
+		return span
+	}
+	return Span{0, mostDelay}
 }
 
 func milliseconds(seconds float64) int32 { return int32(math.Round(seconds * 1000)) }

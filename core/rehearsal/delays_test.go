@@ -65,6 +65,10 @@ func TestWithin(t *testing.T) {
 			t.Errorf("%s: %v, want %v", x.name, r.flaws(), x.want)
 		}
 	}
+	r := within(t, mirrored, Delays{hub(0.1, 0.3), 0})
+	if len(r.Waits) != 2 || r.Waits[0] != (Wait{"m1", Span{}}) || r.Waits[1] != (Wait{"m2", Span{0.1, 0.3}}) || r.Quiet == nil || *r.Quiet != 0.6 {
+		t.Errorf("waits: %+v, quiet after %v", r.Waits, r.Quiet)
+	}
 	for _, d := range []Delays{{Pause: -1}, {Pause: 61}, {Ways: hub(-1, 1)}, {Ways: hub(2, 1)}, {Ways: hub(0, 61)}} {
 		if place, _ := d.Check(); place == "" {
 			t.Errorf("%+v is let through", d)

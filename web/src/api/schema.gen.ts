@@ -2824,6 +2824,14 @@ export interface components {
             pause: number;
         };
         Timed: {
+            /** @description Seconds from a gesture at a place until the light obeys */
+            waits: {
+                device: string;
+                quickest: number;
+                slowest: number;
+            }[];
+            /** @description After how many seconds nothing is under way at the latest; left out where messages may breed without end */
+            quiet?: number;
             /** @enum {string} */
             verdict: "sound" | "flawed";
             properties: components["schemas"]["RehearsalProperty"][];

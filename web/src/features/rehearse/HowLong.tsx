@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useWithin, type What } from "../../api/rehearsal";
+import { Amount } from "../../ui/Amount";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
-import { Seconds } from "./Seconds";
 
 /** How long messages take, and what holds then: of the orders in which they may arrive only those count that can come about. */
 export function HowLong(props: {
@@ -20,9 +20,6 @@ export function HowLong(props: {
     ways: Object.fromEntries(ways.map((w) => [w, delays.ways[w] ?? props.rehearsal.delays.ways[w] ?? { quickest: 0, slowest: 0 }])),
   };
   const timed = useWithin(props.circuit, props.revision, props.what, known);
-  const spans = Object.values(known.ways);
-  const quickest = Math.min(...spans.map((s) => s.quickest));
-  const slowest = Math.max(...spans.map((s) => s.slowest));
   return (
     <section aria-label="How long messages take" className="grid gap-2">
       <h2>How long messages take</h2>
@@ -31,13 +28,13 @@ export function HowLong(props: {
         const set = (to: Partial<typeof span>) => setDelays({ ...known, ways: { ...known.ways, [way]: { ...span, ...to } } });
         return (
           <div key={way} className={look.fields}>
-            <Seconds label={`Over the ${way}, from s`} value={span.quickest} most={60} set={(to) => set({ quickest: to })} />
-            <Seconds label={`over the ${way}, to s`} value={span.slowest} most={60} set={(to) => set({ slowest: to })} />
+            <Amount label={`Over the ${way}, from s`} value={span.quickest} most={60} set={(to) => set({ quickest: to })} />
+            <Amount label={`over the ${way}, to s`} value={span.slowest} most={60} set={(to) => set({ slowest: to })} />
           </div>
         );
       })}
       <div className={look.fields}>
-        <Seconds
+        <Amount
           label="Between two presses of people in haste, s at least"
           value={known.pause}
           most={60}
@@ -66,16 +63,13 @@ export function HowLong(props: {
               .map((p) => (
                 <li key={p.code}>{p.text}</li>
               ))}
-            {report.latencies.map((l) => (
-              <li key={l.device}>
-                {props.name(l.device)}: the light obeys{" "}
-                {l.most === 0 ? "at once" : `after ${messages(l.least, l.most)}, ${span(l.least * quickest, l.most * slowest)} s`}
+            {timed.data.waits.map((w) => (
+              <li key={w.device}>
+                {props.name(w.device)}: the light obeys {w.slowest === 0 ? "at once" : `after ${span(w.quickest, w.slowest)} s`}
               </li>
             ))}
-            {report.patience !== undefined && report.patience > 0 && (
-              <li>
-                All is quiet {(report.patience * slowest).toFixed(1)} s after a press at the latest: who waits for so long is patient.
-              </li>
+            {timed.data.quiet !== undefined && timed.data.quiet > 0 && (
+              <li>All is quiet {timed.data.quiet.toFixed(1)} s after a press at the latest: who waits for so long is patient.</li>
             )}
           </ul>
         </>
@@ -83,9 +77,6 @@ export function HowLong(props: {
     </section>
   );
 }
-
-const messages = (least: number, most: number) =>
-  least === most ? (most === 1 ? "one message" : `${most} messages`) : `${least} to ${most} messages`;
 
 /** A range of seconds, to tenths. */
 const span = (from: number, to: number) => (from === to ? to.toFixed(1) : `${from.toFixed(1)} to ${to.toFixed(1)}`);

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRamp } from "../../api/rehearsal";
+import { Amount } from "../../ui/Amount";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
 import { Tick } from "../../ui/Tick";
-import { Seconds } from "./Seconds";
 
 type Held = Schemas["Held"];
 
@@ -33,23 +33,29 @@ export function Ramp({ both, measured }: { both: boolean; measured: Schemas["Reh
     <section aria-label="Up held at a dimmer" className="grid grid-cols-1 gap-2">
       <Notice error={ramp.error} />
       <div className={look.fields}>
-        <Seconds label="Up is held, s" value={held.for} set={(to) => set({ for: to })} />
-        <Seconds label="From level, %" value={held.from} most={100} set={(to) => set({ from: to })} />
-        <Seconds label="The first, dark to full, s" value={held.first.ramp} set={(to) => set({ first: { ...held.first, ramp: to } })} />
-        <Seconds label="The second, s" value={held.second.ramp} set={(to) => set({ second: { ...held.second, ramp: to } })} />
-        <Seconds
+        <Amount most={30} label="Up is held, s" value={held.for} set={(to) => set({ for: to })} />
+        <Amount label="From level, %" value={held.from} most={100} set={(to) => set({ from: to })} />
+        <Amount
+          most={30}
+          label="The first, dark to full, s"
+          value={held.first.ramp}
+          set={(to) => set({ first: { ...held.first, ramp: to } })}
+        />
+        <Amount most={30} label="The second, s" value={held.second.ramp} set={(to) => set({ second: { ...held.second, ramp: to } })} />
+        <Amount
           label="Lowest level of the second, %"
           value={held.second.least}
           most={100}
           set={(to) => set({ second: { ...held.second, least: to } })}
         />
-        <Seconds
+        <Amount
+          most={30}
           label="Each tells its level every, s (0: at the end)"
           value={held.first.every}
           set={(to) => set({ first: { ...held.first, every: to }, second: { ...held.second, every: to } })}
         />
-        <Seconds label="A message takes from, s" value={held.quickest} set={(to) => set({ quickest: to })} />
-        <Seconds label="to, s" value={held.slowest} set={(to) => set({ slowest: to })} />
+        <Amount most={30} label="A message takes from, s" value={held.quickest} set={(to) => set({ quickest: to })} />
+        <Amount most={30} label="to, s" value={held.slowest} set={(to) => set({ slowest: to })} />
       </div>
       <div className={look.row}>
         <Tick checked={held.both} set={(to) => set({ both: to })}>

@@ -1,5 +1,6 @@
 import { Trash2 } from "lucide-react";
 import type { Tried, Use } from "../../api/use";
+import { Amount } from "../../ui/Amount";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
 
@@ -107,15 +108,5 @@ export function LoadForm({ use, tried, change }: { use: Use; tried: Tried; chang
         </button>
       </div>
     </section>
-  );
-}
-
-/** A number that is not below nought. */
-export function Amount(props: { label: string; value: number; most?: number; set: (to: number) => void }) {
-  return (
-    <label className={look.field}>
-      <span>{props.label}</span>
-      <input type="number" step="any" min={0} max={props.most} value={props.value} onChange={(e) => props.set(Number(e.target.value))} />
-    </label>
   );
 }

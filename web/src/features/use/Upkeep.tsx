@@ -5,7 +5,7 @@ import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
 import { useMoney } from "../../ui/settings";
-import { Amount } from "./LoadForm";
+import { Amount } from "../../ui/Amount";
 
 const plot = { w: 620, h: 260, left: 60, right: 130, top: 12, bottom: 26 };
 const dashes = { single: undefined, kit: "7 4", lamps: "2 4" };

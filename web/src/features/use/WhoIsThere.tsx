@@ -1,10 +1,10 @@
 import { Trash2 } from "lucide-react";
 import type { Use } from "../../api/use";
+import { Amount } from "../../ui/Amount";
 import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
 import { Tick } from "../../ui/Tick";
 import { Tool } from "../../ui/Tool";
-import { Amount } from "./LoadForm";
 
 /** Where the light is, when somebody is about, evenings on which nobody is, and what turns it on whatever else. */
 export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use>) => void }) {
@@ -17,8 +17,8 @@ export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use
           <span>Time zone</span>
           <input value={use.zone} maxLength={60} placeholder="Europe/Lisbon" onChange={(e) => change({ zone: e.target.value })} />
         </label>
-        <Degrees label="Degrees north" most={90} value={use.latitude} set={(latitude) => change({ latitude })} />
-        <Degrees label="Degrees east" most={180} value={use.longitude} set={(longitude) => change({ longitude })} />
+        <Amount label="Degrees north" least={-90} most={90} value={use.latitude} set={(latitude) => change({ latitude })} />
+        <Amount label="Degrees east" least={-180} most={180} value={use.longitude} set={(longitude) => change({ longitude })} />
       </div>
       {use.home.map((h, i) => (
         <div key={i} className={look.fields}>
@@ -123,22 +123,6 @@ export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use
         </div>
       )}
     </section>
-  );
-}
-
-function Degrees(props: { label: string; most: number; value: number; set: (to: number) => void }) {
-  return (
-    <label className={look.field}>
-      <span>{props.label}</span>
-      <input
-        type="number"
-        step="any"
-        min={-props.most}
-        max={props.most}
-        value={props.value}
-        onChange={(e) => props.set(Number(e.target.value))}
-      />
-    </label>
   );
 }
 
