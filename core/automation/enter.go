@@ -1,7 +1,6 @@
 package automation
 
 import (
-	"cmp"
 	"fmt"
 
 	"ambivia/core/procedure"
@@ -35,9 +34,12 @@ func (s *Set) Enter(p *procedure.Procedure) {
 		}
 		told[link.From], step.Enter = true, lines
 		if link.Via != "bus" { // there the step leads a cable too
-			where := map[string]string{"cloud": "the cloud"}[s.Via]
+			where := "the hub"
+			if s.Via == "cloud" {
+				where = "the cloud"
+			}
 			step.Text = fmt.Sprintf("Enter in %s what belongs to %s, and try each as soon as it stands. Give each device its name and room; note the firmware.",
-				cmp.Or(where, "the hub"), rehearsal.CalledAt(s.Doc, link.From))
+				where, rehearsal.CalledAt(s.Doc, link.From))
 		}
 	}
 	if last == nil {

@@ -29,7 +29,7 @@ func LevelsTried(facts []DeviceFacts) (lowest, highest int) {
 // percent reads a level as a person writes it: "12", "12 %", "12.5%"; rounded up, so that a lowest level holds.
 func percent(text string) (int, bool) {
 	n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(text), "%")), ",", ".", 1), 64)
-	if err != nil || n <= 0 || n > 100 {
+	if err != nil || !(n > 0 && n <= 100) { // nor what is no number
 		return 0, false
 	}
 	level := int(n)

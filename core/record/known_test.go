@@ -20,7 +20,7 @@ func TestLevelsTried(t *testing.T) {
 		lowest, highest int
 	}{
 		{nil, 0, 0}, {[]string{""}, 0, 0}, {[]string{"12"}, 12, 12}, {[]string{" 12 %", "8%"}, 12, 8}, {[]string{"12,5"}, 13, 13},
-		{[]string{"steady", "0", "-4", "101"}, 0, 0}, {[]string{"100", "7"}, 100, 7},
+		{[]string{"steady", "0", "-4", "101", "NaN", "Inf"}, 0, 0}, {[]string{"100", "7"}, 100, 7},
 	} {
 		if got, _ := LevelsTried(facts(lowestFact, x.values...)); got != x.lowest {
 			t.Errorf("lowest of %q: %d, want %d", x.values, got, x.lowest)

@@ -35,7 +35,7 @@ func Usual(ways []string, measured *Measured) Delays {
 	for _, way := range ways {
 		out.Ways[way] = Assumed
 		if measured != nil {
-			out.Ways[way] = Span{measured.Quickest, measured.Slowest}
+			out.Ways[way] = Span{min(measured.Quickest, mostDelay), min(measured.Slowest, mostDelay)}
 		}
 	}
 	return out

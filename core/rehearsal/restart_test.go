@@ -88,4 +88,9 @@ func TestMeasured(t *testing.T) {
 	if m == nil || m.Trials != 2 || m.Slowest != 0.9 || m.Quickest < 0.199 || m.Quickest > 0.201 {
 		t.Errorf("measured: %+v", m)
 	}
+	for _, how := range []Delays{Usual([]string{"hub", "cloud"}, nil), Usual([]string{"hub"}, m), Usual([]string{"hub"}, &Measured{70, 90, 1})} {
+		if place, text := how.Check(); place != "" || len(how.Ways) == 0 {
+			t.Errorf("%+v: %s, %s", how, place, text)
+		}
+	}
 }
