@@ -214,21 +214,35 @@ func newer(state *fitting.State, base int) []string {
 	return out
 }
 
-// StepPicture draws the box of a step as the wiring stands, and as the step leaves it.
+// StepPicture draws the box of a step as the wiring stands, and as the step leaves it. It is of the work as its asker
+// knows it: another may have begun other steps since, among which there is none of this number.
 func (s *Server) StepPicture(ctx context.Context, r StepPictureRequestObject) (StepPictureResponseObject, error) {
-	_, state, err := s.working(ctx, r.Circuit)
+	log, err := s.worklog(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
-	now, after, step, err := state.Around(r.Step)
-	if err != nil || step.Box == "" || now.Box(step.Box) == nil || after.Box(step.Box) == nil {
+	if known := r.Params.Last; known != nil {
+		log = log[:min(*known, len(log))]
+	}
+	state := fitting.Read(log)
+	around, err := state.Around(r.Step)
+	if err != nil || around.Step.Box == "" {
 		return nil, &problemError{http.StatusNotFound, "not-found", "step", "there is no such step, or it is of no box"}
 	}
-	out := StepPicture200JSONResponse{Now: front(now, step.Box).Picture()}
-	if then := front(after, step.Box).Picture(); !reflect.DeepEqual(then, out.Now) {
-		out.After = &then
+	out := StepPicture200JSONResponse{When: StepPicturesWhen(around.When), Before: inBox(around.Before, around.Step.Box), After: inBox(around.After, around.Step.Box)}
+	if reflect.DeepEqual(out.Before, out.After) {
+		out.After = nil
 	}
 	return out, nil
+}
+
+// inBox draws a box of a circuit, nil where there is none.
+func inBox(c *circuit.Circuit, box string) *diagram.Picture {
+	if c == nil || c.Box(box) == nil {
+		return nil
+	}
+	picture := front(c, box).Picture()
+	return &picture
 }
 
 // front draws a box of a circuit to be looked at alone.

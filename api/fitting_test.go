@@ -89,10 +89,11 @@ func TestFitAndProve(t *testing.T) {
 	if p := b.entry(stale, map[string]any{"kind": "note", "note": "from the other device"}, 409); p["code"] != "stale" || !strings.Contains(p["changed"].([]any)[0].(string), "step 1 done") {
 		t.Errorf("an entry after one that nobody saw: %v", p)
 	}
-	pictures := 0
+	pictures, step, known, drawn := 0, "", "", "" // the last step that was looked at, with what its asker knew and saw
 	for w["over"] != true {
-		if step := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); step["box"] != nil && pictures < 6 {
-			b.call("GET", "/circuits/1/work/step/"+number(w["now"]), nil, 200)
+		if x := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); x["box"] != nil && (pictures < 6 || x["number"].(float64) > 40) {
+			step, known = "/circuits/1/work/step/"+number(w["now"]), "?last="+number(w["last"])
+			drawn = number(b.call("GET", step, nil, 200))
 			pictures++
 		}
 		w = b.doStep(w)
@@ -123,8 +124,8 @@ func TestFitAndProve(t *testing.T) {
 	}
 	first := found[0].(map[string]any)
 	mistake := map[string]any{"kind": first["kind"], "ends": first["ends"]}
-	drawn := b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": first["box"]}, 200)
-	if wrong, right := number(drawn["now"]), number(drawn["after"]); wrong == right || len(right) < 1000 || strings.Contains(wrong, "capped on its own") {
+	beside := b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": first["box"]}, 200)
+	if wrong, right := number(beside["wrong"]), number(beside["right"]); wrong == right || len(right) < 1000 || strings.Contains(wrong, "capped on its own") {
 		t.Errorf("%v looks like right work", mistake)
 	}
 	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": "nowhere"}, 422)
@@ -133,6 +134,10 @@ func TestFitAndProve(t *testing.T) {
 	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend", "mistake": mistake}, 200)
 	if len(w["steps"].([]any)) >= 40 || w["way"] != "mend" {
 		t.Errorf("one mistake is mended in %d steps", len(w["steps"].([]any)))
+	}
+	b.call("GET", step, nil, 404)
+	if got := number(b.call("GET", step+known, nil, 200)); got != drawn { // on a page that was not yet told of the mending
+		t.Errorf("a step of the run before looks otherwise since: %s", got)
 	}
 	for w["over"] != true {
 		w = b.doStep(w)

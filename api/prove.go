@@ -147,8 +147,7 @@ func (s *Server) MistakePicture(ctx context.Context, r MistakePictureRequestObje
 	if err != nil {
 		return nil, &problemError{http.StatusUnprocessableEntity, "no-mistake", "mistake", err.Error()}
 	}
-	now := front(wrong, r.Body.Box)
-	now.SayLoose()
-	after := front(right, r.Body.Box).Picture()
-	return MistakePicture200JSONResponse{Now: now.Picture(), After: &after}, nil
+	drawn := front(wrong, r.Body.Box)
+	drawn.SayLoose()
+	return MistakePicture200JSONResponse{Wrong: drawn.Picture(), Right: front(right, r.Body.Box).Picture()}, nil
 }

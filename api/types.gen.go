@@ -170,6 +170,27 @@ func (e PracticePaper) Valid() bool {
 	}
 }
 
+// Defines values for StepPicturesWhen.
+const (
+	Ahead  StepPicturesWhen = "ahead"
+	Before StepPicturesWhen = "before"
+	Now    StepPicturesWhen = "now"
+)
+
+// Valid indicates whether the value is a known member of the StepPicturesWhen enum.
+func (e StepPicturesWhen) Valid() bool {
+	switch e {
+	case Ahead:
+		return true
+	case Before:
+		return true
+	case Now:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TraceAnswerCannot.
 const (
 	TraceAnswerCannotLadder       TraceAnswerCannot = "ladder"
@@ -1213,8 +1234,16 @@ type Step = procedure.Step
 type StepPictures struct {
 	// After Left out where it is the same
 	After *Picture `json:"after,omitempty"`
-	Now   Picture  `json:"now"`
+
+	// Before Left out where the box is not there yet
+	Before *Picture `json:"before,omitempty"`
+
+	// When The moment; now where the step may be done, before where it is settled, ahead where others come first
+	When StepPicturesWhen `json:"when"`
 }
+
+// StepPicturesWhen The moment; now where the step may be done, before where it is settled, ahead where others come first
+type StepPicturesWhen string
 
 // StepState defines model for StepState.
 type StepState = fitting.StepState
@@ -1477,6 +1506,12 @@ type WorkBeginWay string
 // WorkEntry defines model for WorkEntry.
 type WorkEntry = fitting.Entry
 
+// WrongAndRight defines model for WrongAndRight.
+type WrongAndRight struct {
+	Right Picture `json:"right"`
+	Wrong Picture `json:"wrong"`
+}
+
 // CircuitID A UUID of version 7
 type CircuitID = Id
 
@@ -1617,6 +1652,12 @@ type UseCalendarParams struct {
 type UsualParams struct {
 	// Cable The open cable behind which the box stands; none where nobody can name it
 	Cable *string `form:"cable,omitempty" json:"cable,omitempty"`
+}
+
+// StepPictureParams defines parameters for StepPicture.
+type StepPictureParams struct {
+	// Last The last entry of the log that the asker knows; the work is taken as it stood then. Without it, as it stands now
+	Last *int `form:"last,omitempty" json:"last,omitempty"`
 }
 
 // DevicesParams defines parameters for Devices.
@@ -1916,9 +1957,9 @@ type ServerInterface interface {
 	// BeginWork Begin a run of steps from the wiring as it stands
 	// (POST /circuits/{circuit}/work)
 	BeginWork(c *gin.Context, circuit CircuitID)
-	// StepPicture The box of a step as it is now and as the step leaves it
+	// StepPicture The box of a step as it is and as the step leaves it
 	// (GET /circuits/{circuit}/work/step/{step})
-	StepPicture(c *gin.Context, circuit CircuitID, step int)
+	StepPicture(c *gin.Context, circuit CircuitID, step int, params StepPictureParams)
 	// Devices The catalogue and your own device models
 	// (GET /devices)
 	Devices(c *gin.Context, params DevicesParams)
@@ -3668,6 +3709,17 @@ func (siw *ServerInterfaceWrapper) StepPicture(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StepPictureParams
+
+	// ------------- Optional query parameter "last" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "last", c.Request.URL.Query(), &params.Last, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter last: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3675,7 +3727,7 @@ func (siw *ServerInterfaceWrapper) StepPicture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.StepPicture(c, circuit, step)
+	siw.Handler.StepPicture(c, circuit, step, params)
 }
 
 // Devices operation middleware
@@ -5356,7 +5408,7 @@ type MistakePictureResponseObject interface {
 	VisitMistakePictureResponse(w http.ResponseWriter) error
 }
 
-type MistakePicture200JSONResponse StepPictures
+type MistakePicture200JSONResponse WrongAndRight
 
 func (response MistakePicture200JSONResponse) VisitMistakePictureResponse(w http.ResponseWriter) error {
 
@@ -6681,6 +6733,7 @@ func (response BeginWorkdefaultApplicationProblemPlusJSONResponse) VisitBeginWor
 type StepPictureRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
 	Step    int       `json:"step"`
+	Params  StepPictureParams
 }
 
 type StepPictureResponseObject interface {
@@ -8115,7 +8168,7 @@ type StrictServerInterface interface {
 	// BeginWork Begin a run of steps from the wiring as it stands
 	// (POST /circuits/{circuit}/work)
 	BeginWork(ctx context.Context, request BeginWorkRequestObject) (BeginWorkResponseObject, error)
-	// StepPicture The box of a step as it is now and as the step leaves it
+	// StepPicture The box of a step as it is and as the step leaves it
 	// (GET /circuits/{circuit}/work/step/{step})
 	StepPicture(ctx context.Context, request StepPictureRequestObject) (StepPictureResponseObject, error)
 	// Devices The catalogue and your own device models
@@ -10034,11 +10087,12 @@ func (sh *strictHandler) BeginWork(ctx *gin.Context, circuit CircuitID) {
 }
 
 // StepPicture operation middleware
-func (sh *strictHandler) StepPicture(ctx *gin.Context, circuit CircuitID, step int) {
+func (sh *strictHandler) StepPicture(ctx *gin.Context, circuit CircuitID, step int, params StepPictureParams) {
 	var request StepPictureRequestObject
 
 	request.Circuit = circuit
 	request.Step = step
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.StepPicture(ctx, request.(StepPictureRequestObject))

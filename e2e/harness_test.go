@@ -166,7 +166,7 @@ func (h *house) open(path string, width, height int) *tab {
 		b.complain(text)
 	}, func(e *proto.LogEntryAdded) {
 		if e.Entry.Level == proto.LogLogEntryLevelError {
-			b.complain(e.Entry.Text)
+			b.complain(e.Entry.Text + " " + e.Entry.URL)
 		}
 	})()
 	page.EnableDomain(proto.LogEnable{})
@@ -212,6 +212,14 @@ func (b *tab) see(text string) {
 	err := b.Page.Timeout(patience).Wait(rod.Eval(`text => document.body.innerText.replace(/\s+/g, " ").includes(text)`, text))
 	if err != nil {
 		b.t.Fatalf("never saw %q; the page says:\n%s", text, b.MustElement("body").MustText())
+	}
+}
+
+// until waits until something is so on the page; otherwise the test fails, in these words, and goes on.
+func (b *tab) until(otherwise, js string, args ...any) {
+	b.t.Helper()
+	if err := b.Page.Timeout(patience).Wait(rod.Eval(js, args...)); err != nil {
+		b.t.Error(otherwise)
 	}
 }
 

@@ -2,6 +2,7 @@ package fitting
 
 import (
 	"math/rand/v2"
+	"reflect"
 	"testing"
 
 	"ambivia/core/circuit"
@@ -40,28 +41,63 @@ func linked(t *testing.T) (out []speaking) {
 	return out
 }
 
-// TestLookedAtAhead: every step of a run can be looked at before anything was done: what cannot be done yet says so, and all
-// else can be drawn.
+// TestLookedAtAhead: every step of a run can be looked at before anything was done, as it will be when its turn comes, and
+// when all is done, as it was; both times it is the same, and the last leaves the plan.
 func TestLookedAtAhead(t *testing.T) {
 	for _, x := range linked(t) {
 		j := begin(t, x.found, &x.o)
-		s := Read(j.log)
-		pairs := 0
-		for n := range s.Run.Steps {
-			now, after, _, err := s.Around(n + 1)
-			if link := s.Run.Steps[n].Pairs(); link != nil {
-				pairs++
-				if err == nil && (after.Device(link.From) == nil || after.Device(link.To) == nil) {
-					t.Errorf("%s, step %d pairs what is not there", x.name, n+1)
-				}
+		first := Read(j.log)
+		if _, err := first.Around(len(first.Run.Steps) + 1); err == nil {
+			t.Errorf("%s: a step that is not there can be looked at", x.name)
+		}
+		ahead := make([]*Around, len(first.Run.Steps))
+		for i := range ahead {
+			around, err := first.Around(i + 1)
+			if err != nil || around.After == nil {
+				t.Fatalf("%s, step %d cannot be looked at ahead: %v", x.name, i+1, err)
 			}
-			if err == nil {
-				inspect.Compile(now).Report()
-				inspect.Compile(after).Report()
+			inspect.Compile(around.After).Report()
+			ahead[i] = around
+		}
+		if ahead[0].When != Now || ahead[1].When != Ahead {
+			t.Errorf("%s: the first step is looked at %s, the second %s", x.name, ahead[0].When, ahead[1].When)
+		}
+		for s := first; !s.Over; s = Read(j.log) {
+			stands, _ := s.Stands()
+			if now, err := s.Around(s.Now); err != nil || now.When != Now || !reflect.DeepEqual(now.Before, stands) {
+				t.Fatalf("%s, step %d is not drawn as the wiring stands: %v", x.name, s.Now, err)
+			}
+			j.must(j.done(s.Now))
+		}
+		over := Read(j.log)
+		for i := range ahead {
+			back, err := over.Around(i + 1)
+			if err != nil || back.When != Before || !reflect.DeepEqual(back.Before, ahead[i].Before) || !reflect.DeepEqual(back.After, ahead[i].After) {
+				t.Errorf("%s, step %d was otherwise than it was to be: %v", x.name, i+1, err)
 			}
 		}
-		if pairs == 0 {
-			t.Errorf("%s pairs nothing", x.name)
+	}
+}
+
+// TestLookedAtLeftOut: a step that needs what was left out is drawn without what it would do.
+func TestLookedAtLeftOut(t *testing.T) {
+	x := linked(t)[0]
+	j := begin(t, x.found, &x.o)
+	mounted := ""
+	for {
+		s := Read(j.log)
+		step := &s.Run.Steps[s.Now-1]
+		if s.Steps[s.Now-1].Barred != "" {
+			if around, err := s.Around(s.Now); mounted == "" || err != nil || around.After != nil || around.Before.Device(mounted) != nil {
+				t.Errorf("%s, step %d needs %s, which was left out: %v", x.name, s.Now, mounted, err)
+			}
+			return
+		}
+		if step.Kind == procedure.KindMount && mounted == "" {
+			mounted = step.Device
+			j.must(Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it did not come"})
+		} else {
+			j.must(j.done(s.Now))
 		}
 	}
 }

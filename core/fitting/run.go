@@ -81,30 +81,69 @@ func NewMend(found *inspect.Compiled, wrong *circuit.Circuit, o *retrofit.Option
 	return write(p, Mend, o, revision, found, wrong, o.After, learned)
 }
 
-// Around is the wiring as it stands with the step not done, and with it done; a step that is done already is left out of
-// the first. The error says that there is no such step, or that it cannot be done.
-func (s *State) Around(n int) (now, after *circuit.Circuit, step *procedure.Step, err error) {
-	if step = s.step(n); step == nil {
-		return nil, nil, nil, refuse("unknown-step", "step", "the run has no step %d", n)
+// When says of which moment the wiring around a step is.
+type When string
+
+// The moments.
+const (
+	Now    When = "now"    // the step may be done: as it stands
+	Before When = "before" // the step is settled: as it stood when it was its turn
+	Ahead  When = "ahead"  // the step waits: as it will stand once the steps before it are done
+)
+
+// Around is the wiring just before a step, and just after it.
+type Around struct {
+	Step   *procedure.Step
+	When   When
+	Before *circuit.Circuit
+	After  *circuit.Circuit // nil where the step cannot be done: one that it needs was left out
+}
+
+// Around draws up the wiring around a step. The error says that there is no such step, or that the wiring is not known.
+func (s *State) Around(n int) (*Around, error) {
+	step := s.step(n)
+	if step == nil {
+		return nil, refuse("unknown-step", "step", "the run has no step %d", n)
 	}
-	now = s.Run.Start.Clone()
-	for i, x := range s.Steps {
-		before := x.Status == Settled && x.Number != n
-		if later := i >= n && s.Steps[n-1].Status != Settled; before && !later {
-			for _, e := range s.Run.Steps[i].Edits {
-				if e.Apply(now) != nil { // what needed the step itself is not shown
-					break
-				}
-			}
+	out := &Around{Step: step}
+	switch s.Steps[n-1].Status {
+	case Open:
+		stands, err := s.Stands()
+		if err != nil {
+			return nil, err
+		}
+		out.When, out.Before = Now, stands
+	case Locked:
+		out.When, out.Before = Ahead, s.until(n, Settled, Open, Locked)
+	default:
+		out.When, out.Before = Before, s.until(n, Settled)
+	}
+	out.After = out.Before.Clone()
+	if do(out.After, step) != nil {
+		out.After = nil
+	}
+	return out, nil
+}
+
+// until is the wiring just before a step, with the steps before it done that stand so.
+func (s *State) until(n int, as ...Status) *circuit.Circuit {
+	c := s.Run.Start.Clone()
+	for i := range n - 1 {
+		if slices.Contains(as, s.Steps[i].Status) {
+			_ = do(c, &s.Run.Steps[i]) // what cannot be done, since something was left out, is not
 		}
 	}
-	after = now.Clone()
+	return c
+}
+
+// do changes the wiring as a step does, up to what cannot be done.
+func do(c *circuit.Circuit, step *procedure.Step) error {
 	for _, e := range step.Edits {
-		if err := e.Apply(after); err != nil {
-			return nil, nil, nil, err
+		if err := e.Apply(c); err != nil {
+			return err
 		}
 	}
-	return now, after, step, nil
+	return nil
 }
 
 func write(p *procedure.Procedure, way string, o *retrofit.Option, revision int, found *inspect.Compiled, start, after *circuit.Circuit, learned Learned) *Run {

@@ -205,11 +205,8 @@ func barred(step *procedure.Step, stands *circuit.Circuit) string {
 	if stands == nil {
 		return "The wiring as it stands is not known."
 	}
-	c := stands.Clone()
-	for _, e := range step.Edits {
-		if err := e.Apply(c); err != nil {
-			return "A step before it was left out: " + err.Error() + "."
-		}
+	if err := do(stands.Clone(), step); err != nil {
+		return "A step before it was left out: " + err.Error() + "."
 	}
 	return ""
 }

@@ -9,7 +9,7 @@ export const useFitting = (circuit: string, wanted = true) =>
   useQuery({
     queryKey: ["fitting", circuit],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/work", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/work", { params: { path: { circuit } }, signal })),
     refetchInterval: 5000,
   });
 
@@ -37,12 +37,13 @@ export function useLog(circuit: string) {
   });
 }
 
-/** The box of a step, as it is now and as the step leaves it. */
+/** The box of a step, as it was with the last entry that is known here and as the step leaves it. */
 export const useStepPictures = (circuit: string, step: number, last: number, wanted: boolean) =>
   useQuery({
     queryKey: ["step", circuit, step, last],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/work/step/{step}", { params: { path: { circuit, step } } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/work/step/{step}", { params: { path: { circuit, step }, query: { last } }, signal })),
     staleTime: Infinity,
     retry: false,
   });
@@ -51,7 +52,8 @@ export const useStepPictures = (circuit: string, step: number, last: number, wan
 export const useMistake = (circuit: string, revision: string, mistake: Schemas["Mistake"], box: string) =>
   useQuery({
     queryKey: ["mistake", circuit, revision, mistake, box],
-    queryFn: () => take(client.POST("/circuits/{circuit}/mistake", { params: { path: { circuit } }, body: { mistake, box } })),
+    queryFn: ({ signal }) =>
+      take(client.POST("/circuits/{circuit}/mistake", { params: { path: { circuit } }, body: { mistake, box }, signal })),
     staleTime: Infinity,
     retry: false,
   });
@@ -71,7 +73,7 @@ export const useProof = (circuit: string, revision: string, wanted = true) =>
   useQuery({
     queryKey: ["proof", circuit, revision],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/proof", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/proof", { params: { path: { circuit } }, signal })),
     retry: false,
   });
 
@@ -80,7 +82,7 @@ export const useDiagnosis = (circuit: string, last: number, wanted: boolean) =>
   useQuery({
     queryKey: ["diagnosis", circuit, last],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/diagnosis", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/diagnosis", { params: { path: { circuit } }, signal })),
     staleTime: Infinity,
     retry: false,
   });

@@ -887,7 +887,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The box of a step as it is now and as the step leaves it */
+        /** The box of a step as it is and as the step leaves it */
         get: operations["stepPicture"];
         put?: never;
         post?: never;
@@ -2386,9 +2386,19 @@ export interface components {
             works?: boolean;
         };
         StepPictures: {
-            now: components["schemas"]["Picture"];
+            /**
+             * @description The moment; now where the step may be done, before where it is settled, ahead where others come first
+             * @enum {string}
+             */
+            when: "now" | "before" | "ahead";
+            /** @description Left out where the box is not there yet */
+            before?: components["schemas"]["Picture"];
             /** @description Left out where it is the same */
             after?: components["schemas"]["Picture"];
+        };
+        WrongAndRight: {
+            wrong: components["schemas"]["Picture"];
+            right: components["schemas"]["Picture"];
         };
         Mistake: {
             /** @enum {string} */
@@ -4707,7 +4717,10 @@ export interface operations {
     };
     stepPicture: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The last entry of the log that the asker knows; the work is taken as it stood then. Without it, as it stands now */
+                last?: number;
+            };
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
@@ -4799,7 +4812,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepPictures"];
+                    "application/json": components["schemas"]["WrongAndRight"];
                 };
             };
             default: components["responses"]["Problem"];

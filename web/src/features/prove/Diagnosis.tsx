@@ -105,8 +105,8 @@ function Wrong({ mistake }: { mistake: Schemas["Mistake"] & { box: string } }) {
       <Notice error={drawn.error} />
       <TwoBoxes
         of={[
-          ["If it is so", drawn.data?.now],
-          ["As it should be", drawn.data?.after],
+          ["If it is so", drawn.data?.wrong],
+          ["As it should be", drawn.data?.right],
         ]}
         where={boxName(circuit, mistake.box)}
         at={mistake.ends}
