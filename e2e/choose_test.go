@@ -80,23 +80,19 @@ func TestCompare(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/1/choose", 1280, 800)
 	b.see("What these conductors can carry")
+	b.still()
 	strip := b.MustElement(".strip").MustText()
 	b.open("Smart main in Chart room door; Chart room window becomes a wired")
 	b.see("With it")
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelector(".board path.flag") !== null && document.querySelector(".strip").innerText.includes("signal")`)); err != nil {
-		t.Errorf("nothing shows what is joined differently, or the strip does not show what the boxes would hold: %q", b.MustElement(".strip").MustText())
-	}
+	b.until("nothing shows what is joined differently, or the strip does not show what the boxes would hold",
+		`() => document.querySelector(".board path.flag") !== null && document.querySelector(".strip").innerText.includes("signal")`)
 	focus(b, "How much of today’s wiring is drawn over it")
 	before := len(b.MustElements(".board svg"))
 	b.key(input.End)
 	b.see("Today")
-	if now := len(b.MustElements(".board svg")); now != before+1 {
-		t.Errorf("%d drawings lie over each other", now)
-	}
+	b.until("the drawings do not lie over each other", `n => document.querySelectorAll(".board svg").length === n`, before+1)
 	b.open("Smart main in Chart room door; Chart room window becomes a wired")
-	if err := b.Timeout(patience).Wait(rod.Eval(`was => document.querySelector(".strip").innerText === was`, strip)); err != nil {
-		t.Errorf("with nothing shown the strip says %q", b.MustElement(".strip").MustText())
-	}
+	b.until("with nothing shown the strip is not as it was", `was => document.querySelector(".strip").innerText === was`, strip)
 	b.MustNavigate(h.url("/circuits/1/choose?show=main-aux-sw1")).MustWaitLoad()
 	b.see("What was proved")
 	ticks := b.MustElements("[role=checkbox]")
@@ -106,9 +102,7 @@ func TestCompare(t *testing.T) {
 	b.press("Compare side by side")
 	b.see("Price of the devices")
 	b.see("Device dead")
-	if n := len(b.MustElements(".compared thead th")); n != 2 {
-		t.Errorf("%d options side by side", n)
-	}
+	b.until("not two options side by side", `() => document.querySelectorAll(".compared thead th").length === 2`)
 	b.MustNavigate(h.url("/circuits/1/compare?o=main-aux-sw1,perpetual")).MustWaitLoad()
 	b.see("Some of the options are not offered any more")
 	b.MustNavigate(h.url("/circuits/1/compare")).MustWaitLoad()
@@ -124,9 +118,7 @@ func TestTenByKeys(t *testing.T) {
 	ten.Name = "Ten on a tower stair"
 	b := h.open(fmt.Sprintf("/circuits/%s/choose", h.put(h.ids.Job(t, 1), ten)), 1280, 800)
 	b.see("What these conductors can carry")
-	if n := len(b.MustElements(".strip .stop-name")); n < 11 {
-		t.Errorf("the strip has %d boxes", n)
-	}
+	b.until("the strip has fewer than eleven boxes", `() => document.querySelectorAll(".strip .stop-name").length >= 11`)
 	focus(b, "What is wanted")
 	b.key(input.Enter)
 	b.see("Dims from every place")
@@ -164,9 +156,7 @@ func TestTenByKeys(t *testing.T) {
 	focus(b, "Compare side by side")
 	b.key(input.Enter)
 	b.see("Price of the devices")
-	if n := len(b.MustElements(".compared thead th")); n != 2 {
-		t.Errorf("%d options side by side", n)
-	}
+	b.until("not two options side by side", `() => document.querySelectorAll(".compared thead th").length === 2`)
 }
 
 // TestComparedOnPaper: on a sheet of A4 across, four options stand side by side, whole, in

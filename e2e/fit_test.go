@@ -104,9 +104,7 @@ func TestFit(t *testing.T) {
 	b.see("Step 1 of 47")
 	lift := b.fitOn("Take ")
 	b.see("Off, locked and labelled")
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("[aria-label='The box of this step'] .front svg").length === 2`)); err != nil {
-		t.Error("the box of a step is not drawn before and after")
-	}
+	b.until("the box of a step is not drawn before and after", `() => document.querySelectorAll("[aria-label='The box of this step'] .front svg").length === 2`)
 	b.still()
 	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo() // of the log, not of the record
 	b.see(fmt.Sprintf("Step %d of", lift-1))
@@ -168,9 +166,7 @@ func TestFit(t *testing.T) {
 	b.see("explain")
 	b.press("Show")
 	b.see("If it is so")
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll("[aria-label='What is wrong'] figure svg").length === 2`)); err != nil {
-		t.Error("the box is not drawn with the mistake and without")
-	}
+	b.until("the box is not drawn with the mistake and without", `() => document.querySelectorAll("[aria-label='What is wrong'] figure svg").length === 2`)
 	b.press("It is so: mend it")
 	b.see("Step 1 of")
 	b.fitOn("")

@@ -107,14 +107,12 @@ func TestWholeJob(t *testing.T) {
 	focus(b, "How much of the circuit as found is drawn over it")
 	b.key(input.End)
 	b.see("As found")
-	if flags := len(b.MustElements("path.flag")); flags < 10 {
-		t.Errorf("%d flags on the changed ends of two drawings", flags)
-	}
+	b.until("hardly a flag is on the changed ends of two drawings", `() => document.querySelectorAll("path.flag").length >= 10`)
 	after := b.find("section", "As it will be")
-	drawings := after.MustElements("svg.diagram")
-	if x := drawings[1].MustElement(".room").MustAttribute("x"); *x != *drawings[0].MustElement(".room").MustAttribute("x") {
-		t.Error("before and after do not stand in the same places")
-	}
+	b.until("before and after do not stand in the same places", `() => {
+		const rooms = [...document.querySelectorAll("[aria-label='As it will be'] svg.diagram")].map(e => e.querySelector(".room").getAttribute("x"));
+		return rooms.length === 2 && rooms[0] === rooms[1];
+	}`)
 	b.key(input.Home)
 	lamp := func(word string) {
 		t.Helper()
@@ -124,7 +122,7 @@ func TestWholeJob(t *testing.T) {
 		}
 	}
 	lamp("dark")
-	after.MustElement(`[data-control="a1"]`).MustClick()
+	b.MustElement(`[aria-label="As it will be"] [data-control="a1"]`).MustClick()
 	lamp("lit")
 
 	b.MustReload().MustWaitLoad()
@@ -246,13 +244,10 @@ func TestJoinAndLift(t *testing.T) {
 	b.see("Nothing stands under screw")
 	// From the finding to the ends in box and drawing, and from the drawing back.
 	b.find("li.finding", "To look at: Nothing stands under").MustElement("button").MustClick()
-	if n := len(b.MustElements(".end.pointed, .screw.pointed")); n != 2 {
-		t.Errorf("the finding points at %d places, want the screw in the box and in the drawing", n)
-	}
+	b.until("the finding does not point at the screw in the box and in the drawing", `() => document.querySelectorAll(".end.pointed, .screw.pointed").length === 2`)
 	b.MustElement(`.wire[data-end="k2.black@sw1"]`).MustEval(`() => this.querySelector(".casing").dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
-	if n := len(b.MustElements(`.end.pointed[data-end="k2.black"], .finding[aria-current]`)); n < 2 {
-		t.Errorf("the drawing points at %d places, want the core and a finding", n)
-	}
+	b.until("the drawing does not point at the core and a finding",
+		`() => document.querySelectorAll('.end.pointed[data-end="k2.black"], .finding[aria-current]').length >= 2`)
 	b.gone("It works:")
 	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
 	b.MustElement(`[aria-label="Cable k2"] .end:nth-child(1)`).MustClick()
@@ -408,9 +403,7 @@ func TestWrongFile(t *testing.T) {
 	}
 	b.MustReload()
 	b.see("West dome stair")
-	if n := len(b.MustElements(".index li")); n != 3 {
-		t.Errorf("%d circuits after wrong files, there were 3", n)
-	}
+	b.until("after wrong files there are not the three circuits that there were", `() => document.querySelectorAll(".index li").length === 3`)
 	b.MustElement("input[type=file]").MustSetFiles(file("good.json", good.String()))
 	b.see("The record is sound")
 }
@@ -447,9 +440,7 @@ func TestUnfit(t *testing.T) {
 	b.see("What does not fit, and why")
 	b.see("sensing switch needs 3; 1 other of the kind fits")
 	b.press("The cable between Dome stair light and Foot of the dome stair has two cores")
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".board .wire.pointed").length >= 3`)); err != nil {
-		t.Error("the cable that is too thin is not shown on the drawing")
-	}
+	b.until("the cable that is too thin is not shown on the drawing", `() => document.querySelectorAll(".board .wire.pointed").length >= 3`)
 	b.press("Each of the")
 	b.see("The cable between Dome stair light and Foot of the dome stair has two cores (black, white) beside ground; this needs three: line, load, neutral.")
 	if b.MustEval(`() => [...document.querySelectorAll("[aria-label='What fits'] li")].some(e => /^(Smart main|Sensing)/.test(e.ariaLabel ?? "") && !/a new cable/.test(e.ariaLabel))`).Bool() {

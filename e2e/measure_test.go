@@ -67,12 +67,19 @@ func TestBytes(t *testing.T) {
 	}
 }
 
-// TestNothingJumps: no screen moves under the pointer while it comes, on a desk or in a hand.
+// lag is how long an answer takes on its way to a phone in a cellar: on the machine itself all comes at once.
+const lag = 200 * time.Millisecond
+
+// TestNothingJumps: no screen moves under the pointer while it comes slowly, on a desk or in a hand.
 func TestNothingJumps(t *testing.T) {
 	h := furnish(t)
 	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
 		b := h.open("/nowhere", size[0], size[1])
 		b.tolerate("422")
+		slow := proto.NetworkEmulateNetworkConditions{Latency: float64(lag.Milliseconds()), DownloadThroughput: -1, UploadThroughput: -1}
+		if err := slow.Call(b); err != nil {
+			t.Fatal(err)
+		}
 		for _, s := range screens {
 			b.MustNavigate(h.url(s.path)).MustWaitLoad()
 			b.see(s.ready)

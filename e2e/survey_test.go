@@ -121,9 +121,7 @@ func TestEditorByHand(t *testing.T) {
 	b.see("One core and one screw of Press room door are left")
 	b.press("It is so")
 	b.joined("k2.red", "s1 brass 2")
-	if n := len(b.MustElements(".front .wire")); n < 8 {
-		t.Errorf("%d conductors in the picture of the box", n)
-	}
+	b.until("fewer than eight conductors in the picture of the box", `() => document.querySelectorAll(".front .wire").length >= 8`)
 	b.MustElement(`.front .screw[data-end="s1.t2"]`).MustEval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
 	b.press("L Lift")
 	b.joined("k2.red", "capped")
@@ -243,13 +241,9 @@ func TestPhotosAndArchive(t *testing.T) {
 	b.press("Chart room")
 	b.see("Photographs")
 	b.MustElement(".photos img").MustClick()
-	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector("[role=dialog] img")?.naturalWidth === 60`)); err != nil {
-		t.Error("a photograph does not open large")
-	}
+	b.until("a photograph does not open large", `() => document.querySelector("[role=dialog] img")?.naturalWidth === 60`)
 	b.press("Close")
-	if err := b.Page.Timeout(patience).Wait(rod.Eval(`() => document.querySelector(".photos img")?.alt.includes("Before anything came off")`)); err != nil {
-		t.Error("the photograph or its note did not come back")
-	}
+	b.until("the photograph or its note did not come back", `() => document.querySelector(".photos img")?.alt.includes("Before anything came off")`)
 	if !strings.Contains(b.MustInfo().URL, "/circuits/"+h.ids.Circuit(t, 4)+"/") {
 		t.Errorf("at %s, not in the imported job", b.MustInfo().URL)
 	}
@@ -386,9 +380,7 @@ func TestOnTheDrawing(t *testing.T) {
 		t.Fatal("the finding is not marked on the drawing")
 	}
 	flag.CancelTimeout().MustEval(`() => this.dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
-	if err := b.Timeout(patience).Wait(rod.Eval(`() => [...document.querySelectorAll(".finding[aria-current]")].some(e => /Nothing stands under screw/.test(e.innerText))`)); err != nil {
-		t.Error("from the mark one does not come to the finding")
-	}
+	b.until("from the mark one does not come to the finding", `() => [...document.querySelectorAll(".finding[aria-current]")].some(e => /Nothing stands under screw/.test(e.innerText))`)
 	b.still()
 	b.MustElement(`.front .screw[data-end="s1.t1"]`).MustEval(`() => this.scrollIntoView({ block: "center" })`)
 	middle := func(selector string) proto.Point {

@@ -65,7 +65,7 @@ func TestBreakerIsAFact(t *testing.T) {
 	b.press("What would it tell?")
 	b.see("Parts are live for this test")
 	b.confirmIn(`[aria-label="Test by hand"]`)
-	b.MustElement(`[aria-label="Test by hand"]`).MustElementR("button", "it is lit").MustClick()
+	b.MustElementR(`[aria-label="Test by hand"] button`, "it is lit").MustClick()
 	b.readings(1)
 	b.still()
 	dead := func(when string) {

@@ -125,14 +125,13 @@ func TestTraceGuides(t *testing.T) {
 	b.press("What would it tell?")
 	b.see("Parts are live for this test")
 	b.confirmIn(`[aria-label="Test by hand"]`)
-	byHand := b.MustElement(`[aria-label="Test by hand"]`)
-	byHand.MustElementR("button", "it sounds").MustClick()
+	b.MustElementR(`[aria-label="Test by hand"] button`, "it sounds").MustClick()
 	b.readings(1)
 	// The same again with the other answer cannot be: the two clash.
 	for i := 2; i < 4 && !b.MustHas(".clashes"); i++ {
 		b.press("What would it tell?")
 		b.confirmIn(`[aria-label="Test by hand"]`)
-		b.MustElement(`[aria-label="Test by hand"]`).MustElementR("button", "it stays silent").MustClick()
+		b.MustElementR(`[aria-label="Test by hand"] button`, "it stays silent").MustClick()
 		b.readings(i)
 		b.still()
 	}

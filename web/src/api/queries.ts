@@ -7,17 +7,18 @@ function ofSame<T>(circuit: string, before: T | undefined, query: { queryKey: re
   return query?.queryKey[1] === circuit ? before : undefined;
 }
 
-export const usePractices = () => useQuery({ queryKey: ["practices"], queryFn: () => take(client.GET("/practices")), staleTime: Infinity });
+export const usePractices = () =>
+  useQuery({ queryKey: ["practices"], queryFn: ({ signal }) => take(client.GET("/practices", { signal })), staleTime: Infinity });
 
-export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(client.GET("/jobs")) });
+export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: ({ signal }) => take(client.GET("/jobs", { signal })) });
 
 export const useJob = (job: string) =>
-  useQuery({ queryKey: ["job", job], queryFn: () => take(client.GET("/jobs/{job}", { params: { path: { job } } })) });
+  useQuery({ queryKey: ["job", job], queryFn: ({ signal }) => take(client.GET("/jobs/{job}", { params: { path: { job } }, signal })) });
 
 export const useCircuit = (circuit: string) =>
   useQuery({
     queryKey: ["circuit", circuit],
-    queryFn: () => take(client.GET("/circuits/{circuit}", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}", { params: { path: { circuit } }, signal })),
   });
 
 /** The plan of a circuit as it is and for what is wished now. */
@@ -26,7 +27,7 @@ export function usePlan(circuit: string, revision: string, wanted = true) {
   return useQuery({
     queryKey: ["plan", circuit, revision, wishes.data],
     enabled: wanted && wishes.data !== undefined,
-    queryFn: () => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 }
@@ -34,7 +35,8 @@ export function usePlan(circuit: string, revision: string, wanted = true) {
 export const useOption = (circuit: string, revision: string, option: string | undefined) =>
   useQuery({
     queryKey: ["plan", circuit, revision, "option", option],
-    queryFn: () => take(client.GET("/circuits/{circuit}/options/{option}", { params: { path: { circuit, option: option ?? "" } } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/options/{option}", { params: { path: { circuit, option: option ?? "" } }, signal })),
     enabled: option !== undefined,
     retry: false,
   });
@@ -42,18 +44,22 @@ export const useOption = (circuit: string, revision: string, option: string | un
 export const useOptionDiagram = (circuit: string, revision: string, of: Version, option: string) =>
   useQuery({
     queryKey: ["plan", circuit, revision, "diagram", of, option],
-    queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
   });
 
 export const useDevices = () =>
-  useQuery({ queryKey: ["devices"], queryFn: () => take(client.GET("/devices", { params: { query: { practice: "na" } } })) });
+  useQuery({
+    queryKey: ["devices"],
+    queryFn: ({ signal }) => take(client.GET("/devices", { params: { query: { practice: "na" } }, signal })),
+  });
 
 export const useWishes = (circuit: string, wanted = true) =>
   useQuery({
     queryKey: ["wishes", circuit],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } }, signal })),
   });
 
 /** Keeps wishes, and lets the plan be made for them at once. */
@@ -109,7 +115,8 @@ export const useTree = (circuit: string, revision: string, prefer: Prefer, wante
 export const useFollowed = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
     queryKey: ["followed", circuit, revision, prefer],
-    queryFn: () => take(client.GET("/circuits/{circuit}/trace/followed", { params: { path: { circuit }, query: { prefer } } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/trace/followed", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
     refetchInterval: 1000,
     gcTime: 0,
@@ -125,7 +132,7 @@ export const usePicture = (
   useQuery({
     queryKey: ["picture", circuit, revision, query],
     enabled: wanted,
-    queryFn: () => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity, // a revision never changes
   });
@@ -134,7 +141,8 @@ export const usePicture = (
 export const useUsual = (circuit: string, revision: string, cable: string) =>
   useQuery({
     queryKey: ["usual", circuit, revision, cable],
-    queryFn: () => take(client.GET("/circuits/{circuit}/usual", { params: { path: { circuit }, query: cable ? { cable } : {} } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/usual", { params: { path: { circuit }, query: cable ? { cable } : {} }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity,
   });
@@ -143,7 +151,7 @@ export const useUsual = (circuit: string, revision: string, cable: string) =>
 export const useProcedure = (circuit: string, revision: string, back?: number) =>
   useQuery({
     queryKey: ["procedure", circuit, revision, back],
-    queryFn: () => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity,
   });

@@ -9,8 +9,10 @@ export const useLinks = (circuit: string, revision: string, option: string | und
   useQuery({
     queryKey: ["links", circuit, revision, option],
     enabled: wanted,
-    queryFn: () =>
-      take(client.GET("/circuits/{circuit}/links", { params: { path: { circuit }, query: option === undefined ? {} : { option } } })),
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/circuits/{circuit}/links", { params: { path: { circuit }, query: option === undefined ? {} : { option } }, signal }),
+      ),
     staleTime: Infinity,
     retry: false,
   });
@@ -20,7 +22,7 @@ export const useRehearsal = (circuit: string, revision: string, what: What, want
   useQuery({
     queryKey: ["rehearsal", circuit, revision, what],
     enabled: wanted,
-    queryFn: () => take(client.POST("/circuits/{circuit}/rehearsal", { params: { path: { circuit } }, body: what })),
+    queryFn: ({ signal }) => take(client.POST("/circuits/{circuit}/rehearsal", { params: { path: { circuit } }, body: what, signal })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
@@ -30,7 +32,8 @@ export const useRehearsal = (circuit: string, revision: string, what: What, want
 export const useWithin = (circuit: string, revision: string, what: What, delays: Schemas["Delays"]) =>
   useQuery({
     queryKey: ["rehearsal", circuit, revision, what, delays],
-    queryFn: () => take(client.POST("/circuits/{circuit}/rehearsal/within", { params: { path: { circuit } }, body: { what, delays } })),
+    queryFn: ({ signal }) =>
+      take(client.POST("/circuits/{circuit}/rehearsal/within", { params: { path: { circuit } }, body: { what, delays }, signal })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
@@ -49,7 +52,7 @@ export const useRamp = (held: Schemas["Held"], wanted: boolean) =>
   useQuery({
     queryKey: ["ramp", held],
     enabled: wanted,
-    queryFn: () => take(client.POST("/ramp", { body: held })),
+    queryFn: ({ signal }) => take(client.POST("/ramp", { body: held, signal })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,

@@ -8,7 +8,7 @@ export type Tried = Schemas["UseAnswer"]["tried"];
 export const useUse = (circuit: string) =>
   useQuery({
     queryKey: ["use", circuit],
-    queryFn: () => take(client.GET("/circuits/{circuit}/use", { params: { path: { circuit } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/use", { params: { path: { circuit } }, signal })),
   });
 
 /** Keeps how a light is used, and works out its year. */
@@ -28,8 +28,8 @@ export function usePutUse(circuit: string) {
 export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptions"] | undefined) =>
   useQuery({
     queryKey: ["upkeep", circuit, assumptions],
-    queryFn: () =>
-      take(client.POST("/circuits/{circuit}/upkeep", { params: { path: { circuit } }, body: assumptions ? { assumptions } : {} })),
+    queryFn: ({ signal }) =>
+      take(client.POST("/circuits/{circuit}/upkeep", { params: { path: { circuit } }, body: assumptions ? { assumptions } : {}, signal })),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -38,7 +38,7 @@ export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptio
 export const useHub = (looking: boolean) =>
   useQuery({
     queryKey: ["hub"],
-    queryFn: () => take(client.GET("/hub")),
+    queryFn: ({ signal }) => take(client.GET("/hub", { signal })),
     refetchInterval: (query) => (looking && query.state.data?.runs ? 400 : false),
   });
 

@@ -6,7 +6,8 @@ import { useCircuit, usePlan, usePractices } from "../../api/queries";
 import { Mark } from "./OptionDetails";
 import { boxName } from "../circuit/work";
 import { Notice, Waiting } from "../../ui/Notice";
-import { Shell, Trail } from "../../ui/Shell";
+import { Shell } from "../../ui/Shell";
+import { CircuitTrail } from "../circuit/CircuitTrail";
 import { useMoney } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 import { look } from "../../ui/look";
@@ -68,17 +69,11 @@ export function ComparePage() {
   return (
     <Shell
       title="Side by side"
-      trail={
-        <>
-          <span aria-hidden>›</span>
-          <Link to={`/circuits/${id}/choose`}>{data?.document.name ?? "Circuit"}</Link>
-          <Trail>Side by side</Trail>
-        </>
-      }
+      trail={<CircuitTrail to={`/circuits/${id}/choose`} circuit={data?.document.name} page="Side by side" />}
       tools={<Tool icon={Printer} label="Print" onClick={() => window.print()} />}
     >
       <section className={look.page}>
-        <h1>{data?.document.name}: ways to make it smart</h1>
+        {data && <h1>{data.document.name}: ways to make it smart</h1>}
         <Notice error={circuit.error ?? plan.error} />
         {plan.isPending && <Waiting what="Allocating and simulating" />}
         {plan.data && options.length === 0 && (
@@ -90,12 +85,12 @@ export function ComparePage() {
         {plan.data && options.length > 0 && options.length < wanted.length && (
           <p className="text-soft">Some of the options are not offered any more, and are left out.</p>
         )}
-        {options.length > 0 && (
+        {practice && options.length > 0 && (
           <Tick checked={words} set={setWords}>
             With words
           </Tick>
         )}
-        {data && options.length > 0 && (
+        {data && practice && options.length > 0 && (
           <div className="overflow-x-auto print:overflow-visible" tabIndex={0} role="region" aria-label="Options side by side">
             <table className={compared}>
               <thead>
@@ -189,9 +184,9 @@ export function ComparePage() {
             </table>
           </div>
         )}
-        {options.length > 0 && (
+        {practice && options.length > 0 && (
           <p className={`${look.caution} mt-4`}>
-            {practice?.caution} {practice?.whoMay} Each way was simulated on the circuit as recorded: a wrong record gives a wrong plan.
+            {practice.caution} {practice.whoMay} Each way was simulated on the circuit as recorded: a wrong record gives a wrong plan.
             Minutes are an estimate. The device’s own instructions, the local code and the inspector decide.
           </p>
         )}

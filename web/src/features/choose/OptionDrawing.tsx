@@ -63,6 +63,7 @@ export function OptionBoard({ option }: { option: Option }) {
 /** On a small screen: both, one above the other. */
 export function OptionPair({ option }: { option: Option }) {
   const { today, then } = useDrawings(option);
+  const both = today.data && then.data; // they come together: neither moves the other
   return (
     <Pair stacked>
       <Notice error={today.error ?? then.error} />
@@ -73,7 +74,7 @@ export function OptionPair({ option }: { option: Option }) {
         <figure key={heading}>
           <figcaption>{heading}</figcaption>
           <div className={look.sheet} tabIndex={0} role="region" aria-label={`Drawing: ${heading}`}>
-            {picture ? <Fitted picture={picture} /> : <div className="h-108" />}
+            {both && picture ? <Fitted picture={picture} /> : <div className="h-[62vh]" />}
           </div>
         </figure>
       ))}

@@ -11,7 +11,7 @@ import { look } from "../../ui/look";
 export function BinPage() {
   const queries = useQueryClient();
   const day = useDates();
-  const bin = useQuery({ queryKey: ["bin"], queryFn: () => take(client.GET("/bin")) });
+  const bin = useQuery({ queryKey: ["bin"], queryFn: ({ signal }) => take(client.GET("/bin", { signal })) });
   const done = () => void queries.invalidateQueries();
   const restore = useMutation({
     mutationFn: async (x: Schemas["Binned"]) => {

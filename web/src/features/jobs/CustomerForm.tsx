@@ -17,7 +17,10 @@ const fields: [keyof Customer, string][] = [
 export function CustomerForm({ job }: { job: string }) {
   const queries = useQueryClient();
   const key = ["customer", job];
-  const kept = useQuery({ queryKey: key, queryFn: () => take(client.GET("/jobs/{job}/customer", { params: { path: { job } } })) });
+  const kept = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) => take(client.GET("/jobs/{job}/customer", { params: { path: { job } }, signal })),
+  });
   const put = useMutation({
     scope: { id: `customer-${job}` },
     mutationFn: (body: Customer) => take(client.PUT("/jobs/{job}/customer", { params: { path: { job } }, body })),

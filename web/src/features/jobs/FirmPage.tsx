@@ -19,7 +19,7 @@ const key = ["firm"];
 /** Who does the work: the head of every record. Kept as one leaves a field. */
 export function FirmPage() {
   const queries = useQueryClient();
-  const kept = useQuery({ queryKey: key, queryFn: () => take(client.GET("/firm")) });
+  const kept = useQuery({ queryKey: key, queryFn: ({ signal }) => take(client.GET("/firm", { signal })) });
   const put = useMutation({
     scope: { id: "firm" },
     mutationFn: (change: Firm) => {

@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
 import { Fitted } from "../drawing/Picture";
 import { Notice, Waiting } from "../../ui/Notice";
 import { useDates } from "../../ui/settings";
-import { Shell, Trail } from "../../ui/Shell";
+import { Shell } from "../../ui/Shell";
+import { CircuitTrail } from "../circuit/CircuitTrail";
 import { look } from "../../ui/look";
 
 /** Every revision of a circuit: when, what; each can be looked at and made the head again. */
@@ -19,14 +20,14 @@ export function HistoryPage() {
   const revision = circuit.data?.revision ?? "";
   const history = useQuery({
     queryKey: ["history", id, revision],
-    queryFn: () => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } } })),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } }, signal })),
     enabled: revision !== "",
   });
   const written = useDates();
   const drawing = useQuery({
     queryKey: ["history", id, "drawing", shown?.id],
-    queryFn: () =>
-      take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } } })),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } }, signal })),
     enabled: shown !== undefined,
   });
   const back = useMutation({
@@ -43,16 +44,7 @@ export function HistoryPage() {
     },
   });
   return (
-    <Shell
-      title="History"
-      trail={
-        <>
-          <span aria-hidden>›</span>
-          <Link to={`/circuits/${id}/survey`}>{circuit.data?.document.name ?? "Circuit"}</Link>
-          <Trail>History</Trail>
-        </>
-      }
-    >
+    <Shell title="History" trail={<CircuitTrail to={`/circuits/${id}/survey`} circuit={circuit.data?.document.name} page="History" />}>
       <section className={look.page}>
         <h1>History</h1>
         <p className={look.lead}>

@@ -37,6 +37,7 @@ export function JobPage() {
   const go = useNavigate();
   const say = useToast();
   const removeJob = useMutation({
+    onMutate: () => queries.cancelQueries({ predicate: (q) => q.queryKey[1] === id }), // what is asked of it would find nothing
     mutationFn: () => take(client.DELETE("/jobs/{job}", { params: { path: { job: id } } })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["jobs"] });
@@ -76,6 +77,7 @@ export function JobPage() {
       void go(`/jobs/${made.id}`);
     },
   });
+  const known = job.data && practices.data;
   const practiceName = (p: string) => practices.data?.find((x) => x.id === p)?.name ?? p;
   return (
     <Shell title={job.data?.name ?? "Job"} trail={<Trail>{job.data?.name}</Trail>}>
@@ -122,15 +124,15 @@ export function JobPage() {
           )}
         </div>
         {job.data?.archived && <p className="text-soft">It is over.</p>}
-        <Notice error={job.error ?? removeJob.error ?? removeCircuit.error ?? copy.error ?? archive.error} />
-        {job.isPending && <Waiting what="Reading the job" />}
+        <Notice error={job.error ?? practices.error ?? removeJob.error ?? removeCircuit.error ?? copy.error ?? archive.error} />
+        {(job.isPending || practices.isPending) && <Waiting what="Reading the job" />}
         {job.data?.circuits.length === 0 && (
           <p className={look.empty}>
             No circuit yet. A circuit is one light with its switches: name it by what it lights, and say in which practice the house is
             wired.
           </p>
         )}
-        {job.data && job.data.circuits.length > 0 && (
+        {known && job.data.circuits.length > 0 && (
           <ol className={look.index}>
             {job.data.circuits.map((c) => (
               <li key={c.id}>
@@ -149,9 +151,9 @@ export function JobPage() {
             ))}
           </ol>
         )}
-        {job.data && <NewCircuit job={id} practices={practices.data ?? []} />}
-        {job.data && <ImportFile job={id} />}
-        {job.data && <CustomerForm job={id} />}
+        {known && <NewCircuit job={id} practices={practices.data} />}
+        {known && <ImportFile job={id} />}
+        {known && <CustomerForm job={id} />}
       </section>
     </Shell>
   );

@@ -1,6 +1,6 @@
 import { Lightbulb, LightbulbOff } from "lucide-react";
 import { useEffect, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useCircuit } from "../../api/queries";
 import { useKeepLinks, useLinks, useMove, useRehearsal, type Shown, type What } from "../../api/rehearsal";
@@ -8,7 +8,8 @@ import { Choice } from "../../ui/Choice";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
-import { Shell, Trail } from "../../ui/Shell";
+import { Shell } from "../../ui/Shell";
+import { CircuitTrail } from "../circuit/CircuitTrail";
 import { HowLong } from "./HowLong";
 import { useKeys } from "../../ui/useKeys";
 import { Place } from "./Place";
@@ -86,11 +87,11 @@ export function RehearsePage() {
     <Shell
       title="Rehearse"
       trail={
-        <>
-          <span aria-hidden>›</span>
-          <Link to={`/circuits/${id}/choose${option ? `?show=${option}` : ""}`}>{circuit.data?.document.name ?? "Circuit"}</Link>
-          <Trail>Rehearse</Trail>
-        </>
+        <CircuitTrail
+          to={`/circuits/${id}/choose${option ? `?show=${option}` : ""}`}
+          circuit={circuit.data?.document.name}
+          page="Rehearse"
+        />
       }
     >
       <section className={look.page}>

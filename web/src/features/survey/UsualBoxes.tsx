@@ -27,9 +27,9 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
   const [cores, setCores] = useState(any);
   const [device, setDevice] = useState(any);
   const [all, setAll] = useState(false);
-  const boxes = usual.data ?? [];
   if (usual.error) return <Notice error={usual.error} />;
-  if (usual.isPending) return <div className="h-108" />;
+  if (!usual.data) return <div className="min-h-[54rem] sm:min-h-[24rem]" />; // about as high as most are
+  const boxes = usual.data;
   if (boxes.length === 0) return null;
   const values = (of: (b: Box) => string) => [...new Set(boxes.map(of))].sort();
   const asked = (list: string[], name: (value: string) => string): [string, string][] => [
@@ -42,7 +42,6 @@ export function UsualBoxes(props: { cable: string; add: (box: Box) => void }) {
       (cores === any || String(b.cores) === cores) &&
       (device === any || (b.device || none) === device),
   );
-  if (!usual.data) return <div className="min-h-[54rem] sm:min-h-[24rem]" />; // about as high as most are
   return (
     <>
       <h3>A usual one, corrected where it differs</h3>

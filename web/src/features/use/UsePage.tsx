@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { useCircuit } from "../../api/queries";
 import { usePutUse, useUse, type Use } from "../../api/use";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
-import { Shell, Trail } from "../../ui/Shell";
+import { Shell } from "../../ui/Shell";
+import { CircuitTrail } from "../circuit/CircuitTrail";
 import { LoadForm } from "./LoadForm";
 import { Schedules } from "./Schedules";
 import { Upkeep } from "./Upkeep";
@@ -26,13 +27,7 @@ export function UsePage() {
   return (
     <Shell
       title="Use and energy"
-      trail={
-        <>
-          <span aria-hidden>›</span>
-          <Link to={`/circuits/${id}/choose`}>{circuit.data?.document.name ?? "Circuit"}</Link>
-          <Trail>Use and energy</Trail>
-        </>
-      }
+      trail={<CircuitTrail to={`/circuits/${id}/choose`} circuit={circuit.data?.document.name} page="Use and energy" />}
     >
       <section className={look.page}>
         <h1>Use and energy: {circuit.data?.document.name}</h1>

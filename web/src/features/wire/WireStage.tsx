@@ -65,7 +65,7 @@ export function WireStage({ bench }: { bench: boolean }) {
           ))}
         </Tabs.List>
         {sights.map(([id, , Sight]) => (
-          <Tabs.Content key={id} value={id} className={bench ? "min-h-[75dvh]" : undefined}>
+          <Tabs.Content key={id} value={id} className="min-h-[75dvh]">
             <Sight bench={bench} />
           </Tabs.Content>
         ))}
