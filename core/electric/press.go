@@ -168,19 +168,25 @@ type Result struct {
 // is at least one.
 func ExploreFrom(n *Network, from []State) *Result { return explore(n, from, n.controls(), true) }
 
-// unvisited stands for a state beyond the bound.
-const unvisited = -1
+// Unvisited stands for a state beyond the bound.
+const Unvisited = -1
 
-// explore visits what pressing those controls can reach; told lists the faults of each state too.
-func explore(n *Network, from []State, controls []control, told bool) *Result {
-	r := &Result{Network: n}
+// Reach visits all that pressing leads to from some states, those states first. Of each look is told what it shows and,
+// for each of the controls in the order of [Network.Controls], the number of the state to which it leads, counted in the
+// order of visiting, or [Unvisited]. It reports whether it visited all: there is a bound.
+func (n *Network) Reach(from []State, look func(here *Solution, next []int32)) (complete bool) {
+	return n.reach(from, n.controls(), func(here *Solution, next []int32, _ []control) { look(here, next) })
+}
+
+// reach does so for some of the controls; unsettled are those after which devices go on triggering each other.
+func (n *Network) reach(from []State, controls []control, look func(here *Solution, next []int32, unsettled []control)) (complete bool) {
+	complete = true
 	most := n.limit()
 	number := map[State]int{}
 	queue := slices.Clone(from)
 	for i, s := range queue {
 		number[s] = i
 	}
-	next := [][]int32{} // by state and control
 	cache := map[State]*Solution{}
 	solve := func(s State) *Solution {
 		if x := cache[s]; x != nil {
@@ -194,36 +200,50 @@ func explore(n *Network, from []State, controls []control, told bool) *Result {
 	}
 	for i := 0; i < len(queue); i++ {
 		here := solve(queue[i])
-		row := make([]int32, len(controls))
-		var faults []Fault
-		if told {
-			faults = n.faults(here)
-		}
+		next := make([]int32, len(controls))
+		var unsettled []control
 		for k, c := range controls {
 			to, settled := n.press(here, c, nil, solve)
 			if !settled {
-				faults = append(faults, Fault{NeverConverges, n.terminals(c.device)})
+				unsettled = append(unsettled, c)
 			}
 			at, known := number[to]
 			if !known {
 				if len(queue) >= most {
-					r.Truncated = true
-					at = unvisited
+					complete = false
+					at = Unvisited
 				} else {
 					at = len(queue)
 					number[to] = at
 					queue = append(queue, to)
 				}
 			}
-			row[k] = int32(at)
+			next[k] = int32(at)
 		}
+		look(here, next, unsettled)
+	}
+	return complete
+}
+
+// explore visits what pressing those controls can reach; told lists the faults of each state too.
+func explore(n *Network, from []State, controls []control, told bool) *Result {
+	r := &Result{Network: n}
+	next := [][]int32{} // by state and control
+	r.Truncated = !n.reach(from, controls, func(here *Solution, row []int32, unsettled []control) {
 		next = append(next, row)
+		var faults []Fault
+		if told {
+			faults = n.faults(here)
+		}
+		for _, c := range unsettled {
+			faults = append(faults, Fault{NeverConverges, n.terminals(c.device)})
+		}
 		lit := make([]bool, len(n.lamps))
 		for l := range lit {
 			lit[l] = here.Lit(l)
 		}
-		r.States = append(r.States, StateResult{queue[i], here.LampVolts(), lit, here.Unpowered(), faults})
-	}
+		r.States = append(r.States, StateResult{here.State, here.LampVolts(), lit, here.Unpowered(), faults})
+	})
 	for k, c := range controls {
 		r.Controls = append(r.Controls, r.judge(n.doc.Devices[c.device].ID, k, next))
 	}
@@ -237,7 +257,7 @@ func (r *Result) judge(device string, k int, next [][]int32) ControlResult {
 		var changes, fails int
 		var failing State
 		for i, row := range next {
-			if row[k] == unvisited { // what lies beyond is not known, and not held against it
+			if row[k] == Unvisited { // what lies beyond is not known, and not held against it
 				continue
 			}
 			if r.States[i].Lit[l] != r.States[row[k]].Lit[l] {

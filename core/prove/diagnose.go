@@ -3,6 +3,7 @@ package prove
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -10,6 +11,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/parallel"
 	"ambivia/core/retrofit"
 )
 
@@ -68,55 +70,67 @@ func Diagnose(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, seen 
 // looks for the one that was made. Use it from one goroutine at a time.
 type Bench struct {
 	*work
-	right    *machine
+	presses  []string // what can be pressed
+	right    *maker
 	suspects []*maker
 	kinds    map[string]int
 }
 
 // maker is a mistake with the circuit that it makes.
 type maker struct {
-	m    Mistake
-	x    *machine
-	read *sample
+	m     Mistake
+	table table
+	start []int32 // in which state of the table it is in each of the positions at the start
+	read  *sample
 }
 
 // NewBench makes one for an option, or for the circuit as recorded where that is nil. The error is
-// the context's.
+// the context's, or that there are too many switches.
 func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Bench, error) {
 	b := &Bench{work: of(c, o), kinds: map[string]int{}}
-	b.right = newMachine(b.read.net)
-	if len(b.right.net.MechanicalBits()) > mostSwitches {
-		return nil, errTooMany
-	}
+	b.presses = b.controls()
 	mistakes, err := b.mistakes()
 	if err != nil {
 		return nil, err
 	}
-	for i, m := range mistakes {
-		if i%64 == 0 && ctx.Err() != nil {
-			return nil, ctx.Err()
+	if b.right, err = b.maker(b.read, Mistake{}); err != nil {
+		return nil, err
+	}
+	made, failed := make([]*maker, len(mistakes)), make([]error, len(mistakes))
+	err = parallel.Each(ctx, len(mistakes), func(i int) {
+		if wrong := b.wrong(mistakes[i]); !b.sameAsRight(mistakes[i], wrong) {
+			made[i], failed[i] = b.maker(newSample(wrong), mistakes[i])
 		}
-		b.kinds[m.Kind]++
-		if wrong := b.wrong(m); !b.sameAsRight(m, wrong) {
-			b.suspects = append(b.suspects, &maker{m, newMachine(wrong), newSample(wrong)})
+	})
+	if err == nil && errors.Join(failed...) != nil {
+		err = errTooMany
+	}
+	for i, x := range made {
+		b.kinds[mistakes[i].Kind]++
+		if x != nil {
+			b.suspects = append(b.suspects, x)
 		}
 	}
-	return b, nil
+	return b, err
+}
+
+// maker writes out what a circuit does.
+func (b *Bench) maker(read *sample, m Mistake) (*maker, error) {
+	t, start, err := tableOf(read.net, b.presses)
+	return &maker{m, t, start, read}, err
 }
 
 // Diagnose does so for what was seen.
 func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
-	w, right := b.work, b.right
-	if err := w.check(right, seen); err != nil {
+	w := b.work
+	if err := w.check(seen); err != nil {
 		return nil, err
 	}
 	out := &Diagnosis{Mistakes: []Suspect{}, Boxes: []string{}}
-	whole := explains(right, w.read, seen)
-	out.Right = len(whole) > 0
+	out.Right = len(b.explains(b.right, seen)) > 0
 	type suspect struct {
-		x    *machine
-		at   []electric.State
-		read *sample
+		*maker
+		at []int32
 	}
 	var suspects []suspect
 	sum := 0.0
@@ -124,14 +138,13 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
-		m, x := made.m, made.x
-		ends := explains(x, made.read, seen)
+		m, ends := made.m, b.explains(made, seen)
 		if len(ends) == 0 {
 			continue
 		}
-		odds := usual[m.Kind] / float64(b.kinds[m.Kind]) * w.plausible(m) * float64(len(ends)) / float64(len(x.starts()))
+		odds := usual[m.Kind] / float64(b.kinds[m.Kind]) * w.plausible(m) * float64(len(ends)) / float64(len(made.start))
 		sum += odds
-		suspects = append(suspects, suspect{x, ends, made.read})
+		suspects = append(suspects, suspect{made, ends})
 		out.Mistakes = append(out.Mistakes, Suspect{m, w.boxOf(m.Ends[0]), w.text(m), odds})
 	}
 	order := make([]int, len(suspects))
@@ -159,14 +172,13 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 		}
 	}
 	if len(order) > 1 || len(order) == 1 && out.Right {
-		controls := inWalkingOrder(w.doc, right.net.Controls())
 		best, most := -1, 0.0
-		for p, id := range controls {
+		for p := range b.presses {
 			by := map[sight]float64{}
 			for k, i := range order {
 				weight := sorted[k].Odds / float64(len(suspects[i].at))
-				for _, s := range suspects[i].at {
-					by[suspects[i].x.shows(suspects[i].x.press(s, id))] += weight
+				for _, at := range suspects[i].at {
+					by[suspects[i].table.shows[suspects[i].table.next[int(at)*len(b.presses)+p]]] += weight
 				}
 			}
 			if gain := spread(by); gain > most+1e-9 {
@@ -174,7 +186,7 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 			}
 		}
 		if best >= 0 {
-			id := controls[best]
+			id := b.presses[best]
 			out.Next = &Next{Press: id, Box: w.doc.Device(id).Box, Text: "Press " + w.say.Device(id) + " and look at the lamps: what they do rules some of these out."}
 		}
 	}
@@ -237,8 +249,8 @@ func spread[K comparable](by map[K]float64) float64 {
 }
 
 // check says what of what was seen cannot be.
-func (w *work) check(right *machine, seen Seen) error {
-	controls := right.net.Controls()
+func (w *work) check(seen Seen) error {
+	controls, known := w.read.net.Controls(), w.read.net.LampIDs()
 	for i, id := range seen.Presses {
 		if !slices.Contains(controls, id) {
 			return fmt.Errorf("presses[%d]: %q is nothing that can be pressed here", i, id)
@@ -250,7 +262,7 @@ func (w *work) check(right *machine, seen Seen) error {
 	for i, lamps := range seen.Lamps {
 		for id, how := range lamps {
 			switch {
-			case !slices.Contains(right.net.LampIDs(), id):
+			case !slices.Contains(known, id):
 				return fmt.Errorf("lamps[%d].%s: there is no such lamp", i, id)
 			case how != "lit" && how != "dark" && how != "trip":
 				return fmt.Errorf("lamps[%d].%s: %q is neither lit, dark nor trip", i, id, how)
@@ -260,36 +272,44 @@ func (w *work) check(right *machine, seen Seen) error {
 	return nil
 }
 
-// explains lists the states in which a circuit ends that shows what was seen, one for each
+// explains lists the states of a table in which a circuit ends that shows what was seen, one for each
 // starting position that does.
-func explains(x *machine, read *sample, seen Seen) []electric.State {
-	var out []electric.State
-	for _, s := range x.starts() {
-		fits := x.looks(s, seen.Lamps[0])
-		for i, id := range seen.Presses {
+func (b *Bench) explains(x *maker, seen Seen) []int32 {
+	presses := make([]int, len(seen.Presses))
+	for i, id := range seen.Presses {
+		presses[i] = slices.Index(b.presses, id)
+	}
+	lamps := b.read.net.LampIDs()
+	from := starts(x.read.net)
+	var out []int32
+	for k, at := range x.start {
+		fits := looks(x.table.shows[at], lamps, seen.Lamps[0])
+		for i, press := range presses {
 			if !fits {
 				break
 			}
-			s = x.press(s, id)
-			fits = x.looks(s, seen.Lamps[i+1])
+			at = x.table.next[int(at)*len(b.presses)+press]
+			fits = looks(x.table.shows[at], lamps, seen.Lamps[i+1])
 		}
-		for _, o := range seen.Readings {
-			if !fits {
-				break
-			}
-			fits = read.couldRead(s, o)
-		}
-		if fits {
-			out = append(out, s)
+		if fits && x.couldRead(from[k], seen) {
+			out = append(out, at)
 		}
 	}
 	return out
 }
 
-// looks reports whether the lamps look so in a state.
-func (m *machine) looks(s electric.State, lamps map[string]string) bool {
-	shown := m.shows(s)
-	for i, id := range m.net.LampIDs() {
+// couldRead reports whether readings may have come so after the presses from a starting position.
+func (x *maker) couldRead(at electric.State, seen Seen) bool {
+	if len(seen.Readings) == 0 {
+		return true
+	}
+	at = pressed(x.read.net, at, seen.Presses)
+	return !slices.ContainsFunc(seen.Readings, func(o circuit.Observation) bool { return !x.read.couldRead(at, o) })
+}
+
+// looks reports whether what is seen is how the lamps looked, as far as anybody looked.
+func looks(shown sight, known []string, lamps map[string]string) bool {
+	for i, id := range known {
 		how, looked := lamps[id]
 		if !looked {
 			continue

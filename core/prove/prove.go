@@ -3,9 +3,10 @@
 //
 // A mistake is one end loose, two ends exchanged, or one end at the wrong place (mistakes.go).
 // Every mistake makes a circuit of its own, and a circuit is a machine: pressing moves it, lamps
-// show how it stands (machine.go). Nobody knows how mechanical switches stand at the start, so
-// what the right circuit may show is a set of machines; a mistake is revealed when none of them
-// could have shown what was seen (sequence.go). What no pressing shows takes a meter (meter.go).
+// show how it stands (behaviour.go). Nobody knows how mechanical switches stand at the start, so
+// what is known of the right circuit is a set of states; a mistake is revealed when none of them
+// could have shown what was seen (sequence.go), and few presses are to reveal all (shortest.go).
+// What no pressing shows takes a meter (meter.go).
 // Diagnosis goes the other way (diagnose.go).
 package prove
 
@@ -126,23 +127,24 @@ func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Pro
 		return nil, err
 	}
 	out := &Proof{Presses: []string{}, Expect: []Expected{}, Meter: []Metered{}, Mistakes: Counts{All: len(mistakes)}}
-	for _, press := range s.sequence(ctx) {
+	presses := s.sequence(ctx)
+	for _, press := range presses {
 		out.Presses = append(out.Presses, s.controls[press])
 	}
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}
-	out.Expect = s.expect(out.Presses)
-	revealed := s.revealedBy(out.Presses)
+	out.Expect = s.expect(presses)
+	revealed := s.revealedBy(presses)
 	for i, m := range mistakes {
 		switch {
 		case revealed[i]:
 			out.Mistakes.Revealed++
-		case w.sameAsRight(m, s.wrong[i].net):
+		case w.sameAsRight(m, s.wrong[i]):
 			out.Mistakes.SameAsRight++
 		default:
 			out.Mistakes.Meter++
-			if x, ok := w.meter(m, s.wrong[i].net); ok {
+			if x, ok := w.meter(m, s.wrong[i]); ok {
 				out.Meter = append(out.Meter, x)
 			}
 		}

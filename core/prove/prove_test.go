@@ -100,7 +100,7 @@ func TestRandomPlans(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		all := s.alive(s.start)
+		all := s.alive()
 		index := func(ids []string) (out []int) {
 			for _, id := range ids {
 				out = append(out, slices.Index(s.controls, id))

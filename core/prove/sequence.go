@@ -8,13 +8,14 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/parallel"
 )
 
 // knowledge is how the right circuit may stand by what was seen so far. It is a node: a press and
 // what is seen after it lead to another, or to none, and then it is not the right circuit.
 type knowledge struct {
-	states []electric.State
-	after  map[step]*knowledge
+	classes []int32
+	after   map[step]*knowledge
 }
 
 // step is what is seen after a press.
@@ -23,58 +24,88 @@ type step struct {
 	seen  sight
 }
 
-// trial is a circuit with a mistake, from one starting position.
+// trial is a circuit that stands as all those do that no pressing tells apart, with what is known
+// of the right one.
 type trial struct {
-	mistake int
-	state   electric.State
-	known   *knowledge // nil where it was revealed
+	class int32
+	known *knowledge // nil where it was revealed that it is not the right one
 }
 
-// search looks for presses that reveal mistakes.
+// search looks for presses that reveal mistakes. What the right circuit and each wrong one do is in
+// one table, in which those that do the same have the same states. Trials go by number; the mistakes
+// share them.
 type search struct {
 	doc      *circuit.Circuit
 	controls []string
-	right    *machine
-	wrong    []*machine // by mistake
-	start    []trial
+	lamps    []string
+	table    table
+	width    int     // how many controls there are
+	right    []int32 // the classes in which the right circuit may stand at the start
+	wrong    []*electric.Network
+	of       [][]int32 // the trials of each mistake at the start, but for those revealed before anybody presses
+	next     []int32   // by trial and press: the trial after it, or revealed
+	can      []bool    // by trial: whether some presses reveal it
 	sets     map[string]*knowledge
-	can      []map[node]bool // by mistake: whether some presses reveal it from there
 }
 
-// node is how a circuit with a mistake stands, with what is known of the right one.
-type node struct {
-	state electric.State
-	known *knowledge
-}
-
-// mostSwitches bounds the mechanical switches whose positions at the start are gone through, for
-// each mistake.
-const mostSwitches = 6
-
-var errTooMany = errors.New("devices: more than six mechanical switches are not proved at once; the positions in which they may stand at the start are too many")
+// revealed stands for a trial that was.
+const revealed = -1
 
 func newSearch(ctx context.Context, w *work, mistakes []Mistake) (*search, error) {
-	s := &search{doc: w.doc, right: newMachine(w.read.net), sets: map[string]*knowledge{}}
-	s.controls = inWalkingOrder(w.doc, s.right.net.Controls())
-	if len(s.right.net.MechanicalBits()) > mostSwitches {
-		return nil, errTooMany
+	s := &search{doc: w.doc, controls: w.controls(), lamps: w.read.net.LampIDs(),
+		wrong: make([]*electric.Network, len(mistakes)), of: make([][]int32, len(mistakes)), sets: map[string]*knowledge{}}
+	s.width = len(s.controls)
+	start, err := s.write(ctx, w, mistakes)
+	if err != nil {
+		return nil, err
 	}
-	starts := s.right.starts()
-	first := s.firstSeen(starts)
-	for i, m := range mistakes {
-		if i%64 == 0 && ctx.Err() != nil {
-			return nil, ctx.Err()
-		}
-		x := newMachine(w.wrong(m))
-		s.wrong = append(s.wrong, x)
-		s.can = append(s.can, map[node]bool{})
-		for _, from := range starts {
-			s.start = append(s.start, trial{i, from, first[x.shows(from)]})
-		}
-		s.explore(i)
-	}
+	s.right = start[len(mistakes)]
+	s.explore(start[:len(mistakes)])
 	return s, nil
 }
+
+// write writes the table, and returns in which of its states the circuit with each mistake may stand at the start, and last
+// the right one. The error is the context's, or that there are too many.
+func (s *search) write(ctx context.Context, w *work, mistakes []Mistake) (start [][]int32, err error) {
+	tables, start, failed := make([]table, len(mistakes)+1), make([][]int32, len(mistakes)+1), make([]error, len(mistakes)+1)
+	if err := parallel.Each(ctx, len(tables), func(i int) {
+		n := w.read.net
+		if i < len(mistakes) {
+			n = w.wrong(mistakes[i])
+			s.wrong[i] = n
+		}
+		tables[i], start[i], failed[i] = tableOf(n, s.controls)
+		start[i] = each(start[i])
+	}); err != nil {
+		return nil, err
+	}
+	if err := errors.Join(failed...); err != nil {
+		return nil, errTooMany
+	}
+	var all table
+	first := make([]int32, len(tables))
+	for i, t := range tables {
+		first[i] = all.put(t)
+	}
+	class := all.classes()
+	s.table = all.merged(class)
+	for i := range start {
+		for k, at := range start[i] {
+			start[i][k] = class[first[i]+at]
+		}
+		start[i] = each(start[i])
+	}
+	return start, nil
+}
+
+// each is each of them once, in order.
+func each(list []int32) []int32 {
+	out := slices.Sorted(slices.Values(list))
+	return slices.Compact(out)
+}
+
+// controls are what can be pressed, in the order in which one walks past them.
+func (w *work) controls() []string { return inWalkingOrder(w.doc, w.read.net.Controls()) }
 
 // inWalkingOrder sorts controls as their boxes stand in the record.
 func inWalkingOrder(c *circuit.Circuit, controls []string) []string {
@@ -86,26 +117,30 @@ func inWalkingOrder(c *circuit.Circuit, controls []string) []string {
 	return out
 }
 
+// press is where a control leads.
+func (s *search) press(class int32, press int) int32 { return s.table.next[int(class)*s.width+press] }
+
 // firstSeen is what is known by what is seen before anybody presses.
-func (s *search) firstSeen(starts []electric.State) map[sight]*knowledge {
-	by := map[sight][]electric.State{}
-	for _, x := range starts {
-		by[s.right.shows(x)] = append(by[s.right.shows(x)], x)
+func (s *search) firstSeen() map[sight]*knowledge {
+	by := map[sight][]int32{}
+	for _, class := range s.right {
+		seen := s.table.shows[class]
+		by[seen] = append(by[seen], class)
 	}
 	out := map[sight]*knowledge{}
-	for seen, states := range by {
-		out[seen] = s.set(states)
+	for seen, classes := range by {
+		out[seen] = s.set(classes)
 	}
 	return out
 }
 
-// set is the one node of a set of states.
-func (s *search) set(states []electric.State) *knowledge {
-	slices.Sort(states)
-	states = slices.Compact(states)
-	key := fmt.Sprint(states)
+// set is the one node of a set of classes.
+func (s *search) set(classes []int32) *knowledge {
+	slices.Sort(classes)
+	classes = slices.Compact(classes)
+	key := fmt.Sprint(classes)
 	if s.sets[key] == nil {
-		s.sets[key] = &knowledge{states, map[step]*knowledge{}}
+		s.sets[key] = &knowledge{classes, map[step]*knowledge{}}
 	}
 	return s.sets[key]
 }
@@ -117,15 +152,15 @@ func (s *search) learn(k *knowledge, press int, seen sight) *knowledge {
 	if to, known := k.after[key]; known {
 		return to
 	}
-	var states []electric.State
-	for _, x := range k.states {
-		if to := s.right.press(x, s.controls[press]); s.right.shows(to) == seen {
-			states = append(states, to)
+	var classes []int32
+	for _, x := range k.classes {
+		if to := s.press(x, press); s.table.shows[to] == seen {
+			classes = append(classes, to)
 		}
 	}
 	var to *knowledge
-	if len(states) > 0 {
-		to = s.set(states)
+	if len(classes) > 0 {
+		to = s.set(classes)
 	}
 	k.after[key] = to
 	return to
@@ -133,220 +168,111 @@ func (s *search) learn(k *knowledge, press int, seen sight) *knowledge {
 
 // after is a trial after a press.
 func (s *search) after(t trial, press int) trial {
-	if t.known == nil {
-		return t
-	}
-	x := s.wrong[t.mistake]
-	state := x.press(t.state, s.controls[press])
-	return trial{t.mistake, state, s.learn(t.known, press, x.shows(state))}
+	class := s.press(t.class, press)
+	return trial{class, s.learn(t.known, press, s.table.shows[class])}
 }
 
-// explore finds from where a mistake can be revealed at all: forward over all that presses reach,
-// then back from where it shows.
-func (s *search) explore(mistake int) {
-	can := s.can[mistake]
-	back := map[node][]node{}
-	met := map[node]bool{}
-	var todo, shown []node
-	for _, t := range s.start {
-		if n := (node{t.state, t.known}); t.mistake == mistake && t.known != nil && !met[n] {
-			met[n] = true
-			todo = append(todo, n)
+// explore numbers all trials that presses reach, and finds from which a mistake can be revealed at
+// all: forward from the start of each mistake, then back from where it shows.
+func (s *search) explore(starts [][]int32) {
+	number := map[trial]int32{}
+	var all []trial
+	of := func(t trial) int32 {
+		if t.known == nil {
+			return revealed
+		}
+		n, met := number[t]
+		if !met {
+			n = int32(len(all))
+			number[t] = n
+			all = append(all, t)
+		}
+		return n
+	}
+	first := s.firstSeen()
+	for i, classes := range starts {
+		for _, class := range classes {
+			if t := of(trial{class, first[s.table.shows[class]]}); t != revealed {
+				s.of[i] = append(s.of[i], t)
+			}
 		}
 	}
-	for len(todo) > 0 {
-		at := todo[len(todo)-1]
-		todo = todo[:len(todo)-1]
+	var back [][]int32
+	var shown []int32
+	for i := 0; i < len(all); i++ {
 		for press := range s.controls {
-			t := s.after(trial{mistake, at.state, at.known}, press)
-			if t.known == nil {
-				shown = append(shown, at)
-				continue
-			}
-			to := node{t.state, t.known}
-			back[to] = append(back[to], at)
-			if !met[to] {
-				met[to] = true
-				todo = append(todo, to)
+			to := of(s.after(all[i], press))
+			s.next = append(s.next, to)
+			back = append(back, make([][]int32, len(all)-len(back))...)
+			if to == revealed {
+				shown = append(shown, int32(i))
+			} else {
+				back[to] = append(back[to], int32(i))
 			}
 		}
 	}
+	s.can = make([]bool, len(all))
 	for len(shown) > 0 {
 		at := shown[len(shown)-1]
 		shown = shown[:len(shown)-1]
-		if can[at] {
-			continue
+		if !s.can[at] {
+			s.can[at] = true
+			shown = append(shown, back[at]...)
 		}
-		can[at] = true
-		shown = append(shown, back[at]...)
 	}
 }
 
-// alive lists the trials that presses may still reveal, each once.
-func (s *search) alive(list []trial) []trial {
-	met := map[trial]bool{}
-	var out []trial
-	for _, t := range list {
-		if t.known != nil && s.can[t.mistake][node{t.state, t.known}] && !met[t] {
-			met[t] = true
-			out = append(out, t)
-		}
-	}
-	return out
+// alive lists the trials of all mistakes at the start that presses can reveal, each once.
+func (s *search) alive() []int32 {
+	all := slices.Concat(s.of...)
+	slices.Sort(all)
+	return slices.DeleteFunc(slices.Compact(all), func(t int32) bool { return !s.can[t] })
 }
 
-// How far ahead the next presses are chosen, and how many sequences are tried for a shorter one.
-const (
-	mostAhead = 3
-	mostTried = 6_000
-)
-
-// sequence finds presses that reveal all that presses can: greedily, then without those that are
-// not needed, then by trying every shorter sequence as far as there are not too many.
-func (s *search) sequence(ctx context.Context) []int {
-	all := s.alive(s.start)
-	var out []int
-	for left := all; len(left) > 0 && ctx.Err() == nil; {
-		more := s.ahead(left)
-		if more == nil {
-			break
-		}
-		out = append(out, more...)
-		left = s.play(left, more)
-	}
-	for i := 0; i < len(out); {
-		without := slices.Delete(slices.Clone(out), i, i+1)
-		if len(s.play(all, without)) == 0 && ctx.Err() == nil {
-			out = without
-			i = 0
-			continue
-		}
-		i++
-	}
-	for n, tried := 1, 1; n < len(out); n++ {
-		if tried *= len(s.controls); tried > mostTried || ctx.Err() != nil {
-			break
-		}
-		if shorter := s.within(all, n); shorter != nil {
-			return shorter
-		}
-	}
-	return out
-}
-
-// play is what presses leave unrevealed.
-func (s *search) play(list []trial, presses []int) []trial {
+// play is what presses leave unrevealed, each once.
+func (s *search) play(list []int32, presses []int) []int32 {
 	for _, press := range presses {
-		next := make([]trial, 0, len(list))
+		next := make([]int32, 0, len(list))
 		for _, t := range list {
-			if t = s.after(t, press); t.known != nil {
-				next = append(next, t)
+			if to := s.next[int(t)*s.width+press]; to != revealed {
+				next = append(next, to)
 			}
 		}
-		list = next
+		slices.Sort(next)
+		list = slices.Compact(next)
 	}
 	return list
 }
 
-// ahead is the next presses, a few at most, that reveal the most for each; where none reveal
-// anything so soon, those that reveal one trial soonest. It never goes where one could not be
-// revealed any more, if there is another way.
-func (s *search) ahead(left []trial) []int {
-	var best []int
-	rate := 0.0
-	var try func(list []trial, so []int)
-	try = func(list []trial, so []int) {
-		if n := len(so); n > 0 {
-			stuck := slices.ContainsFunc(list, func(t trial) bool { return !s.can[t.mistake][node{t.state, t.known}] })
-			if r := float64(len(left)-len(list)) / float64(n); !stuck && r > rate {
-				best, rate = slices.Clone(so), r
-			}
-		}
-		if len(so) == mostAhead || len(list) == 0 {
-			return
-		}
-		for press := range s.controls {
-			try(s.play(list, []int{press}), append(so, press))
-		}
-	}
-	try(left, nil)
-	if best != nil {
-		return best
-	}
-	return s.soonest(left[0])
-}
-
-// soonest is the shortest way to reveal one trial.
-func (s *search) soonest(from trial) []int {
-	type way struct {
-		t       trial
-		presses []int
-	}
-	met := map[trial]bool{from: true}
-	for todo := []way{{from, nil}}; len(todo) > 0; todo = todo[1:] {
-		at := todo[0]
-		for press := range s.controls {
-			t, presses := s.after(at.t, press), append(slices.Clone(at.presses), press)
-			if t.known == nil {
-				return presses
-			}
-			if !met[t] {
-				met[t] = true
-				todo = append(todo, way{t, presses})
-			}
-		}
-	}
-	return nil
-}
-
-// within tries every sequence of a length.
-func (s *search) within(list []trial, n int) []int {
-	if n == 0 {
-		if len(list) == 0 {
-			return []int{}
-		}
-		return nil
-	}
-	for press := range s.controls {
-		if rest := s.within(s.play(list, []int{press}), n-1); rest != nil {
-			return append([]int{press}, rest...)
-		}
-	}
-	return nil
+// stuck reports whether there is one among them that can not be revealed any more.
+func (s *search) stuck(list []int32) bool {
+	return slices.ContainsFunc(list, func(t int32) bool { return !s.can[t] })
 }
 
 // revealedBy says of each mistake whether presses reveal it from every starting position.
-func (s *search) revealedBy(presses []string) []bool {
-	list := slices.Clone(s.start)
-	for _, id := range presses {
-		for i, t := range list {
-			list[i] = s.after(t, slices.Index(s.controls, id))
-		}
-	}
-	out := make([]bool, len(s.wrong))
-	for i := range out {
-		out[i] = true
-	}
-	for _, t := range list {
-		out[t.mistake] = out[t.mistake] && t.known == nil
+func (s *search) revealedBy(presses []int) []bool {
+	out := make([]bool, len(s.of))
+	for i, list := range s.of {
+		out[i] = len(s.play(list, presses)) == 0
 	}
 	return out
 }
 
 // expect is what each press does where the work is right.
-func (s *search) expect(presses []string) []Expected {
+func (s *search) expect(presses []int) []Expected {
 	out := []Expected{}
-	states := s.right.starts()
-	for _, id := range presses {
+	at := slices.Clone(s.right)
+	for _, press := range presses {
+		id := s.controls[press]
 		x := Expected{Press: id, Box: s.doc.Device(id).Box, Lamps: map[string]string{}}
 		changed, same := sight(0), sight(0)
-		for i, at := range states {
-			before := s.right.shows(at)
-			states[i] = s.right.press(at, id)
-			changed |= before ^ s.right.shows(states[i])
-			same |= ^(before ^ s.right.shows(states[i]))
+		for i, class := range at {
+			at[i] = s.press(class, press)
+			moved := s.table.shows[class] ^ s.table.shows[at[i]]
+			changed |= moved
+			same |= ^moved
 		}
-		for i, lamp := range s.right.net.LampIDs() {
+		for i, lamp := range s.lamps {
 			switch bit := sight(1) << i; {
 			case changed&bit != 0 && same&bit != 0:
 				x.Lamps[lamp] = "depends"
