@@ -176,7 +176,7 @@ func (s *Server) Rehearse(ctx context.Context, r RehearseRequestObject) (Rehears
 		return nil, err
 	}
 	hand := rehearsal.NewHand(doc, "")
-	out := Rehearse200JSONResponse{Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Rules: rehearsal.Words(doc), Start: hand.Start(),
+	out := Rehearse200JSONResponse{Report: *report, Witnesses: map[string][]RehearsalPlayed{}, Ways: append([]string{}, hand.Ways()...), Said: rehearsal.Say(doc), Start: hand.Start(),
 		Speakers: rehearsal.Speakers(doc)}
 	if set != nil {
 		out.Title, out.Set = set.Title, &set.Kind

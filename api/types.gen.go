@@ -1113,8 +1113,8 @@ type Rehearsal struct {
 	Measured *rehearsal.Measured `json:"measured,omitempty"`
 	Report   RehearsalReport     `json:"report"`
 
-	// Rules Links, rules and mirrors in plain words
-	Rules []string `json:"rules"`
+	// Said Links, rules and mirrors in plain words, a line for each
+	Said rehearsal.Said `json:"said"`
 
 	// Set Its kind
 	Set      *string             `json:"set,omitempty"`

@@ -115,7 +115,8 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 }
 
 // Sequence finds the presses and readings that show whether an option was carried out right, or,
-// where that is nil, whether the circuit is as recorded. The error is the context's.
+// where that is nil, whether the circuit is as recorded. The error is the context's, or that it may
+// stand in too many ways.
 func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Proof, error) {
 	w := of(c, o)
 	mistakes, err := w.mistakes()

@@ -7,23 +7,36 @@ import (
 	"ambivia/core/circuit"
 )
 
-// Words says the links, rules and mirrors of a document in plain words, a line each.
-func Words(c *circuit.Circuit) []string {
-	out := []string{}
+// Said is what a document has in place of wires, in plain words: a line for each, in its order.
+type Said struct {
+	Links   []string `json:"links"`
+	Rules   []string `json:"rules"`
+	Mirrors []string `json:"mirrors"`
+}
+
+// Say says the links, rules and mirrors of a document.
+func Say(c *circuit.Circuit) Said {
+	out := Said{Links: []string{}, Rules: []string{}, Mirrors: []string{}}
 	how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable"}
 	for _, l := range c.Links {
-		out = append(out, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+how[l.Via])
+		out.Links = append(out.Links, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+how[l.Via])
 	}
 	if c.Automation == nil {
 		return out
 	}
 	for _, r := range c.Automation.Rules {
-		out = append(out, RuleWords(c, r))
+		out.Rules = append(out.Rules, RuleWords(c, r))
 	}
 	for _, m := range c.Automation.Mirrors {
-		out = append(out, MirrorWords(c, m))
+		out.Mirrors = append(out.Mirrors, MirrorWords(c, m))
 	}
 	return out
+}
+
+// Words says all of them one after the other.
+func Words(c *circuit.Circuit) []string {
+	said := Say(c)
+	return slices.Concat([]string{}, said.Links, said.Rules, said.Mirrors)
 }
 
 // MirrorWords says which device of a document follows which.

@@ -2878,8 +2878,12 @@ export interface components {
             }[];
             /** @description Ways that messages go */
             ways: string[];
-            /** @description Links, rules and mirrors in plain words */
-            rules: string[];
+            /** @description Links, rules and mirrors in plain words, a line for each */
+            said: {
+                links: string[];
+                rules: string[];
+                mirrors: string[];
+            };
             start: components["schemas"]["RehearsalShown"];
             /** @description By the code of what does not hold: the way there, played */
             witnesses: {

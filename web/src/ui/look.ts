@@ -26,6 +26,8 @@ export const look = {
   /** What is said where nothing is yet. */
   empty: "my-5 max-w-[46rem] border border-dashed border-soft p-5",
   lead: "mt-1 max-w-[42rem] text-[1.1rem] text-soft",
+  /** A page of two columns where there is room. */
+  wide: "mx-auto max-w-[84rem] px-6 py-8 max-sm:px-3.5",
   page: "mx-auto max-w-[62rem] px-6 py-8 max-sm:px-3.5",
   /** Something that a person must read before going on. */
   notice: "my-3 flex basis-full gap-3 border-2 border-ink bg-sheet px-4 py-3.5 wrap-anywhere",

@@ -1,4 +1,3 @@
-import { Lightbulb, LightbulbOff } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -12,12 +11,11 @@ import { Shell } from "../../ui/Shell";
 import { CircuitTrail } from "../circuit/CircuitTrail";
 import { HowLong } from "./HowLong";
 import { useKeys } from "../../ui/useKeys";
-import { Place } from "./Place";
 import { Ramp } from "./Ramp";
 import { Rules } from "./Rules";
+import { Stage } from "./Stage";
 import { StandIn } from "./StandIn";
 import { TimeLine, type Step } from "./TimeLine";
-import { UnderWay } from "./UnderWay";
 import { Verdict } from "./Verdict";
 
 type Move = NonNullable<Schemas["RehearsalMove"]["move"]>;
@@ -94,7 +92,7 @@ export function RehearsePage() {
         />
       }
     >
-      <section className={look.page}>
+      <section className={look.wide}>
         <h1>Rehearse: {circuit.data?.document.name}</h1>
         <p className={look.lead}>
           Links that are not wires, tried before anybody buys them: of{" "}
@@ -116,125 +114,118 @@ export function RehearsePage() {
         )}
         {rehearsal.isPending && <Waiting what="Going through every order of messages" />}
         {rehearsal.data && start && now && (
-          <div className="grid grid-cols-1 gap-5 pt-4">
-            {rehearsal.data.ways.length === 0 && (
-              <p className={look.empty}>No message goes anywhere here: all that this circuit does it does over wires.</p>
-            )}
-            <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-              <p role="status" className="flex items-center gap-2 text-xl font-semibold">
-                {now.lit ? <Lightbulb aria-hidden /> : <LightbulbOff aria-hidden />} The light is {now.lit ? "lit" : "dark"}
-              </p>
-              {rehearsal.data.ways.length > 0 && (
-                <Choice
-                  label="Down"
-                  value={down}
-                  options={[
-                    ["", "nothing"],
-                    ...rehearsal.data.ways.map((w): [string, string] => [w, w === "cloud" ? "the cloud, or the internet" : `the ${w}`]),
-                    ...start.places.map((p): [string, string] => [p.device, `${p.name}: no battery, or starting anew`]),
-                  ]}
-                  set={setDown}
-                />
+          <div className="grid grid-cols-1 items-start gap-x-10 gap-y-5 pt-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+            <div className="grid grid-cols-1 gap-4">
+              {rehearsal.data.ways.length === 0 && (
+                <p className={look.empty}>No message goes anywhere here: all that this circuit does it does over wires.</p>
               )}
-            </div>
-            <ul className="grid gap-3 sm:grid-cols-2" aria-label="Places">
-              {now.places.map((p, i) => (
-                <Place key={p.device} place={p} number={i + 1} busy={move.isPending} act={(g) => press(p, g)} />
-              ))}
-            </ul>
-            {rehearsal.data.ways.length > 0 && (
-              <UnderWay
+              <Stage
                 now={now}
+                rehearsal={rehearsal.data}
+                down={down}
+                setDown={setDown}
                 busy={move.isPending}
-                name={name}
                 pace={pace}
                 setPace={setPace}
+                name={name}
+                press={press}
                 arrive={arrive}
                 all={() => act(undefined, { text: "messages arrive" })}
               />
-            )}
-            <div className={look.row}>
-              <button type="button" className={look.button} disabled={steps.length === 0} onClick={back}>
-                Step back <kbd aria-hidden>,</kbd>
-              </button>
-              <button type="button" className={look.button} disabled={steps.length === 0} onClick={again}>
-                From the start
-              </button>
+              <div className={look.row}>
+                <button type="button" className={look.button} disabled={steps.length === 0} onClick={back}>
+                  Step back <kbd aria-hidden>,</kbd>
+                </button>
+                <button type="button" className={look.button} disabled={steps.length === 0} onClick={again}>
+                  From the start
+                </button>
+              </div>
+              <TimeLine start={start} steps={steps} ways={rehearsal.data.ways} />
             </div>
-            <TimeLine start={start} steps={steps} ways={rehearsal.data.ways} />
-            <Verdict
-              rehearsal={rehearsal.data}
-              name={name}
-              show={(code) => {
-                setPace("hand");
-                setSteps((rehearsal.data.witnesses[code] ?? []).map((p) => ({ ...p, ...(p.device ? { place: p.device } : {}) })));
-              }}
-              busy={move.isPending}
-            />
-            {rehearsal.data.ways.length > 0 && (
-              <HowLong
-                key={rehearsal.data.ways.join(" ")}
-                circuit={id}
-                revision={revision}
-                what={what}
+            <div className="grid grid-cols-1 gap-5">
+              <Verdict
                 rehearsal={rehearsal.data}
                 name={name}
+                show={(code) => {
+                  setPace("hand");
+                  setSteps((rehearsal.data.witnesses[code] ?? []).map((p) => ({ ...p, ...(p.device ? { place: p.device } : {}) })));
+                }}
+                busy={move.isPending}
               />
-            )}
-            <Rules
-              automation={automation ?? rehearsal.data.automation}
-              speakers={rehearsal.data.speakers}
-              ways={rehearsal.data.ways}
-              changed={automation !== undefined}
-              set={(to) => {
-                setAutomation(to);
-                again();
-              }}
-            />
-            {of === "planned" && option === undefined && (set !== undefined || automation !== undefined) && (
-              <p className={`${look.row} items-center`}>
-                <button
-                  type="button"
-                  className={look.strong}
-                  disabled={keep.isPending}
-                  onClick={() =>
-                    keep.mutate(
-                      { base: rehearsal.data.kept, set: set ?? rehearsal.data.set ?? "", ...(automation ? { automation } : {}) },
-                      {
-                        onSuccess: () => {
-                          setAutomation(undefined);
-                          setSearch({}, { replace: true });
+              <Rules
+                automation={automation ?? rehearsal.data.automation}
+                said={rehearsal.data.said}
+                speakers={rehearsal.data.speakers}
+                ways={rehearsal.data.ways}
+                changed={automation !== undefined}
+                set={(to) => {
+                  setAutomation(to);
+                  again();
+                }}
+              />
+              {of === "planned" && option === undefined && (set !== undefined || automation !== undefined) && (
+                <p className={`${look.row} items-center`}>
+                  <button
+                    type="button"
+                    className={look.strong}
+                    disabled={keep.isPending}
+                    onClick={() =>
+                      keep.mutate(
+                        { base: rehearsal.data.kept, set: set ?? rehearsal.data.set ?? "", ...(automation ? { automation } : {}) },
+                        {
+                          onSuccess: () => {
+                            setAutomation(undefined);
+                            setSearch({}, { replace: true });
+                          },
                         },
-                      },
-                    )
-                  }
-                >
-                  Keep this for the plan
-                </button>
-                <span className="text-soft">The record and the files have it then.</span>
-              </p>
-            )}
-            {rehearsal.data.ways.length > 0 && (
-              <Fold section title="Up held at a dimmer, and another follows it" open={(rehearsal.data.automation.mirrors ?? []).length > 0}>
-                <Ramp key={set} measured={rehearsal.data.measured} both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false} />
-              </Fold>
-            )}
-            {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}
-            {rehearsal.data.ways.length > 0 && (
-              <p className={`${look.row} items-center`}>
-                <span>The rules as a file:</span>
-                {(["json", "csv", "yaml"] as const).map((form) => (
-                  <a
-                    key={form}
-                    className={look.button}
-                    download
-                    href={`/api/v1/circuits/${id}/rules/${form}?${new URLSearchParams({ of, ...(option ? { option } : {}), ...(set ? { set } : {}) })}`}
+                      )
+                    }
                   >
-                    {form === "csv" ? "table" : form.toUpperCase()}
-                  </a>
-                ))}
-              </p>
-            )}
+                    Keep this for the plan
+                  </button>
+                  <span className="text-soft">The record and the files have it then.</span>
+                </p>
+              )}
+              {rehearsal.data.ways.length > 0 && (
+                <HowLong
+                  key={rehearsal.data.ways.join(" ")}
+                  circuit={id}
+                  revision={revision}
+                  what={what}
+                  rehearsal={rehearsal.data}
+                  name={name}
+                />
+              )}
+              {rehearsal.data.ways.length > 0 && (
+                <Fold
+                  section
+                  title="Up held at a dimmer, and another follows it"
+                  open={(rehearsal.data.automation.mirrors ?? []).length > 0}
+                >
+                  <Ramp
+                    key={set}
+                    measured={rehearsal.data.measured}
+                    both={rehearsal.data.automation.mirrors?.some((m) => m.both) ?? false}
+                  />
+                </Fold>
+              )}
+              {rehearsal.data.ways.length > 0 && <StandIn circuit={id} what={what} />}
+              {rehearsal.data.ways.length > 0 && (
+                <p className={`${look.row} items-center`}>
+                  <span>The rules as a file:</span>
+                  {(["json", "csv", "yaml"] as const).map((form) => (
+                    <a
+                      key={form}
+                      className={look.button}
+                      download
+                      href={`/api/v1/circuits/${id}/rules/${form}?${new URLSearchParams({ of, ...(option ? { option } : {}), ...(set ? { set } : {}) })}`}
+                    >
+                      {form === "csv" ? "table" : form.toUpperCase()}
+                    </a>
+                  ))}
+                </p>
+              )}
+            </div>
           </div>
         )}
       </section>

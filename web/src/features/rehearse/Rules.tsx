@@ -8,9 +8,10 @@ type Automation = Schemas["Automation"];
 type Rule = NonNullable<Automation["rules"]>[number];
 type Speaker = Schemas["Rehearsal"]["speakers"][number];
 
-/** The rules, to be changed; the verdict follows at once. */
+/** Links, rules and mirrors in plain words, to be changed; the verdict follows at once. */
 export function Rules(props: {
   automation: Automation;
+  said: Schemas["Rehearsal"]["said"];
   speakers: Speaker[];
   ways: string[];
   changed: boolean;
@@ -39,15 +40,22 @@ export function Rules(props: {
       },
     ]);
   };
-  if (tells.length === 0 || hears.length === 0) return null;
+  const { said } = props;
+  if (said.links.length + rules.length + mirrors.length === 0 && (tells.length === 0 || hears.length === 0)) return null;
   return (
     <section aria-label="Rules" className="grid gap-2">
       <h2>Rules{props.changed && ", changed here"}</h2>
       <ol>
+        {said.links.map((text) => (
+          <li key={text} className="border-t border-rule py-2">
+            {text}
+          </li>
+        ))}
         {rules.map((r, i) => {
           const from = tells.find((s) => s.device === r.when.device);
           return (
-            <li key={r.id} className="flex flex-wrap items-center gap-2 border-t border-rule py-2">
+            <li key={r.id} className="flex flex-wrap items-center gap-x-2 gap-y-1 border-t border-rule py-2">
+              <p className="basis-full">{said.rules[i] ?? ""}</p>
               <Choice
                 quiet
                 label={`Rule ${i + 1}: where`}
@@ -100,10 +108,7 @@ export function Rules(props: {
         })}
         {mirrors.map((m, i) => (
           <li key={`${m.from} ${m.to}`} className="flex flex-wrap items-center gap-2 border-t border-rule py-2">
-            <span className="flex-1">
-              {hears.find((s) => s.device === m.to)?.name ?? m.to} follows {hears.find((s) => s.device === m.from)?.name ?? m.from}
-              {m.both ? ", and the other way round" : ""}
-            </span>
+            <p className="flex-1">{said.mirrors[i] ?? ""}</p>
             <button
               type="button"
               className={look.small}
@@ -120,9 +125,11 @@ export function Rules(props: {
         ))}
       </ol>
       <div className={look.row}>
-        <button type="button" className={look.button} onClick={fresh}>
-          One rule more
-        </button>
+        {tells.length > 0 && hears.length > 0 && (
+          <button type="button" className={look.button} onClick={fresh}>
+            One rule more
+          </button>
+        )}
         <button type="button" className={look.button} disabled={!props.changed} onClick={() => props.set(undefined)}>
           As they were
         </button>

@@ -9,7 +9,7 @@ export function Verdict(props: {
   show: (code: string) => void;
   busy: boolean;
 }) {
-  const { report, rules } = props.rehearsal;
+  const { report } = props.rehearsal;
   return (
     <section aria-label="The verdict" className="grid gap-2">
       <h2>
@@ -51,16 +51,6 @@ export function Verdict(props: {
           .
         </p>
       ))}
-      {rules.length > 0 && (
-        <>
-          <h2>In plain words</h2>
-          <ul className={look.dashes}>
-            {rules.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </>
-      )}
     </section>
   );
 }
