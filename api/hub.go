@@ -50,12 +50,9 @@ func (s *Server) StartHub(ctx context.Context, r StartHubRequestObject) (StartHu
 	if err != nil {
 		return nil, err
 	}
-	_, use, version, err := s.useOf(ctx, r.Body.Circuit)
+	use, err := s.useInJob(ctx, r.Body.Circuit)
 	if err != nil {
 		return nil, err
-	}
-	if version == "" {
-		use = nil
 	}
 	address := "127.0.0.1:0"
 	if r.Body.Address != nil {

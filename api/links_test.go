@@ -160,6 +160,45 @@ func TestTried(t *testing.T) {
 	}
 }
 
+// TestGroupOfAJob: a detector that was entered with one light turns on another of the job whose name its group has: that is
+// told there, its rules say it, and its stand-in has it; nothing of it is written into what was kept of the other.
+func TestGroupOfAJob(t *testing.T) {
+	b := straight(t)
+	doc := b.call("GET", "/circuits/1", nil, 200)["document"].(map[string]any)
+	doc["name"] = "Loft"
+	b.call("POST", "/jobs/1/import", []byte(number(doc)), 201)
+	first := b.call("GET", "/circuits/2/use", nil, 200)
+	light := b.call("GET", "/circuits/1", nil, 200)["document"].(map[string]any)["name"]
+	if lights := first["lights"].([]any); len(lights) != 2 || lights[0] != light || lights[1] != "Loft" {
+		t.Errorf("the lights of the job are %v", lights)
+	}
+	input := map[string]any{"name": "smoke", "kind": "smoke", "lights": []any{"Loft"}}
+	use := first["use"].(map[string]any)
+	use["inputs"] = []any{input}
+	reaching := func() []any { return b.call("GET", "/circuits/1/use", nil, 200)["reaching"].([]any) }
+	kept := b.call("PUT", "/circuits/2/use", map[string]any{"base": "", "use": use}, 200)
+	if x := reaching(); len(x) > 0 {
+		t.Errorf("a detector of the loft alone turns on %v", x)
+	}
+	input["lights"] = []any{"Loft", light}
+	b.call("PUT", "/circuits/2/use", map[string]any{"base": kept["version"], "use": use}, 200)
+	if x := reaching(); len(x) != 1 || x[0] != "smoke, of Loft" {
+		t.Errorf("what turns it on too: %v", x)
+	}
+	if x := b.call("GET", "/circuits/1/use", nil, 200); x["version"] != "" || len(x["use"].(map[string]any)["inputs"].([]any)) > 0 {
+		t.Errorf("it was written into what was kept: %v", x)
+	}
+	if text := b.text("/circuits/1/rules/yaml?of=planned&option=message-switches-foot"); !strings.Contains(text, "smoke, of Loft: on at full until it is reset") {
+		t.Errorf("the rules do not say it: %s", text)
+	}
+	id := b.call("GET", "/circuits/1", nil, 200)["id"]
+	live := b.call("POST", "/hub", map[string]any{"circuit": id, "what": map[string]any{"of": "planned", "option": "message-switches-foot"}}, 200)["live"].(map[string]any)
+	if alarms := live["alarms"].([]any); len(alarms) != 1 || alarms[0].(map[string]any)["name"] != "smoke, of Loft" {
+		t.Errorf("the stand-in has %v", alarms)
+	}
+	b.call("DELETE", "/hub", nil, 204)
+}
+
 // TestHub: one stand-in at a time, on this machine alone.
 func TestHub(t *testing.T) {
 	b := straight(t)

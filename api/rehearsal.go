@@ -271,12 +271,9 @@ func (s *Server) Rules(ctx context.Context, r RulesRequestObject) (RulesResponse
 	if err != nil {
 		return nil, err
 	}
-	_, use, version, err := s.useOf(ctx, r.Circuit)
+	use, err := s.useInJob(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
-	}
-	if version == "" { // nobody said
-		use = nil
 	}
 	var b bytes.Buffer
 	if err := automation.FormOf(doc, set, report, hub.Topics(doc, use), use.Words()).Write(&b, string(r.Form)); err != nil {

@@ -1361,6 +1361,12 @@ type Use = schedule.Use
 
 // UseAnswer defines model for UseAnswer.
 type UseAnswer struct {
+	// Lights What the lights of the job are called, for groups
+	Lights []string `json:"lights"`
+
+	// Reaching Detectors and alarms that were entered with other lights of the job and turn this one on too
+	Reaching []string `json:"reaching"`
+
 	// Tried The levels that were noted when the plan was tried, in percent; 0 where nobody did
 	Tried *struct {
 		Highest int `json:"highest"`

@@ -6,12 +6,14 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"slices"
 	"time"
 
 	"ambivia/core/device"
 	"ambivia/core/record"
 	"ambivia/core/schedule"
 	"ambivia/core/upkeep"
+	"ambivia/hub"
 )
 
 // Use returns how the light of a circuit is used, and what a year of it takes.
@@ -82,6 +84,52 @@ func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, 
 	return o, use, "", err
 }
 
+// reaching are the inputs that were entered with other lights of the job and turn that of a circuit on too, and what the lights
+// of the job are called.
+func (s *Server) reaching(ctx context.Context, o *opened) (inputs []schedule.Input, called []string, err error) {
+	circuits, err := s.store.Circuits(ctx, o.Job)
+	if err != nil {
+		return nil, nil, err
+	}
+	var others []schedule.Light
+	called = []string{}
+	for _, c := range circuits {
+		told, err := s.summary(c)
+		if err != nil {
+			return nil, nil, err
+		}
+		if !slices.Contains(called, told.Name) {
+			called = append(called, told.Name)
+		}
+		kept, err := s.store.Use(ctx, c.ID)
+		if err != nil {
+			return nil, nil, err
+		}
+		if c.ID == o.ID || kept.Data == nil {
+			continue
+		}
+		other := schedule.Light{Name: told.Name, Use: &schedule.Use{}}
+		if err := json.Unmarshal(kept.Data, other.Use); err != nil {
+			return nil, nil, err
+		}
+		others = append(others, other)
+	}
+	return schedule.Reaching(others, hub.Lights(o.doc())...), called, nil
+}
+
+// useInJob is how a light is used with the inputs of other lights that turn it on too; nil where nobody said anything of it.
+func (s *Server) useInJob(ctx context.Context, id string) (*schedule.Use, error) {
+	o, use, version, err := s.useOf(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	more, _, err := s.reaching(ctx, o)
+	if err != nil || version == "" && len(more) == 0 {
+		return nil, err
+	}
+	return use.With(more), nil
+}
+
 // levelsTried are the lowest and the highest level that were noted when the chosen plan was tried, 0 where nobody did.
 func (s *Server) levelsTried(ctx context.Context, o *opened) (lowest, highest int, err error) {
 	if o.option == nil {
@@ -107,7 +155,14 @@ func (s *Server) useAnswer(ctx context.Context, id string, year int) (UseAnswer,
 	if err != nil {
 		return UseAnswer{}, err
 	}
-	out := UseAnswer{Version: version, Use: *use, Year: *y}
+	more, called, err := s.reaching(ctx, o)
+	if err != nil {
+		return UseAnswer{}, err
+	}
+	out := UseAnswer{Version: version, Use: *use, Year: *y, Lights: called, Reaching: []string{}}
+	for _, in := range more {
+		out.Reaching = append(out.Reaching, in.Name)
+	}
 	if lowest, highest, err := s.levelsTried(ctx, o); err != nil {
 		return UseAnswer{}, err
 	} else if lowest > 0 || highest > 0 {

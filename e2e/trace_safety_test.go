@@ -67,7 +67,6 @@ func TestBreakerIsAFact(t *testing.T) {
 	b.confirmIn(`[aria-label="Test by hand"]`)
 	b.MustElementR(`[aria-label="Test by hand"] button`, "it is lit").MustClick()
 	b.readings(1)
-	b.still()
 	dead := func(when string) {
 		t.Helper()
 		b.still()
@@ -110,7 +109,6 @@ func TestTraceSettings(t *testing.T) {
 		n := len(b.MustElements(".trace-log li"))
 		b.key('u')
 		b.readings(n + 1)
-		b.still()
 	}
 	c := settled(t)
 	c.Observations = c.Observations[:len(c.Observations)-1]
@@ -164,7 +162,6 @@ func TestHeldKey(t *testing.T) {
 	b.confirm()
 	b.key('u')
 	b.readings(1)
-	b.still()
 	press := `(repeat, times) => new Promise((done) => {
 		let n = 0;
 		const tick = () => {

@@ -46,12 +46,13 @@ func (b *tab) confirmIn(part string) {
 	}
 }
 
-// readings counts the log.
+// readings counts the log, and waits for the test that comes next.
 func (b *tab) readings(n int) {
 	b.t.Helper()
 	if err := b.Page.Timeout(patience).Wait(rod.Eval(`n => document.querySelectorAll(".trace-log li").length === n`, n)); err != nil {
 		b.t.Fatalf("never %d readings; the page says:\n%s", n, b.MustElement("body").MustText())
 	}
+	b.still()
 }
 
 // TestTraceToTheRecord traces a hidden house to the end by keyboard, at the width of a
@@ -79,7 +80,6 @@ func TestTraceToTheRecord(t *testing.T) {
 		b.key('h')
 		n++
 		b.readings(n)
-		b.still()
 	}
 	b.see("Everything that can be seen is certain")
 	b.press("Open the walls and compare")
@@ -133,7 +133,6 @@ func TestTraceGuides(t *testing.T) {
 		b.confirmIn(`[aria-label="Test by hand"]`)
 		b.MustElementR(`[aria-label="Test by hand"] button`, "it stays silent").MustClick()
 		b.readings(i)
-		b.still()
 	}
 	if b.MustHas(".clashes") {
 		b.see("Something recorded or read is not so")

@@ -31,6 +31,10 @@ func TestUse(t *testing.T) {
 	b.fill("Watts at full level", "60")
 	b.fill("Price of a kWh", "0.3")
 	b.press("Hours when somebody is about")
+	b.press("A detector or an alarm")
+	b.fill("Turns the light on until it is reset", "Smoke detector, cellar")
+	b.see("none marked: all of the job")
+	b.find("[role=checkbox]", circuittest.Straight().Name).MustClick()
 	b.tolerate("422")
 	b.press("Keep and work out")
 	b.see("there is no time zone")
@@ -41,6 +45,9 @@ func TestUse(t *testing.T) {
 	b.see("turns the light off while somebody is usually about")
 	b.MustReload().MustWaitLoad()
 	b.see("undo each other")
+	if marked := b.find("[role=checkbox]", circuittest.Straight().Name).MustAttribute("aria-checked"); *marked != "true" {
+		t.Error("the group of the detector is gone after a reload")
+	}
 	b.press("What is assumed")
 	b.fill("Years", "5")
 	b.see("Over 5 years")

@@ -54,7 +54,7 @@ func newTimed(use *schedule.Use, doc *circuit.Circuit) *timed {
 	if use == nil {
 		return nil
 	}
-	return &timed{use: use, keeper: schedule.NewKeeper(use, time.Now(), lights(doc)...)}
+	return &timed{use: use, keeper: schedule.NewKeeper(use, time.Now(), Lights(doc)...)}
 }
 
 func (t *timed) now() time.Time { return time.Now().Add(t.ahead) }
@@ -130,8 +130,8 @@ func (h *Hub) input(which string, payload []byte) ([]note, error) {
 	return append(notes, h.asked(due)...), nil
 }
 
-// lights are the names of the light of the circuit: its own, and those of its lamps.
-func lights(doc *circuit.Circuit) []string {
+// Lights are the names by which a light is called: that of its circuit, and those of its lamps.
+func Lights(doc *circuit.Circuit) []string {
 	out := []string{doc.Name}
 	for _, d := range doc.Devices {
 		if d.Type == circuit.TypeLamp {

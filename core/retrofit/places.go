@@ -58,11 +58,13 @@ func (d *requirement) label(p *planner, box string) string {
 
 // Outage is something that fails, and from where the light still works then.
 type Outage struct {
-	When  string   `json:"when"` // "hub", "internet", "battery", "device" or "power"
-	Name  string   `json:"name"`
-	Text  string   `json:"text"`
-	Works []string `json:"works"` // boxes
-	Lost  []string `json:"lost"`
+	When string `json:"when"` // "hub", "internet", "battery", "device" or "power"
+	Name string `json:"name"`
+	Text string `json:"text"`
+	// Avoidable: of something beside the wires that other ways do without, so that options are weighed by it.
+	Avoidable bool     `json:"avoidable,omitempty"`
+	Works     []string `json:"works"` // boxes
+	Lost      []string `json:"lost"`
 }
 
 // outages simulates what fails, one thing at a time: the hub, the internet, every battery,
@@ -70,7 +72,7 @@ type Outage struct {
 func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 	var out []Outage
 	add := func(when, name, down string, works func(place Place) bool) {
-		x := Outage{When: when, Name: name, Works: []string{}, Lost: []string{}}
+		x := Outage{When: when, Name: name, Avoidable: when != "device" && when != "power", Works: []string{}, Lost: []string{}}
 		for _, q := range o.Places {
 			if works(q) {
 				x.Works = append(x.Works, q.Box)

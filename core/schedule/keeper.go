@@ -38,11 +38,8 @@ func NewKeeper(u *Use, now time.Time, lights ...string) *Keeper {
 	return &Keeper{use: u, lights: lights, now: now.In(u.location())}
 }
 
-// mine reports whether an input turns this light on: it is one of its group, or the input names none.
-func (k *Keeper) mine(input int) bool {
-	group := k.use.Inputs[input].Lights
-	return len(group) == 0 || slices.ContainsFunc(k.lights, func(name string) bool { return slices.Contains(group, name) })
-}
+// mine reports whether an input turns this light on.
+func (k *Keeper) mine(input int) bool { return k.use.Inputs[input].Reaches(k.lights...) }
 
 // held reports whether an input holds the light.
 func (k *Keeper) held() bool { return slices.ContainsFunc(k.raised, k.mine) }

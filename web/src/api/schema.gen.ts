@@ -2590,6 +2590,10 @@ export interface components {
         UseAnswer: {
             version: string;
             use: components["schemas"]["Use"];
+            /** @description What the lights of the job are called, for groups */
+            lights: string[];
+            /** @description Detectors and alarms that were entered with other lights of the job and turn this one on too */
+            reaching: string[];
             year: components["schemas"]["UseYear"];
             /** @description The levels that were noted when the plan was tried, in percent; 0 where nobody did */
             tried?: {
@@ -3198,6 +3202,8 @@ export interface components {
             /** @description What fails, as the head of a column */
             name: string;
             text: string;
+            /** @description Of something beside the wires that other options do without */
+            avoidable?: boolean;
             works: string[];
             lost: string[];
         };

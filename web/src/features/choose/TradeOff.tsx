@@ -13,9 +13,6 @@ const few = 10;
 /** Measures of the plot, in pixels. */
 const plot = { w: 340, h: 200, left: 46, right: 12, top: 12, bottom: 38 };
 
-/** Outages that have a column; an option tells of the others when it is opened. */
-const weighed = ["hub", "internet", "battery"];
-
 type Column = { id: string; name: string; of: (o: Option) => number };
 
 const columns: Column[] = [
@@ -40,9 +37,9 @@ export function TradeOff(props: {
   const [family, setFamily] = useState("");
   const [all, setAll] = useState(false);
   const [near, setNear] = useState<string>();
-  const outages = [...new Map(props.options.flatMap((o) => o.outages?.map((x) => [x.when, x.name] as const) ?? []))].filter(([when]) =>
-    weighed.includes(when),
-  );
+  // An option tells of the other outages when it is opened.
+  const avoidable = props.options.flatMap((o) => o.outages?.filter((x) => x.avoidable) ?? []);
+  const outages = [...new Map(avoidable.map((x) => [x.when, x.name]))];
   const families = [...new Map(props.options.map((o) => [o.family, o.familyName] as [string, string]))];
   const column = columns.find((c) => c.id === by);
   const kept = props.options.filter((o) => !family || o.family === family);

@@ -42,7 +42,7 @@ export function UsePage() {
               }}
             >
               <Schedules use={use} change={change} />
-              <WhoIsThere use={use} change={change} />
+              <WhoIsThere use={use} lights={kept.data.lights} reaching={kept.data.reaching} change={change} />
               <LoadForm use={use} tried={kept.data.tried} change={change} />
               <div className={`${look.row} items-center pt-3`}>
                 <button type="submit" className={look.strong} disabled={put.isPending || !draft}>

@@ -7,7 +7,8 @@ import { Tick } from "../../ui/Tick";
 import { Tool } from "../../ui/Tool";
 
 /** Where the light is, when somebody is about, evenings on which nobody is, and what turns it on whatever else. */
-export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use>) => void }) {
+export function WhoIsThere(props: { use: Use; lights: string[]; reaching: string[]; change: (to: Partial<Use>) => void }) {
+  const { use, change } = props;
   const away = use.away;
   return (
     <section className={look.chapter}>
@@ -82,22 +83,37 @@ export function WhoIsThere({ use, change }: { use: Use; change: (to: Partial<Use
             value={input.level ?? 0}
             set={(level) => change({ inputs: use.inputs.map((x, k) => (k === i ? { ...x, level: Math.round(level) } : x)) })}
           />
-          <label className={look.field}>
-            <span>Lights of the group, by commas (none: this one)</span>
-            <input
-              type="text"
-              value={input.lights.join(", ")}
-              maxLength={400}
-              onChange={(e) =>
-                change({
-                  inputs: use.inputs.map((x, k) => (k === i ? { ...x, lights: e.target.value ? e.target.value.split(/, ?/) : [] } : x)),
-                })
-              }
-            />
-          </label>
+          <fieldset className="flex basis-full flex-wrap items-center gap-x-5">
+            <legend className="float-left mr-5 py-2.5 text-sm text-soft">Lights of its group; none marked: all of the job</legend>
+            {[...new Set([...props.lights, ...input.lights])].map((light) => (
+              <Tick
+                key={light}
+                checked={input.lights.includes(light)}
+                set={(on) =>
+                  change({
+                    inputs: use.inputs.map((x, k) =>
+                      k === i ? { ...x, lights: on ? [...x.lights, light] : x.lights.filter((y) => y !== light) } : x,
+                    ),
+                  })
+                }
+              >
+                {light}
+              </Tick>
+            ))}
+          </fieldset>
           <Tool icon={Trash2} label={`Remove input ${i + 1}`} onClick={() => change({ inputs: use.inputs.filter((_, k) => k !== i) })} />
         </div>
       ))}
+      {props.reaching.length > 0 && (
+        <>
+          <p className="pt-3">Entered with other lights of the job, and turns this one on too:</p>
+          <ul className={look.dashes}>
+            {props.reaching.map((name) => (
+              <li key={name}>{name}</li>
+            ))}
+          </ul>
+        </>
+      )}
       <Tick checked={away !== undefined} set={(on) => change({ away: on ? { from: today(0), to: today(14), seed: 1 } : undefined })}>
         Nobody is home for a while: lit as if somebody were
       </Tick>
