@@ -17,6 +17,7 @@ import (
 	"os"
 	"reflect"
 	"strings"
+	"syscall"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -455,6 +456,25 @@ func askJob(b *testing.B, handler func() http.Handler) {
 		h.ServeHTTP(w, httptest.NewRequest("GET", "http://"+host+"/api/v1/jobs/1", nil))
 		if w.Code != http.StatusOK {
 			b.Fatal(w.Body)
+		}
+	}
+}
+
+// broken is an answer that cannot be written.
+type broken struct {
+	*httptest.ResponseRecorder
+	err error
+}
+
+func (w broken) Write([]byte) (int, error) { return 0, &net.OpError{Op: "write", Err: w.err} }
+
+// TestNobodyWaits: an answer that nobody waits for any more is no error of the program; another that cannot be written is.
+func TestNobodyWaits(t *testing.T) {
+	for err, said := range map[error]string{syscall.EPIPE: "INFO", syscall.ECONNRESET: "INFO", io.ErrShortWrite: "ERROR"} {
+		b := newBench(t)
+		b.h.ServeHTTP(broken{httptest.NewRecorder(), err}, httptest.NewRequest("GET", "http://"+host+"/api/v1/practices", nil))
+		if log := b.log.String(); !strings.Contains(log, "level="+said+` msg="answer not written"`) {
+			t.Errorf("%v is no %s: %s", err, said, log)
 		}
 	}
 }

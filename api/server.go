@@ -20,6 +20,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 
 	"github.com/getkin/kin-openapi/routers"
@@ -86,7 +87,11 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) {
-			server.log.Error("answer not written", "error", err.Error())
+			level := slog.LevelError
+			if c.Request.Context().Err() != nil || errors.Is(err, syscall.EPIPE) || errors.Is(err, syscall.ECONNRESET) {
+				level = slog.LevelInfo // whoever asked does not wait any more
+			}
+			server.log.Log(context.WithoutCancel(c.Request.Context()), level, "answer not written", "error", err.Error())
 		},
 	})
 	RegisterHandlersWithOptions(engine, strict, GinServerOptions{
