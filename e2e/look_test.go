@@ -253,7 +253,7 @@ func TestScreenshots(t *testing.T) {
 		}
 		if name == "rehearse" { // the way to where it fails
 			b.press("Show me")
-			b.MustElementR("h2", "Under way").MustEval(`() => this.scrollIntoView(true)`)
+			b.MustEval(`() => scrollTo(0, 0)`)
 		}
 		if name == "use" {
 			b.MustElement("[aria-label='The year']").MustEval(`() => this.scrollIntoView(true)`)

@@ -11,7 +11,7 @@ export function YearPlot({ year }: { year: Schemas["UseYear"] }) {
   const most = Math.max(0.001, ...year.months.map((m) => m.kWh));
   const room = (plot.w - plot.left) / 12;
   const y = (kWh: number) => plot.top + (plot.h - plot.top - plot.bottom) * (1 - kWh / most);
-  const round = (x: number) => (Math.abs(x) < 10 ? x.toFixed(2) : x.toFixed(0));
+  const round = (x: number) => (x === 0 ? "0" : Math.abs(x) < 10 ? x.toFixed(2) : x.toFixed(0));
   const rows: [string, { kWh: number; cost: number }][] = [
     ["The year", year],
     ["of it with the light off", year.standby],
