@@ -106,6 +106,9 @@ func (m *machine) canReveal(wrong *machine, at electric.State) bool {
 // TestPlainReading holds the presses against the contract read state by state: they reveal every mistake, from every starting
 // position, that any presses reveal; and where all shorter ones can be tried, none of them does.
 func TestPlainReading(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	rng := rand.New(rand.NewPCG(27, 11))
 	held, tried := 0, 0
@@ -207,6 +210,9 @@ func TestPlainReading(t *testing.T) {
 
 // TestAsShort: the longest proofs, of all that may be wrong in a straight chain, take no more presses than was once found.
 func TestAsShort(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	for n, most := range map[int]int{3: 5, 4: 6, 5: 7, 6: 8, 7: 9} {
 		p, err := Sequence(context.Background(), circuittest.Chain(n), nil)
 		if err != nil || len(p.Presses) > most {
@@ -245,6 +251,9 @@ func BenchmarkDiagnose(b *testing.B) {
 
 // TestTenSwitches: ten switches that are moved by hand, in whatever way they stand, are proved, and a mistake is found.
 func TestTenSwitches(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	t.Parallel()
 	c := circuittest.Chain(mostSwitches)
 	var o *retrofit.Option

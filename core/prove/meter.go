@@ -97,18 +97,8 @@ func described(m circuit.Model, names map[string]string) string {
 // sameAsRight reports whether a mistake leaves each end joined to what it belongs to, but for
 // which of two like ends stands where.
 func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
-	var ends []circuit.End
-	for _, e := range w.all {
-		if e.Part != "ground" && !(e.Box != "" && circuit.GroundColour(e.Part)) {
-			ends = append(ends, e)
-		}
-	}
 	itself := func(e circuit.End) circuit.End { return e }
-	if w.right == "" {
-		w.right = conductors(w.read.net, ends, itself)
-	}
-	right := w.right
-	if conductors(wrong, ends, itself) == right {
+	if conductors(wrong, w.bare, itself) == w.right {
 		return true
 	}
 	box := w.boxOf(m.Ends[0])
@@ -134,7 +124,7 @@ func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
 				}
 				return e
 			}
-			if conductors(wrong, ends, renamed) == right {
+			if conductors(wrong, w.bare, renamed) == w.right {
 				return true
 			}
 		}

@@ -59,9 +59,15 @@ type work struct {
 	doc   *circuit.Circuit
 	ends  []circuit.End
 	all   []circuit.End // of the circuit, ground with them
+	bare  []circuit.End // of those all but ground
 	read  *sample       // the circuit where nothing is wrong
 	right string        // what stands together there; see sameAsRight
 	say   inspect.Terms
+}
+
+// ground reports whether an end is a ground screw, or of a conductor in the colour of ground.
+func ground(e circuit.End) bool {
+	return e.Part == "ground" || e.Box != "" && circuit.GroundColour(e.Part)
 }
 
 // Of is the work of an option that was offered for a circuit, or of the whole circuit where it is
@@ -69,8 +75,7 @@ type work struct {
 func of(c *circuit.Circuit, o *retrofit.Option) *work {
 	w := &work{doc: c}
 	add := func(e circuit.End) {
-		ground := e.Part == "ground" || e.Box != "" && circuit.GroundColour(e.Part)
-		if !ground && !slices.Contains(w.ends, e) {
+		if !ground(e) && !slices.Contains(w.ends, e) {
 			w.ends = append(w.ends, e)
 		}
 	}
@@ -111,6 +116,12 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 	w.say = inspect.TermsFor(w.doc)
 	w.read = newSample(electric.New(w.doc))
 	w.all = w.read.net.Ends()
+	for _, e := range w.all {
+		if !ground(e) {
+			w.bare = append(w.bare, e)
+		}
+	}
+	w.right = conductors(w.read.net, w.bare, func(e circuit.End) circuit.End { return e })
 	return w
 }
 
