@@ -38,6 +38,7 @@ func usual(b *tab, boxes ...[2]string) {
 		b.press(box[1])
 		b.stop(box[0])
 	}
+	b.still() // the editor of the last one has come
 }
 
 // inSight brings the usual box of a title among those that are shown.
