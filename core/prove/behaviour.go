@@ -53,7 +53,10 @@ func pressed(n *electric.Network, at electric.State, presses []string) electric.
 // each mistake: as many as there are controls of one light at most.
 const mostSwitches = 10
 
-var errTooMany = errors.New("devices: more than ten mechanical switches, or devices that may stand in as many ways, are not proved at once")
+// mostLamps is how many a sight has room for.
+const mostLamps = 63
+
+var errTooMany = errors.New("devices: more than ten mechanical switches, devices that may stand in more ways than these, or more than 63 lamps, are not proved at once")
 
 // table is what each state of a circuit shows, and where each control leads from there.
 type table struct {
@@ -64,7 +67,7 @@ type table struct {
 // tableOf writes out what a circuit shows as controls are pressed, from any way in which it may stand at the start; states
 // that no pressing tells apart are one. It returns in which state each of [starts] is. The error is errTooMany.
 func tableOf(n *electric.Network, controls []string) (t table, start []int32, err error) {
-	if len(n.MechanicalBits()) > mostSwitches {
+	if len(n.MechanicalBits()) > mostSwitches || len(n.LampIDs()) > mostLamps {
 		return table{}, nil, errTooMany
 	}
 	order := make([]int, len(controls))

@@ -102,8 +102,11 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 			made[i], failed[i] = b.maker(newSample(wrong), mistakes[i])
 		}
 	})
-	if err == nil && errors.Join(failed...) != nil {
-		err = errTooMany
+	if err != nil {
+		return nil, err
+	}
+	if errors.Join(failed...) != nil {
+		return nil, errTooMany
 	}
 	for i, x := range made {
 		b.kinds[mistakes[i].Kind]++
@@ -111,7 +114,7 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 			b.suspects = append(b.suspects, x)
 		}
 	}
-	return b, err
+	return b, nil
 }
 
 // maker writes out what a circuit does.

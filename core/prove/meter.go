@@ -98,7 +98,7 @@ func described(m circuit.Model, names map[string]string) string {
 // which of two like ends stands where.
 func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
 	itself := func(e circuit.End) circuit.End { return e }
-	if conductors(wrong, w.bare, itself) == w.right {
+	if conductors(wrong, w.bare, itself) == w.together {
 		return true
 	}
 	box := w.boxOf(m.Ends[0])
@@ -124,7 +124,7 @@ func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
 				}
 				return e
 			}
-			if conductors(wrong, w.bare, renamed) == w.right {
+			if conductors(wrong, w.bare, renamed) == w.together {
 				return true
 			}
 		}

@@ -56,13 +56,13 @@ type Proof struct {
 
 // work is what is proved: a circuit, and the ends at which somebody may have made a mistake.
 type work struct {
-	doc   *circuit.Circuit
-	ends  []circuit.End
-	all   []circuit.End // of the circuit, ground with them
-	bare  []circuit.End // of those all but ground
-	read  *sample       // the circuit where nothing is wrong
-	right string        // what stands together there; see sameAsRight
-	say   inspect.Terms
+	doc      *circuit.Circuit
+	ends     []circuit.End
+	all      []circuit.End // of the circuit, ground with them
+	bare     []circuit.End // of those all but ground
+	read     *sample       // the circuit where nothing is wrong
+	together string        // what stands together there; see sameAsRight
+	say      inspect.Terms
 }
 
 // ground reports whether an end is a ground screw, or of a conductor in the colour of ground.
@@ -121,7 +121,7 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 			w.bare = append(w.bare, e)
 		}
 	}
-	w.right = conductors(w.read.net, w.bare, func(e circuit.End) circuit.End { return e })
+	w.together = conductors(w.read.net, w.bare, func(e circuit.End) circuit.End { return e })
 	return w
 }
 

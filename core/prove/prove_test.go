@@ -44,6 +44,18 @@ func TestTooMany(t *testing.T) {
 	}
 }
 
+// TestTooManyLamps: one lamp more than can be told apart is refused; it would look like a breaker that tripped.
+func TestTooManyLamps(t *testing.T) {
+	c := circuittest.Straight()
+	box := c.Device("lamp1").Box
+	for i := range mostLamps {
+		c.Devices = append(c.Devices, circuit.Device{ID: fmt.Sprint("more", i), Box: box, Type: circuit.TypeLamp})
+	}
+	if _, err := Sequence(context.Background(), c, nil); !errors.Is(err, errTooMany) {
+		t.Errorf("%d lamps: %v", mostLamps+1, err)
+	}
+}
+
 // some are random plans: houses of two to five controls with one of their options each.
 func some(t testing.TB, n int, each func(name string, c *circuit.Circuit, o *retrofit.Option)) {
 	t.Helper()
