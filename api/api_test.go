@@ -89,8 +89,10 @@ func (b *bench) raw(method, path string, body []byte, header map[string]string) 
 }
 
 func init() {
-	// Drawings are text to the contract.
-	openapi3filter.RegisterBodyDecoder("image/svg+xml", openapi3filter.PlainBodyDecoder)
+	// Drawings and calendars are text to the contract.
+	for _, kind := range []string{"image/svg+xml", "text/calendar"} {
+		openapi3filter.RegisterBodyDecoder(kind, openapi3filter.PlainBodyDecoder)
+	}
 }
 
 // call sends JSON and holds the answer to the contract.

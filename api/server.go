@@ -33,6 +33,7 @@ import (
 	"ambivia/core/photo"
 	"ambivia/core/prove"
 	"ambivia/core/retrofit"
+	"ambivia/core/wire"
 	"ambivia/store"
 )
 
@@ -83,7 +84,7 @@ func New(s *store.Store, page fs.FS, log *slog.Logger, hosts []string) http.Hand
 	engine.Use(server.logged, server.recovered, server.guarded, server.validated, server.named)
 	engine.Use(gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".png", ".jpg", ".woff", ".woff2"}),
 		gzip.WithExcludedPathsRegexs([]string{"/photos/", "/archive$", "/paper/"}))) // what is compressed already
-	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own}, StrictGinServerOptions{
+	strict := NewStrictHandlerWithOptions(server, []StrictMiddlewareFunc{own, whole}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) { server.refuse(c, badRequest(err)) },
 		HandlerErrorFunc:        func(c *gin.Context, err error) { server.refuse(c, err) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) {
@@ -153,6 +154,17 @@ func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 // next request, while the database may still listen to the last one's.
 func own(handle StrictHandlerFunc, _ string) StrictHandlerFunc {
 	return func(c *gin.Context, request any) (any, error) { return handle(c.Copy(), request) }
+}
+
+// whole writes each list of an answer as a list, an empty one as [].
+func whole(handle StrictHandlerFunc, _ string) StrictHandlerFunc {
+	return func(c *gin.Context, request any) (any, error) {
+		answer, err := handle(c, request)
+		if err != nil {
+			return answer, err
+		}
+		return wire.Whole(answer), nil
+	}
 }
 
 // byHeader is where the page says who works at it, percent-encoded; nobody is held to it.

@@ -20,6 +20,7 @@ import (
 	"ambivia/core/netlist"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
+	"ambivia/core/wire"
 )
 
 func newRoot() *cobra.Command {
@@ -93,7 +94,7 @@ func printJSON(w io.Writer, v any) error {
 	enc := json.NewEncoder(w)
 	enc.SetEscapeHTML(false)
 	enc.SetIndent("", " ")
-	return enc.Encode(v)
+	return enc.Encode(wire.Whole(v))
 }
 
 // planFiles are the files that planning may read beside the circuit.
@@ -161,7 +162,7 @@ func printPlan(w io.Writer, answer *retrofit.Result) error {
 		enc := json.NewEncoder(&b)
 		enc.SetEscapeHTML(false)
 		enc.SetIndent("  ", " ")
-		if err := enc.Encode(o); err != nil {
+		if err := enc.Encode(wire.Whole(o)); err != nil {
 			return err
 		}
 		if i > 0 {
