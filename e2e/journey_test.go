@@ -101,7 +101,7 @@ func TestWholeJob(t *testing.T) {
 	b.press("4 Wire")
 	b.press("Box by box")
 	b.see("Changes, box by box")
-	b.see("Brass 2 of 3-way switch s1 → signal of smart main dimmer m1")
+	b.see(": brass 2 of 3-way switch → signal of smart main dimmer")
 	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
 	b.press("Whole wiring")
 	b.see("Only what changes")

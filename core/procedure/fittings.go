@@ -32,7 +32,7 @@ func (w *writer) fits(s *Step, id string) {
 		}
 		count, price := 1, d.Price
 		if d.PerLamp {
-			count = lampsIn(w.p.After, x.Box)
+			count = x.Count
 			price *= float64(count)
 		}
 		note, name := "", d.Name

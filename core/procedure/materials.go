@@ -91,21 +91,6 @@ func (p *Procedure) mostLoose() int {
 	return most
 }
 
-// lampsIn counts the lamps of a box.
-func lampsIn(c *circuit.Circuit, box string) int {
-	n := 0
-	for _, d := range c.Devices {
-		if d.Box == box && (d.Type == circuit.TypeLamp || d.Type == circuit.TypeSmart) {
-			if d.Count != nil {
-				n += *d.Count
-			} else {
-				n++
-			}
-		}
-	}
-	return max(1, n)
-}
-
 // faces counts what stands in the front of a box: switches, receptacles and devices that are
 // wired in it and not behind another.
 func (p *Procedure) faces(c *circuit.Circuit, box string) int {

@@ -163,7 +163,7 @@ func listed(t *testing.T, name string, p *Procedure) {
 					d, _ := p.library.Get(p.Option.Devices[fitted].Device)
 					n := 1
 					if d.PerLamp {
-						n = lampsIn(p.After, e.Device.Box)
+						n = p.Before.Device(p.After.LampBehind(e.Device.ID).ID).Lamps()
 					}
 					want[Devices+" "+d.Name] += n
 				}
@@ -463,5 +463,57 @@ func TestSmartLampsGoIntoSockets(t *testing.T) {
 	t.Logf("%d sockets; %d wires that go to one", screwed, rewired)
 	if screwed < 10 {
 		t.Errorf("only %d lamps were changed", screwed)
+	}
+}
+
+// TestSmartLampsCounted: one smart lamp is ordered and paid for each lamp, however many entries share
+// a box, whatever each stands for and in whatever order they were recorded.
+func TestSmartLampsCounted(t *testing.T) {
+	for _, counts := range [][]int{{1}, {4}, {1, 4}, {4, 1}, {2, 3, 5}} {
+		c := circuittest.Chain(2)
+		sum := 0
+		for i, n := range counts {
+			sum += n
+			if i == 0 {
+				for k := range c.Devices {
+					if c.Devices[k].Type == circuit.TypeLamp {
+						c.Devices[k].Count = &n
+					}
+				}
+				continue
+			}
+			first := *c.Device("lamp1")
+			first.ID, first.Count = fmt.Sprintf("lamp%d", i+1), &n
+			c.Devices = append(c.Devices, first)
+			for k := range c.Joins {
+				for _, part := range []string{"l", "n", "ground"} {
+					if slices.Contains(c.Joins[k].Of, circuit.Ref{Owner: "lamp1", Part: part}) {
+						c.Joins[k].Of = append(c.Joins[k].Of, circuit.Ref{Owner: first.ID, Part: part})
+					}
+				}
+			}
+		}
+		seen := 0
+		for _, o := range retrofit.Plan(c).Options {
+			if o.Strategy != retrofit.SmartLamps || !o.Feasible {
+				continue
+			}
+			seen++
+			ordered, paid := 0, 0.0
+			for _, x := range For(inspect.Compile(c), &o, nil).Materials() {
+				if strings.Contains(x.What, "lamp") && x.Group == Devices {
+					ordered += x.Count
+				}
+				if x.Group == Devices && x.Price != nil {
+					paid += *x.Price
+				}
+			}
+			if ordered != sum || paid != o.Metrics.Price {
+				t.Errorf("lamps of %v, %s: %d smart lamps are ordered; devices cost %v, the plan says %v", counts, o.ID, ordered, paid, o.Metrics.Price)
+			}
+		}
+		if seen == 0 {
+			t.Errorf("lamps of %v: smart lamps are not planned", counts)
+		}
 	}
 }

@@ -43,8 +43,8 @@ func (w *writer) sockets() {
 		}
 		for _, dev := range list {
 			if model, known := w.p.model(dev.ID); known && model.PerLamp {
-				if lamp := lampBehind(c, dev); lamp != "" {
-					d.sockets = append(d.sockets, socket{dev: dev.ID, lamp: lamp, box: dev.Box, in: in})
+				if lamp := c.LampBehind(dev.ID); lamp != nil {
+					d.sockets = append(d.sockets, socket{dev: dev.ID, lamp: lamp.ID, box: dev.Box, in: in})
 				}
 			}
 		}
@@ -77,21 +77,6 @@ func part(list []changed, is func(changed) bool) (yes, no []changed) {
 
 func (w *writer) isCore(m circuit.Ref) bool {
 	return w.p.Before.Cable(m.Owner) != nil || w.p.After.Cable(m.Owner) != nil
-}
-
-// lampBehind is the lamp that a smart lamp stands before.
-func lampBehind(c *circuit.Circuit, dev circuit.Device) string {
-	for _, j := range c.Joins {
-		if j.Box != dev.Box || !slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == dev.ID }) {
-			continue
-		}
-		for _, m := range j.Of {
-			if x := c.Device(m.Owner); x != nil && x.Type == circuit.TypeLamp && m.Part == "l" {
-				return m.Owner
-			}
-		}
-	}
-	return ""
 }
 
 // sameWires reports whether the same cores come to the socket before and after.

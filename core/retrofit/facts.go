@@ -25,10 +25,7 @@ func (p *planner) loadOf(lamps []string) load {
 	out := load{known: true}
 	for i, id := range lamps {
 		d := p.doc.Device(id)
-		n := 1
-		if d.Count != nil {
-			n = *d.Count
-		}
+		n := d.Lamps()
 		out.count += n
 		if i == 0 {
 			out.kind = d.Load
@@ -275,10 +272,7 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 	price, standby, batteries := 0.0, 0.0, 0
 	for _, x := range d.add {
 		k := d.kinds[x.ID]
-		n := 1.0
-		if k.PerLamp {
-			n = float64(p.loadOf([]string{lampAt(p.doc, x.Box, g)}).count)
-		}
+		n := float64(pieces(o.After, x.ID, k))
 		price += n * k.Price
 		standby += n * k.StandbyWatts
 		if k.BatteryMonths > 0 {
@@ -344,14 +338,13 @@ func (p *planner) energy(o *Option, g group) {
 
 func round(x float64) float64 { return math.Round(x*100) / 100 }
 
-// lampAt is the group's lamp in a box.
-func lampAt(c *circuit.Circuit, box string, g group) string {
-	for _, l := range g.lamps {
-		if c.Device(l).Box == box {
-			return l
-		}
+// pieces is how many of a model are bought for one device of a plan: one for each lamp behind a smart
+// lamp, else one.
+func pieces(after *circuit.Circuit, dev string, model device.Device) int {
+	if lamp := after.LampBehind(dev); model.PerLamp && lamp != nil {
+		return lamp.Lamps()
 	}
-	return g.lamps[0]
+	return 1
 }
 
 // tell fills in what a person wants to know of a feasible option.
@@ -360,7 +353,7 @@ func (p *planner) tell(o *Option, g group, x proposal, d *requirement, a *alloca
 	o.Kit = kits[0].id()
 	for _, n := range d.add {
 		k := d.kinds[n.ID]
-		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo, ""})
+		o.Devices = append(o.Devices, Fitted{n.ID, n.Box, k.ID, k.Name, k.SetTo, "", pieces(o.After, n.ID, k)})
 	}
 	for _, k := range kits[1:] {
 		other := Alternative{Kit: k.id(), Devices: []string{k.main.ID}, Text: k.main.Name}

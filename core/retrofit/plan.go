@@ -98,6 +98,7 @@ type Fitted struct {
 	Name   string   `json:"name"`
 	SetTo  []string `json:"setTo,omitempty"`
 	Case   string   `json:"case,omitempty"` // the device in whose case it is a further gang
+	Count  int      `json:"count"`          // how many are bought: a smart lamp for each lamp of its entry
 }
 
 // Alternative is other devices that would be wired just so.

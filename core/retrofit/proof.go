@@ -130,10 +130,7 @@ func Changes(before, after *circuit.Circuit) []Change {
 			if c.Was == c.Now && c.Mark == "" {
 				continue
 			}
-			c.Text = "Stays as it is"
-			if c.Was != c.Now {
-				c.Text = upper(old.describe(e)) + " → " + fresh.describe(e)
-			}
+			c.Text = rowOf(upper(old.member(m, b.ID).words), old.describe(e), fresh.describe(e))
 			if c.Mark != "" {
 				c.Text += "; re-mark as " + now.Word(c.Mark)
 			}
@@ -141,6 +138,15 @@ func Changes(before, after *circuit.Circuit) []Change {
 		}
 	}
 	return out
+}
+
+// rowOf says of one core where it was and where it goes: the core first, so that no row can be
+// read as moving what it only meets.
+func rowOf(core, was, now string) string {
+	if was == now {
+		return core + ": stays on " + now
+	}
+	return core + ": " + was + " → " + now
 }
 
 // joinTeller says what ends of a document are joined to. What a join holds is put into words once,
@@ -195,16 +201,26 @@ func (t *joinTeller) member(m circuit.Ref, box string) memberWords {
 		if circuit.Blank(name) {
 			name = t.say.Word(d.Type)
 		}
-		w.screw, w.words = true, t.say.Word(m.Part)+" of "+name+" "+d.ID
+		if t.ambiguous(d, name) {
+			name += " " + d.ID
+		}
+		w.screw, w.words = true, t.say.Word(m.Part)+" of "+name
 		return w
 	}
 	w.words = m.Part
 	if other, ok := t.doc.Cable(m.Owner).Other(box); ok {
-		w.words += " towards " + t.say.Box(other)
+		w.words += " to " + t.say.Box(other)
 	} else {
 		w.words += " of " + m.Owner
 	}
 	return w
+}
+
+// ambiguous reports whether another device of the box is called the same.
+func (t *joinTeller) ambiguous(d *circuit.Device, name string) bool {
+	return slices.ContainsFunc(t.doc.Devices, func(x circuit.Device) bool {
+		return x.ID != d.ID && x.Box == d.Box && (x.Name == name || circuit.Blank(x.Name) && t.say.Word(x.Type) == name)
+	})
 }
 
 // partners lists what an end is joined to, as it is written in a file.

@@ -124,6 +124,9 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 	touched := map[string]bool{}
 	for _, c := range Changes(before, o.After) {
 		touched[c.Box] = true
+		if !strings.HasPrefix(strings.ToLower(c.Text), c.End.Part+" to ") || !strings.Contains(c.Text, " → ") && !strings.Contains(c.Text, ": stays on ") {
+			t.Fatalf("%s: the row %q does not say which core goes from where to where", name, c.Text)
+		}
 		if !slices.Contains(o.BoxesTouched, c.Box) {
 			t.Fatalf("%s: %s changes and is not named", name, c.Box)
 		}

@@ -108,7 +108,7 @@ func Of(o *retrofit.Option, library *device.Library, a Assumptions) Line {
 		case !known:
 		case d.PerLamp:
 			smart++
-			lamps += d.Price * a.CatalogueFor
+			lamps += d.Price * a.CatalogueFor * float64(f.Count) // a new one for each lamp
 		case d.BatteryMonths > 0:
 			months = append(months, d.BatteryMonths)
 		}

@@ -3176,6 +3176,8 @@ export interface components {
             box: string;
             device: string;
             name: string;
+            /** @description Pieces to buy: a smart lamp for each lamp of its entry */
+            count: number;
             setTo?: string[];
             /** @description The device in whose case it is a further gang */
             case?: string;

@@ -1,7 +1,7 @@
 import "@fontsource-variable/source-sans-3/wght.css";
 import "@fontsource/source-serif-4/latin-600.css";
 import "../styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { lazy, StrictMode, Suspense } from "react";
 import { setNonce } from "get-nonce";
@@ -42,7 +42,17 @@ window.addEventListener("load", () => setTimeout(() => void later.circuit().catc
 applyTheme();
 setNonce(nonce);
 
-const queries = new QueryClient({
+// Any change may move something between the jobs and the bin: both lists are asked anew, also where the
+// page that made the change is gone, or the list was on its way meanwhile.
+const changes = new MutationCache({
+  onSettled: () => {
+    void queries.invalidateQueries({ queryKey: ["jobs"] });
+    void queries.invalidateQueries({ queryKey: ["bin"] });
+  },
+});
+
+const queries: QueryClient = new QueryClient({
+  mutationCache: changes,
   defaultOptions: {
     queries: {
       retry: (count, error) => noAnswer(error) && count < 600,
