@@ -173,6 +173,12 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 			return revised{store.Change{Summary: "Choice taken back", Document: data}, doc}, err
 		}
 		if o := procedure.Offer(c.found, request, r.Body.Option); o != nil {
+			if on := o.PlannedOn(c.found).Doc; on != c.found.Doc { // half known: what it was planned on becomes the record, as assumed
+				doc = on
+				if data, err = circuit.Encode(doc); err != nil {
+					return revised{}, err
+				}
+			}
 			planned, err := json.Marshal(o)
 			return revised{store.Change{Summary: "Chosen: " + o.Title, Document: data, Choice: o.ID, Planned: planned}, doc}, err
 		}

@@ -16,6 +16,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
+	"ambivia/core/evidence"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
@@ -1171,6 +1172,9 @@ type RehearsalReport = rehearsal.Report
 
 // RehearsalShown defines model for RehearsalShown.
 type RehearsalShown = rehearsal.Shown
+
+// Reliance defines model for Reliance.
+type Reliance = evidence.Reliance
 
 // RemoveBox defines model for RemoveBox.
 type RemoveBox = survey.RemoveBox

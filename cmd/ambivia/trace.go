@@ -14,12 +14,14 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/house"
 	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
 	"ambivia/core/trace"
 )
 
 func traceCommand() *cobra.Command {
-	var prefer string
+	var prefer, toward string
 	var tree bool
+	files := &planFiles{}
 	cmd := &cobra.Command{
 		Use:   "trace FILE",
 		Short: "Work out what the walls hide from a half-known circuit and its readings",
@@ -32,6 +34,9 @@ func traceCommand() *cobra.Command {
 			c, err := readCircuit(args[0])
 			if err != nil {
 				return err
+			}
+			if toward != "" {
+				return towardOption(cmd, args[0], c, files, toward, p)
 			}
 			t, err := trace.New(cmd.Context(), c)
 			if err != nil {
@@ -63,7 +68,25 @@ func traceCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&prefer, "prefer", "dead", "dead: as little live work as can be; trips: as few walks as can be")
 	cmd.Flags().BoolVar(&tree, "tree", false, "follow every reading of every next test to the end")
+	cmd.Flags().StringVar(&toward, "toward", "", "the id of a plan's option: the next test is what that plan needs to know")
+	files.flags(cmd)
 	return cmd
+}
+
+// towardOption prints the trace of a record led by one option of its plan.
+func towardOption(cmd *cobra.Command, file string, c *circuit.Circuit, files *planFiles, id string, prefer trace.Prefer) error {
+	request, err := files.request()
+	if err != nil {
+		return err
+	}
+	r, err := retrofit.TowardOption(cmd.Context(), inspect.Compile(c), request, id, prefer)
+	switch {
+	case err != nil:
+		return oneLine(file, err)
+	case r == nil:
+		return fmt.Errorf("--toward: the plan for %s has no option %q; ambivia plan %s lists them", file, id, file)
+	}
+	return printJSON(cmd.OutOrStdout(), r)
 }
 
 func preference(s string) (trace.Prefer, error) {

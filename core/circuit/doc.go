@@ -398,18 +398,21 @@ const (
 	GateWasOn      = "was-on"      // nobody passed it: the breaker was on, and the reading that told so was taken back
 )
 
-// Evidence says how a fact of the record is known: Of is a cable, or an end of
-// the circuit, and How is [Seen], [Measured] or [Assumed].
+// Evidence says how a fact of the record is known. Of is a cable (where it ends), a core end (which core it
+// is), a device (where it hangs) or a box that nobody saw. By are the readings that show a measured fact,
+// their places among the observations counted from 1.
 type Evidence struct {
 	Of  string `json:"of"`
 	How string `json:"how"`
+	By  []int  `json:"by,omitzero"`
 }
 
 // How a fact is known.
 const (
-	Seen     = "seen"     // it was there to be seen in an opened box
-	Measured = "measured" // readings leave nothing else
-	Assumed  = "assumed"  // the likeliest of what the readings leave
+	Seen       = "seen"     // it was there to be seen in an opened box
+	Measured   = "measured" // readings leave nothing else
+	AcceptedAs = "accepted" // a person took it for what it most likely is
+	Assumed    = "assumed"  // the likeliest of what the readings leave
 )
 
 // Box returns the box with the id, or nil.

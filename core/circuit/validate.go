@@ -456,10 +456,15 @@ func (v *validator) checkGates() {
 
 func (v *validator) checkEvidence() {
 	for i, e := range v.Evidence {
+		for n, by := range e.By {
+			if by > len(v.Observations) {
+				v.add(CodeUnknownID, at("evidence", i, "by", n), "there is no observation %d", by)
+			}
+		}
 		where := at("evidence", i, "of")
 		if !strings.Contains(e.Of, ".") {
-			if v.cables[e.Of] == nil {
-				v.add(CodeUnknownID, where, "there is no cable %q", e.Of)
+			if v.cables[e.Of] == nil && v.Device(e.Of) == nil && v.boxes[e.Of] == nil {
+				v.add(CodeUnknownID, where, "there is no cable, device or box %q", e.Of)
 			}
 			continue
 		}

@@ -33,6 +33,9 @@ func Kinds() []Kind {
 		{Name: "receptacles", Controls: []int{2}, Make: LivedIn},
 		{Name: "feed exchanged", Controls: []int{2}, Make: Exchanged},
 		{Name: "borrowed neutral", Controls: []int{2}, Make: Borrowed, Open: allOpen},
+		{Name: "crossed", Controls: []int{2, 2, 3}, Make: Crossed},
+		{Name: "pilot lamp", Controls: []int{2}, Make: Pilot},
+		{Name: "several lights", Controls: []int{2}, Make: Lights},
 	}
 }
 

@@ -353,7 +353,7 @@ func (n *Note) UnmarshalJSON(data []byte) error {
 // Bare is the record that steps work on: readings were taken of the circuit as found, and a join of one member says no more than none.
 func Bare(before *circuit.Circuit) *circuit.Circuit {
 	c := before.Clone()
-	c.Observations = nil
+	c.Observations, c.Evidence = nil, before.EvidenceAlone()
 	c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 })
 	return c
 }

@@ -128,7 +128,7 @@ func (p *Procedure) Opened() []string { return slices.Clone(p.opened) }
 func handlesMetal(s *Step) bool {
 	switch s.Phase {
 	case Preparing:
-		return s.Kind == KindLabel
+		return s.Kind == KindLabel || s.Test != nil && s.Test.Power == "off"
 	case Lifting, Joining, Closing:
 		return s.Kind != KindPowerOn
 	}

@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
+	"ambivia/core/evidence"
 	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
@@ -48,6 +49,7 @@ const (
 	KindJoin    = "join"    // one screw or one connector
 	KindCap     = "cap"     // an end that nothing uses any more
 	KindCheck   = "check"   // looked at, tugged, tried
+	KindTest    = "test"    // a reading that the plan relies on
 	KindPowerOn = "on"      // the breaker goes on
 	KindPowerOf = "off"     // and off again
 	KindSet     = "set"     // a setting of a device
@@ -106,6 +108,11 @@ type Step struct {
 	// Metal: hands go where conductors are bare, or may be, so that every breaker must be off, and the box proved dead:
 	// every box where the step is of none.
 	Metal bool `json:"metal,omitempty"`
+	// Test is a reading that the plan relies on, Right what it must show, Otherwise what follows where it shows
+	// something else.
+	Test      *circuit.Observation `json:"test,omitempty"`
+	Right     any                  `json:"right,omitempty"`
+	Otherwise string               `json:"otherwise,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
 	Drawn string `json:"drawn"`
@@ -144,6 +151,7 @@ func For(found *inspect.Compiled, o *retrofit.Option, library *device.Library) *
 	if library == nil {
 		library = device.NewLibrary(nil)
 	}
+	found = o.PlannedOn(found)
 	planned := o.Compiled()
 	p := &Procedure{Before: found.Doc, Found: found, After: o.After, Planned: planned, Option: o, library: library}
 	w := &writer{p: p, was: found.Terms(), now: planned.Terms(), roles: planned.Roles(), found: found.Roles(), placed: map[string]bool{}}
@@ -262,7 +270,10 @@ func (w *writer) write(d *difference) {
 // prepare writes the gates before anything comes off.
 func (w *writer) prepare(boxes []string) {
 	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
-	w.polarity(boxes)
+	if evidence.Certain(w.p.Before) {
+		w.polarity(boxes)
+	}
+	w.tests(true)
 	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
 	for _, box := range boxes {
 		w.gate(DeadGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
@@ -275,6 +286,7 @@ func (w *writer) prepare(boxes []string) {
 			}
 		}
 	}
+	w.tests(false)
 }
 
 // labelled lists the core ends of a box that are lifted.

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/evidence"
 	"ambivia/core/inspect"
 )
 
@@ -23,10 +24,16 @@ func Offer(c *circuit.Circuit, id string) *Option { return OfferFor(inspect.Comp
 // alternatives. The option that is returned always names its devices so, since wishes and
 // the catalogue may change later.
 func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
-	p := newPlanner(c, request)
+	ctx := context.Background() // which does not end
+	likely, err := evidence.Likeliest(ctx, c)
+	if err != nil {
+		return nil
+	}
+	p := newPlanner(likely, request)
+	p.half = c.Doc
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
-		for _, o := range p.both(context.Background(), p.groups()) {
+		for _, o := range p.both(ctx, p.groups()) {
 			if o.ID == base {
 				return p.byItself(o, base)
 			}
@@ -57,6 +64,9 @@ func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
 // byItself judges an option without the others, and lets its id name its devices.
 func (p *planner) byItself(o Option, base string) *Option {
 	a := &Result{Options: []Option{o}}
+	if _, err := p.relyOn(context.Background(), a.Options); err != nil || !a.Options[0].Feasible {
+		return nil
+	}
 	p.judge(a)
 	if a.Options[0].ID = base; o.Kit != "" {
 		a.Options[0].ID += ":" + o.Kit

@@ -23,6 +23,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
+	"ambivia/core/evidence"
 	"ambivia/core/inspect"
 	"ambivia/core/parallel"
 )
@@ -55,8 +56,23 @@ type Option struct {
 	Pros         []string         `json:"pros,omitempty"`
 	Cons         []string         `json:"cons,omitempty"`
 	Wishes       []Wished         `json:"wishes,omitempty"`
-	group        int
-	compiled     *inspect.Compiled // of After
+	// Relies is what the plan needs to be so and nobody saw or measured, with the test that shows it. A
+	// feasible plan without any is right in every circuit that the record and its readings leave.
+	Relies   []evidence.Reliance `json:"relies"`
+	group    int
+	judged   evidence.Judgement
+	compiled *inspect.Compiled // of After
+	base     *inspect.Compiled // the whole circuit that it was planned on
+	half     *circuit.Circuit  // the half-known record that this most likely is
+}
+
+// PlannedOn is the circuit on which the option was planned for a record: the record itself, or where not all
+// of that is known the circuit that it most likely is.
+func (o *Option) PlannedOn(record *inspect.Compiled) *inspect.Compiled {
+	if o.base != nil && o.half == record.Doc {
+		return o.base
+	}
+	return record
 }
 
 // Compiled is After with all that is computed of it. An option that was read from a file compiles it
@@ -168,6 +184,8 @@ type Request struct {
 // planner is what the strategies share for one circuit.
 type planner struct {
 	doc     *circuit.Circuit
+	base    *inspect.Compiled // of doc
+	half    *circuit.Circuit  // the record that was asked about, where doc is what that most likely is
 	net     *electric.Network
 	result  *electric.Result
 	report  *inspect.Report
@@ -266,11 +284,19 @@ func (p *planner) forLight(g group) string {
 
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
 // the context's, where that ended before all were gone through.
+//
+// A record of which not all is known is planned on as the circuit that it most likely is; each option says
+// which readings would show that it may.
 func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result, error) {
-	p := newPlanner(c, request)
+	likely, err := evidence.Likeliest(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	p := newPlanner(likely, request)
+	p.half = c.Doc
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
-	err := parallel.Each(ctx, len(trials), func(i int) {
+	err = parallel.Each(ctx, len(trials), func(i int) {
 		out.Options[i] = p.option(trials[i].group, trials[i].proposal)
 		out.Options[i].group = trials[i].number
 	})
@@ -284,6 +310,10 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		return nil, err
 	}
 	out.Options = distinct(out.Options)
+	walls, err := p.relyOn(ctx, out.Options)
+	if err != nil {
+		return nil, err
+	}
 	p.judge(out)
 	slices.SortStableFunc(out.Options, func(a, b Option) int {
 		switch {
@@ -294,6 +324,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		}
 		return 0
 	})
+	otherwise(walls, out.Options)
 	out.Narrow = narrowPlaces(p.say, out.Options)
 	return out, nil
 }
@@ -308,7 +339,7 @@ func truth(b bool) int {
 func newPlanner(k *inspect.Compiled, request Request) *planner {
 	c, n, result := k.Doc, k.Network, k.Result()
 	p := &planner{
-		doc: c, net: n, result: result, report: k.Report(), say: k.Terms(),
+		doc: c, base: k, net: n, result: result, report: k.Report(), say: k.Terms(),
 		roles: n.Roles(), boxTree: newTree(c), library: request.Library, request: request, joins: map[circuit.End]int{},
 	}
 	for i, j := range c.Joins {

@@ -45,7 +45,7 @@ func (p *planner) rebuild(d *requirement, a *allocation) *circuit.Circuit {
 		out.Models[id] = m
 	}
 	out.Links = append(out.Links, d.links...)
-	out.Observations = nil // readings were taken of the circuit as found
+	out.Observations, out.Evidence = nil, p.doc.EvidenceAlone() // readings were taken of the circuit as found
 	return out
 }
 

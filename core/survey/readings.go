@@ -21,15 +21,7 @@ func (e Unobserve) apply(w *writer) (string, error) {
 	if e.Index == nil || *e.Index < 0 || *e.Index >= len(w.Observations) {
 		return "", refuse(circuit.CodeUnknownID, "index", "there is no such reading; it may have been taken back already")
 	}
-	w.Observations = slices.Delete(w.Observations, *e.Index, *e.Index+1)
-	if len(w.Observations) == 0 {
-		w.Observations = nil
-	}
-	for i := range w.Gates { // a gate keeps its place among the readings that are left
-		if w.Gates[i].After > *e.Index {
-			w.Gates[i].After--
-		}
-	}
+	w.RemoveReading(*e.Index)
 	return "Reading taken back", nil
 }
 
@@ -129,19 +121,24 @@ func (w *writer) tidyReadings() {
 	all := func(ids []string) bool {
 		return !slices.ContainsFunc(ids, func(id string) bool { return w.Circuit.Device(id) == nil })
 	}
-	w.Observations = slices.DeleteFunc(w.Observations, func(o circuit.Observation) bool {
+	gone := func(o circuit.Observation) bool {
 		lost := slices.ContainsFunc(o.At, func(e circuit.End) bool { return !here(e) }) || !all(o.Flipped) || !all(o.LampsOut) ||
 			slices.ContainsFunc(o.Lifted, func(r circuit.Ref) bool { return w.Circuit.Device(r.Owner) == nil })
 		for _, group := range o.Tied {
 			lost = lost || slices.ContainsFunc(group, func(e circuit.End) bool { return !here(e) })
 		}
 		return lost
-	})
+	}
+	for i := len(w.Observations) - 1; i >= 0; i-- {
+		if gone(w.Observations[i]) {
+			w.RemoveReading(i)
+		}
+	}
 	w.Reports = slices.DeleteFunc(w.Reports, func(r circuit.Report) bool { return r.Device != "" && w.Circuit.Device(r.Device) == nil })
 	w.Gates = slices.DeleteFunc(w.Gates, func(g circuit.Gate) bool { return g.Box != "" && w.Circuit.Box(g.Box) == nil })
 	w.Evidence = slices.DeleteFunc(w.Evidence, func(e circuit.Evidence) bool {
 		end, err := circuit.ParseEnd(e.Of)
-		return err != nil && w.Circuit.Cable(e.Of) == nil || err == nil && !here(end)
+		return err != nil && w.Circuit.Cable(e.Of) == nil && w.Device(e.Of) == nil && w.Box(e.Of) == nil || err == nil && !here(end)
 	})
 	if len(w.Observations) == 0 {
 		w.Observations = nil

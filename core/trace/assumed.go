@@ -102,6 +102,9 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	if t.doc.Controls == nil && t.seenControls() > 1 && t.closedSwitchBoxes == 0 {
 		add([]circuit.End{}, "the switches in these boxes control the same lights. Say in how many places the light is switched.")
 	}
+	for _, lamp := range t.alwaysLit() {
+		add([]circuit.End{}, t.doc.Called(t.lamps[lamp].id)+" was lit whenever you looked: it hangs on the feed, and no switch elsewhere turns it off.")
+	}
 	for _, a := range t.doc.Accepted {
 		text := fmt.Sprintf("%s is taken as {%s}", End(say, a.End), a.As)
 		if a.Odds != nil {

@@ -116,12 +116,36 @@ func sameBoxes(a, b, c, d string) bool { return a == c && b == d || a == d && b 
 func (t *Tracer) hub(w *world, l *layout, region int) string {
 	for _, kind := range []string{circuit.TypeLamp, circuit.Switch, circuit.TypeSupply} {
 		for _, i := range l.devicesIn(region) {
-			if l.devices[i].kind == kind && (kind != circuit.TypeSupply || len(l.stubsIn(region)) <= 1) {
+			if l.devices[i].kind == kind && (kind != circuit.TypeSupply || t.fedApart(w, l.stubsIn(region))) {
 				return t.homeOf(l.devices[i])
 			}
 		}
 	}
 	return ""
+}
+
+// fedApart reports whether stubs come to a panel each for itself: no two carry the line of one supply,
+// since nothing is spliced there.
+func (t *Tracer) fedApart(w *world, stubs []int) bool {
+	seen := map[int8]bool{}
+	for _, s := range stubs {
+		own := map[int8]bool{}
+		for _, c := range t.stubs[s].cores {
+			if net := w.nets[t.cores[c].class]; net > 0 && w.f.kinds[net] == isHot {
+				own[net] = true
+			}
+		}
+		for net := range own {
+			if seen[net] {
+				return false
+			}
+			seen[net] = true
+		}
+		if len(own) == 0 && len(stubs) > 1 {
+			return false
+		}
+	}
+	return true
 }
 
 // homeOf is the box of a hidden device: the record's, or the name that an unknown one

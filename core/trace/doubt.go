@@ -51,7 +51,7 @@ func (t *Tracer) giveUpRoutes(ctx context.Context) (ok bool, err error) {
 		frames = append(frames, f.copy())
 	}
 	t.work = t.others.work
-	t.frames, t.rule, t.reps, t.slipped = frames, anyhow, nil, nil
+	t.frames, t.rule, t.reps, t.every, t.slipped = frames, anyhow, nil, nil, nil
 	for _, f := range t.frames {
 		if f.fits {
 			t.catchUp(f)

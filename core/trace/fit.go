@@ -307,6 +307,10 @@ func (t *Tracer) scratch(f *frame) assignment {
 // fit finds what is left of a frame: the nets that each free class may be on, and how the
 // feed may lie. It looks no further than it must.
 func (t *Tracer) fit(f *frame) {
+	if t.litElsewhere(f) {
+		f.fits, f.weight, f.told = false, 0, true
+		return
+	}
 	list := t.constraints(f, noDoubt)
 	f.scoped = 0
 	for _, k := range list {
@@ -406,7 +410,7 @@ const (
 
 // refit finds anew what is left of all frames.
 func (t *Tracer) refit() {
-	t.reps = nil
+	t.reps, t.every = nil, nil
 	for _, f := range t.frames {
 		if f.fits {
 			t.fit(f)

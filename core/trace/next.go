@@ -88,6 +88,9 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 			return test, ok, err
 		}
 	}
+	if test, ok = t.look(prefer); ok {
+		return test, true, nil
+	}
 	// No test tells more. A false reading may be why.
 	due, err := t.due(ctx, prefer)
 	if due == nil {
@@ -95,6 +98,31 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 	}
 	t.asked = due
 	return due.Test, true, nil
+}
+
+// look finds a look at a light that tells nothing of the roles by itself, but of how the switches stand:
+// a light that hangs on the feed is lit however they do, and the next look, with a switch flipped, shows
+// it. It takes the power on and no wire off; false where no such look is left.
+func (t *Tracer) look(prefer Prefer) (test circuit.Observation, ok bool) {
+	if t.cannot[circuit.CannotLive] {
+		return test, false
+	}
+	c := t.chooser(prefer, t.worlds())
+	c.wide = true
+	for _, x := range c.simulated(true, nil) {
+		if x.test.Instrument != circuit.LampLook || len(x.test.Flipped) > 0 && !slices.ContainsFunc(t.made, func(o circuit.Observation) bool { return o.Instrument == circuit.LampLook && o.Light == x.test.Light }) {
+			continue
+		}
+		firm, open := false, false
+		for _, shows := range x.shows {
+			firm = firm || shows == first || shows == second
+			open = open || shows == first|second
+		}
+		if firm && open {
+			return x.test, true
+		}
+	}
+	return test, false
 }
 
 // splits looks for the test that splits the worlds best; a wide search thinks of more ways to

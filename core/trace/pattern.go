@@ -84,6 +84,7 @@ const (
 	polarityWeight  = 0.002
 	unseenWeight    = 0.03 // an end of a chain that nobody recorded, where none is wanted
 	elsewhereWeight = 0.1  // a lamp on record that none of these switches controls
+	pilotWeight     = 0.02 // a lamp on record that is always lit
 	miswiredWeight  = 0.1
 )
 
@@ -135,16 +136,22 @@ func (v *view) groupsToPatterns(groups []group, weight float64, most int) ([]pat
 			}
 		}
 	}
-	for len(start.lamps) < len(groups) {
-		start.lamps = append(start.lamps, thing{place: -1})
-	}
 	var out []pattern
-	for _, lamps := range v.assignments(start.lamps, len(groups)) {
+	for _, lamps := range v.assignments(len(groups)) {
+		start.lamps = slices.Clone(v.lamps)
+		for len(start.lamps) < len(lamps) {
+			start.lamps = append(start.lamps, thing{place: -1})
+		}
 		for _, feeds := range choices(len(groups), len(v.supplies)) {
 			p := start.clone()
 			for _, g := range lamps {
 				if g < len(groups) {
 					p.lampL, p.lampN = append(p.lampL, firstLoad+label(g)), append(p.lampN, neutralOf(feeds[g]))
+					continue
+				}
+				if s := g - len(groups) - 1; s >= 0 { // always lit: it hangs on a feed
+					p.lampL, p.lampN = append(p.lampL, hotOf(s)), append(p.lampN, neutralOf(s))
+					p.weight *= pilotWeight
 					continue
 				}
 				p.now = -1
@@ -391,34 +398,46 @@ func (v *view) miswired(list []pattern) []pattern {
 	return out
 }
 
-// assignments lists the ways in which lamps can belong to lights, none of which goes
-// without; where there are several lamps, one on record may belong to none of these.
-func (v *view) assignments(lamps []thing, groups int) [][]int {
+// assignments lists the ways in which the lamps on record can belong to lights, by lamp: the number of
+// a light; the number of lights for a lamp that none of these switches controls, where there are several
+// lamps; or that number and one more for each supply, for a lamp that hangs on its feed and is always
+// lit. A light to which none of them belongs has a lamp that nobody recorded, after those.
+func (v *view) assignments(groups int) [][]int {
 	var out [][]int
 	var walk func(now []int)
 	walk = func(now []int) {
-		if len(now) == len(lamps) {
-			used, last := map[int]bool{}, -1
-			for i, g := range now {
-				used[g] = true
-				if lamps[i].id == "" { // nothing tells those apart that nobody recorded
-					if g < last {
-						return
-					}
-					last = g
+		if len(now) == len(v.lamps) {
+			all, switched := slices.Clone(now), 0
+			for _, g := range now {
+				if g <= groups {
+					switched++
 				}
 			}
-			delete(used, groups)
-			if len(used) == groups {
-				out = append(out, slices.Clone(now))
+			for g := range groups {
+				if !slices.Contains(now, g) {
+					all = append(all, g)
+				}
 			}
+			if len(all)-len(now) <= max(0, groups-switched) { // no more go without than have to
+				out = append(out, all)
+			}
+			return
+		}
+		l := v.lamps[len(now)]
+		if l.id == "" { // made up for the first light
+			walk(append(now, 0))
 			return
 		}
 		for g := range groups {
 			walk(append(now, g))
 		}
-		if lamps[len(now)].id != "" && v.recordedLamps > 1 {
+		if v.recordedLamps > 1 {
 			walk(append(now, groups))
+		}
+		if v.recordedLamps > 1 || l.seen {
+			for s := range v.supplies {
+				walk(append(now, groups+1+s))
+			}
 		}
 	}
 	walk(nil)

@@ -247,7 +247,7 @@ func (l *placer) meeting(regions int, rooms []int) float64 {
 			weight *= hiddenJoint
 		case feed && lamp:
 			weight *= feedAtLight
-		case feed && len(stubs) > 1:
+		case feed && !l.fedApart(l.w, stubs):
 			weight *= feedInJoint
 		case lamp && len(stubs) > 1:
 			weight *= lightInJoint

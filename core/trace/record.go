@@ -1,11 +1,13 @@
 package trace
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/inspect"
 	"ambivia/core/practice"
 )
 
@@ -25,15 +27,29 @@ func (t *Tracer) Record(ctx context.Context) (*circuit.Circuit, error) {
 	return circuit.Reread(t.Circuit())
 }
 
-// Circuit writes the likeliest world that is left as a whole document, with what is
-// seen, measured and assumed in it. Call it when tracing is done; before that it is a
-// guess. It returns nil where no world is left.
+// Circuit writes the plainest world that is left as a whole document, with what is seen, measured and
+// assumed in it. Call it when tracing is done; before that it is a guess. It returns nil where no world is
+// left.
 func (t *Tracer) Circuit() *circuit.Circuit {
 	if t.Worlds() == 0 {
 		return nil
 	}
-	w := t.worlds()[0]
-	b := &builder{Tracer: t, w: w, l: t.layoutOf(w), out: t.doc.Clone(), alias: map[string]string{}}
+	var plainest *circuit.Circuit
+	for _, x := range t.laidOut() {
+		c := t.written(x.w, x.l)
+		if plainest == nil {
+			plainest = c
+		}
+		if !slices.ContainsFunc(inspect.Check(c).Findings, func(f inspect.Finding) bool { return f.Severity == inspect.Error }) {
+			return c
+		}
+	}
+	return plainest // what is wrong is so in all of them
+}
+
+// written writes a world as a document.
+func (t *Tracer) written(w *world, l *layout) *circuit.Circuit {
+	b := &builder{Tracer: t, w: w, l: l, out: t.doc.Clone(), alias: map[string]string{}}
 	b.out.Evidence = nil
 	for region := range b.l.regions {
 		b.region(region)
@@ -44,6 +60,58 @@ func (t *Tracer) Circuit() *circuit.Circuit {
 	return b.out
 }
 
+// mostPlain is how many worlds are laid out in looking for the plainest.
+const mostPlain = 64
+
+// mostWritten is how many of those are written out in looking for one in which all is sound.
+const mostWritten = 16
+
+// laid is a world with a layout.
+type laid struct {
+	w          *world
+	l          *layout
+	inventions int
+}
+
+// laidOut lists worlds with their layouts, those first that invent least, a direct cable before a joint
+// that nobody saw, and of those that invent as much the likelier.
+func (t *Tracer) laidOut() []laid {
+	list := t.worlds()[:min(mostLaidOut, t.Worlds())]
+	if t.Resolved() {
+		if every, _, err := t.everyWorld(context.Background()); err == nil && len(every) > 0 {
+			slices.SortStableFunc(every, func(a, b *world) int { return cmp.Compare(b.weight, a.weight) })
+			list = every[:min(len(every), mostPlain)]
+		}
+	}
+	var out []laid
+	for _, w := range list {
+		l := t.layoutOf(w)
+		out = append(out, laid{w, l, t.inventions(w, l)})
+	}
+	slices.SortStableFunc(out, func(a, b laid) int {
+		return cmp.Or(cmp.Compare(a.inventions, b.inventions), cmp.Compare(b.w.weight*b.l.weight, a.w.weight*a.l.weight))
+	})
+	return out[:min(len(out), mostWritten)]
+}
+
+// inventions counts the boxes and cables of a layout that nothing in the record asks for.
+func (t *Tracer) inventions(w *world, l *layout) int {
+	n := 0
+	for region := range l.regions {
+		stubs, devices := l.stubsIn(region), l.devicesIn(region)
+		hub := t.hub(w, l, region)
+		if hub == "" && (len(devices) > 0 || len(stubs) > 1 && t.cablesIn(w, l, region) == nil) {
+			n++
+		}
+		for _, d := range devices {
+			if t.homeOf(l.devices[d]) != hub {
+				n++
+			}
+		}
+	}
+	return n
+}
+
 type builder struct {
 	*Tracer
 	w      *world
@@ -51,6 +119,8 @@ type builder struct {
 	out    *circuit.Circuit
 	alias  map[string]string // stub that was found to be the other end of another
 	hidden []hiddenJoin
+	every  []*world // all that is left, if all says so
+	all    bool
 }
 
 // hiddenJoin is a join behind a wall with the cores whose ends it holds.
@@ -322,47 +392,133 @@ func (b *builder) rename() {
 	}
 }
 
-// evidence says of each cable and of each end how it is known.
+// evidence says of each cable, end, device and box that was not seen how it is known. What a cable does
+// between two boxes no reading shows: a straight joint looks like none.
 func (b *builder) evidence() {
-	agreed := map[string]bool{}
-	certain, _ := b.Cables()
-	for _, f := range certain {
-		for _, id := range f.Stubs {
-			agreed[id] = true
+	every, all, err := b.everyWorld(context.Background())
+	b.every = every
+	b.all = all && err == nil && b.rule == anyhow && b.Resolved()
+	for _, x := range b.out.Boxes {
+		if b.doc.Box(x.ID) == nil {
+			b.note(x.ID, circuit.Assumed)
 		}
-	}
-	how := func(sure bool) string {
-		if sure {
-			return circuit.Measured
-		}
-		return circuit.Assumed
 	}
 	for _, k := range b.out.Cables {
-		was := b.doc.Cable(k.ID)
-		switch {
-		case was == nil:
-			b.note(k.ID, circuit.Assumed)
-		case !was.Stub():
+		switch was := b.doc.Cable(k.ID); {
+		case was != nil && !was.Stub():
 			b.note(k.ID, circuit.Seen)
-		case !k.Stub():
-			b.note(k.ID, how(agreed[k.ID]))
+		case was == nil || !k.Stub():
+			b.note(k.ID, circuit.Assumed)
 		}
 	}
 	for _, n := range b.nodes {
 		if n.Box == "" {
 			continue
 		}
-		if id, ok := b.alias[n.Owner]; ok {
-			n.Owner = id
+		was := b.class[b.atom[b.index[n]]]
+		id, moved := b.alias[n.Owner]
+		if !moved {
+			b.note(n.String(), circuit.Seen)
+			continue
 		}
-		b.note(n.String(), circuit.Seen)
+		// The end of a cable that was seen for itself: which core of the other end it is.
+		n.Owner = id
+		b.noteCore(n, was)
 	}
 	for _, h := range b.hidden {
-		class := b.cores[h.core].class
-		k := b.w.f.kinds[b.w.nets[class]]
-		// Where a conductor ends is known by its role; of two travelers nobody knows which.
-		b.note(h.end.String(), how(k != isTraveler && len(b.doc.Observations) > 0))
+		b.note(h.end.String(), circuit.Assumed)
 	}
+	for _, d := range b.out.Devices {
+		switch {
+		case b.open[d.Box]:
+		case d.Type == circuit.TypeLamp:
+			b.noteLamp(d.ID)
+		case b.doc.Device(d.ID) == nil:
+			b.note(d.ID, circuit.Assumed)
+		}
+	}
+}
+
+// noteCore says how it is known which core of a cable's first end one of its second end is: measured where
+// all that is left has the two on one net of their own.
+func (b *builder) noteCore(n circuit.End, class int) {
+	k := b.out.Cable(n.Owner)
+	box, _ := k.Other(n.Box)
+	first, ok := b.index[circuit.End{Ref: n.Ref, Box: box}]
+	if !ok || circuit.GroundColour(n.Part) {
+		b.note(n.String(), circuit.Assumed)
+		return
+	}
+	other := b.class[b.atom[first]]
+	by := b.touching(class, other)
+	sure := b.all && len(by) > 0 && !slices.ContainsFunc(b.every, func(w *world) bool {
+		if w.nets[class] <= 0 || w.nets[class] != w.nets[other] {
+			return true
+		}
+		for c, net := range w.nets { // a third conductor of the net may be the one
+			if c != class && c != other && net == w.nets[class] && len(b.classes[c].cores) > 0 {
+				return true
+			}
+		}
+		return len(b.classes[class].cores) > 1 || len(b.classes[other].cores) > 1
+	})
+	if !sure {
+		b.note(n.String(), circuit.Assumed)
+		return
+	}
+	b.out.Evidence = append(b.out.Evidence, circuit.Evidence{Of: n.String(), How: circuit.Measured, By: by})
+}
+
+// noteLamp says how it is known which conductors a light hangs on: measured where all that is left agrees,
+// and some reading was made at it.
+func (b *builder) noteLamp(id string) {
+	at := -1
+	for i, l := range b.w.f.lamps {
+		if l.id == id {
+			at = i
+		}
+	}
+	var by []int
+	for i, o := range b.doc.Observations {
+		if o.Reading != nil && (o.Light == id || slices.ContainsFunc(o.At, func(e circuit.End) bool { return e.Owner == id })) {
+			by = append(by, i+1)
+		}
+	}
+	on := func(w *world) string {
+		f := w.f
+		var of []byte // the visible conductors on its two nets
+		for _, net := range []int8{f.first[f.lampL[at]], f.first[f.lampN[at]]} {
+			for class, n := range w.nets {
+				if n == net {
+					of = append(of, byte(class), byte(class>>8))
+				}
+			}
+			of = append(of, 255, 255)
+		}
+		return string(of)
+	}
+	if !b.all || at < 0 || len(by) == 0 || slices.ContainsFunc(b.every, func(w *world) bool { return on(w) != on(b.w) }) {
+		b.note(id, circuit.Assumed)
+		return
+	}
+	b.out.Evidence = append(b.out.Evidence, circuit.Evidence{Of: id, How: circuit.Measured, By: by})
+}
+
+// touching lists the readings, from 1, in which an instrument was put to one of two conductors.
+func (b *builder) touching(x, y int) []int {
+	var out []int
+	for i, o := range b.doc.Observations {
+		if o.Reading == nil || o.Reading == circuit.Unclear {
+			continue
+		}
+		for _, e := range o.At {
+			if n, ok := b.index[e]; ok && (b.class[b.atom[n]] == x || b.class[b.atom[n]] == y) {
+				out = append(out, i+1)
+				break
+			}
+		}
+	}
+	return out
 }
 
 func (b *builder) note(of, how string) {

@@ -60,6 +60,7 @@ type Tracer struct {
 	visible   []int // classes with a core end in an opened box
 	assigned  assignment
 	reps      []*world
+	every     *everyone                // nil before it is asked for
 	forked    bool                     // made to see where a reading leads
 	rule      joints                   // what may meet beyond the opened boxes
 	trusts    bool                     // that rule is never given up

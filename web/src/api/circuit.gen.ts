@@ -331,7 +331,13 @@ export interface Gate {
 }
 export interface Evidence {
   of: string;
-  how: "seen" | "measured" | "assumed";
+  how: "seen" | "measured" | "accepted" | "assumed";
+  /**
+   * The readings that show it, by their places among the observations from 1
+   *
+   * @maxItems 2000
+   */
+  by?: number[];
 }
 export interface Accepted {
   end: End;

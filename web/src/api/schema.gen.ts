@@ -2241,6 +2241,10 @@ export interface components {
             where?: string;
             text: string;
             device?: string;
+            test?: components["schemas"]["Observation"];
+            right?: components["schemas"]["ReadingValue"];
+            /** @description What follows where the test reads differently */
+            otherwise?: string;
             /**
              * @description On which drawing it is seen best
              * @enum {string}
@@ -3166,6 +3170,21 @@ export interface components {
             pros?: string[];
             cons?: string[];
             wishes?: components["schemas"]["Wished"][];
+            /** @description What the plan needs to be so and nobody saw or measured, with the test that shows it */
+            relies: components["schemas"]["Reliance"][];
+        };
+        Reliance: {
+            text: string;
+            /** @description The test as one does it */
+            say?: string;
+            at: string[];
+            test: components["schemas"]["Observation"];
+            right: components["schemas"]["ReadingValue"];
+            otherwise: {
+                text: string;
+                /** @description A plan that is right then too */
+                option: string | null;
+            };
         };
         OptionView: {
             option: components["schemas"]["Option"];

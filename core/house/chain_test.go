@@ -1,0 +1,219 @@
+package house_test
+
+import (
+	"context"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/evidence"
+	"ambivia/core/house"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+	"ambivia/core/trace"
+)
+
+// chain counts what became of the houses of one kind, from the first look to the finished work.
+type chain struct {
+	houses, refused, open, traced int
+	options, built, other, failed int // options; built, as what they rely on read right; not, as it read otherwise; that failed
+	relies, readings, inside      int
+	failing                       map[string]int
+}
+
+// traced plays the tests that are proposed, so many or until all is known. It returns what was read, and
+// the record where all is known.
+func traced(t testing.TB, h *house.House, s *circuit.Circuit, prefer trace.Prefer, most int) (survey, record *circuit.Circuit) {
+	ctx := context.Background()
+	s = s.Clone()
+	tr, err := trace.New(ctx, s)
+	if err != nil {
+		return nil, nil
+	}
+	for range most {
+		test, ok, err := tr.Next(ctx, prefer)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if !ok {
+			break
+		}
+		if test.Reading, err = h.Answer(test); err != nil {
+			t.Fatal(err)
+		}
+		s.Observations = append(s.Observations, test)
+		tr.Observe(test)
+	}
+	again, err := trace.New(ctx, s)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if record, err = again.Record(ctx); err != nil {
+		return s, nil
+	}
+	return s, record
+}
+
+// faults are what is wrong with a finished work that its plan does not have, and the house had not.
+func faults(planned, built, was *circuit.Circuit) []string {
+	codes := func(c *circuit.Circuit) map[string]bool {
+		out := map[string]bool{}
+		for _, f := range inspect.Check(c).Findings {
+			if f.Severity == inspect.Error || f.Code == "capped-live" {
+				out[f.Code] = true
+			}
+		}
+		return out
+	}
+	want, found, is := codes(planned), codes(was), codes(built)
+	var out []string
+	for code := range is {
+		if !want[code] && !found[code] {
+			out = append(out, code)
+		}
+	}
+	told := map[string]inspect.Control{}
+	for _, c := range inspect.Check(built).Controls {
+		told[c.Device] = c
+	}
+	for _, c := range inspect.Check(planned).Controls {
+		if c.Works && !told[c.Device].Works {
+			out = append(out, "a place does not work")
+		} else if c.Works && !slices.Equal(slices.Sorted(slices.Values(c.Lamps)), slices.Sorted(slices.Values(told[c.Device].Lamps))) {
+			out = append(out, "a place works another light")
+		}
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
+// reads tests what a plan relies on.
+func reads(h *house.House, record *circuit.Circuit, relies []evidence.Reliance) (bool, error) {
+	for _, r := range relies {
+		test, ok := h.Seen(record, r.Test)
+		if !ok { // an end in a box that nobody opened
+			continue
+		}
+		is, err := h.Answer(test)
+		if err != nil {
+			return false, err
+		}
+		switch right := r.Right.(type) {
+		case float64:
+			if volts, _ := is.(float64); volts < right*0.85 {
+				return false, nil
+			}
+		default:
+			if is != r.Right {
+				return false, nil
+			}
+		}
+	}
+	return true, nil
+}
+
+// housesOfAKind is how many houses of a kind go through the chain. AMBIVIA_CHAINS asks for another number.
+func housesOfAKind() int {
+	if n, err := strconv.Atoi(os.Getenv("AMBIVIA_CHAINS")); err == nil {
+		return n
+	}
+	return 12
+}
+
+func (f *chain) play(t *testing.T, k circuittest.Kind, seed uint64, half bool) {
+	rng := rand.New(rand.NewPCG(seed, 0xc4a1))
+	c := k.Make(rng, k.Controls[rng.IntN(len(k.Controls))])
+	f.houses++
+	h, err := house.New(c, seed, nil)
+	if err != nil {
+		t.Fatalf("house %d: %v", seed, err)
+	}
+	prefer := trace.Dead
+	if seed%2 == 1 {
+		prefer = trace.Trips
+	}
+	most := 60
+	if half {
+		most = rng.IntN(6)
+	}
+	survey, record := traced(t, h, h.Survey(), prefer, most)
+	switch {
+	case survey == nil, record == nil && !half:
+		f.open++
+		return
+	case record == nil:
+		record = survey
+	}
+	f.traced++
+	f.readings += len(record.Observations)
+	found := inspect.Compile(record)
+	plan, err := retrofit.PlanFor(context.Background(), found, retrofit.Request{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := range plan.Options {
+		o := &plan.Options[i]
+		if !o.Feasible {
+			continue
+		}
+		record := o.PlannedOn(found).Doc
+		f.options++
+		f.relies += len(o.Relies)
+		if right, err := reads(h, record, o.Relies); err != nil {
+			t.Errorf("house %d, %s: %v", seed, o.ID, err)
+			continue
+		} else if !right {
+			f.other++
+			continue
+		}
+		if slices.ContainsFunc(o.Relies, func(r evidence.Reliance) bool {
+			return slices.ContainsFunc(r.At, func(e circuit.End) bool { return e.Box != "" && !record.Box(e.Box).Seen() })
+		}) {
+			f.inside++
+			continue
+		}
+		built, err := h.Build(record, o.After)
+		if err != nil {
+			f.failed++
+			f.failing["not as recorded"]++
+			if os.Getenv("AMBIVIA_SAY") != "" {
+				t.Logf("house %d, %s: %v", seed, o.ID, err)
+			}
+			continue
+		}
+		f.built++
+		if wrong := faults(o.After, built, h.Truth()); len(wrong) > 0 {
+			f.failed++
+			f.failing[strings.Join(wrong, ", ")]++
+			if os.Getenv("AMBIVIA_SAY") != "" {
+				t.Logf("house %d, %s: %v", seed, o.ID, wrong)
+			}
+		}
+	}
+}
+
+// TestChain hides houses, traces each by the tests that are proposed, plans on what was found, and carries
+// each option out in the true walls: what it relies on is tested first, and none may fail.
+func TestChain(t *testing.T) {
+	for _, k := range circuittest.Kinds() {
+		for _, half := range []bool{false, true} {
+			name := k.Name
+			if half {
+				name += ", half known"
+			}
+			t.Run(name, func(t *testing.T) {
+				f := &chain{failing: map[string]int{}}
+				for seed := range housesOfAKind() {
+					f.play(t, k, uint64(seed), half)
+				}
+				t.Logf("%d houses, %d not traced to the end; %d options, %.1f tests each; %d built, %d read otherwise, %d in closed boxes; %d failed: %v", f.houses, f.open, f.options, float64(f.relies)/float64(max(1, f.options)), f.built, f.other, f.inside, f.failed, fmt.Sprint(f.failing))
+			})
+		}
+	}
+}
