@@ -96,8 +96,9 @@ reliability: page ## kills, limits, full disks: docs/reliability.md
 	go run ./scripts/reliability
 
 # Traces 10,000 random hidden houses by the tests proposed; "make test" traces 2,000.
-houses: ## traces 10,000 random hidden houses
+houses: ## traces 10,000 random hidden houses, and carries plans out in hundreds
 	AMBIVIA_HOUSES=1000 go test -timeout 120m -v -run TestNeverWrong ./core/trace
+	AMBIVIA_CHAINS=40 go test -timeout 120m -v -run TestChain ./core/house
 
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES) ## code from the contract and the schema

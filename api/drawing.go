@@ -48,7 +48,7 @@ func (s *Server) scene(ctx context.Context, id string, want drawing) (*opened, *
 	}
 	switch {
 	case option != nil:
-		show.Planned = option.Compiled()
+		show.Found, show.Planned = option.PlannedOn(o.found), option.Compiled()
 		if want.compare != nil && *want.compare {
 			show.Moved = option.Moved()
 		}

@@ -175,6 +175,7 @@ func (s *Server) Choose(ctx context.Context, r ChooseRequestObject) (ChooseRespo
 		if o := procedure.Offer(c.found, request, r.Body.Option); o != nil {
 			if on := o.PlannedOn(c.found).Doc; on != c.found.Doc { // half known: what it was planned on becomes the record, as assumed
 				doc = on
+				o = o.AsPlanned()
 				if data, err = circuit.Encode(doc); err != nil {
 					return revised{}, err
 				}

@@ -13,6 +13,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/house"
 	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
 	"ambivia/store"
@@ -58,10 +59,14 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 	if err != nil {
 		return nil, tooLong(err)
 	}
+	toward, next, err := s.toward(ctx, o, r.Params.Toward, told.Next)
+	if err != nil {
+		return nil, tooLong(err)
+	}
 	doc, say := o.doc(), o.found.Terms()
 	out := Trace200JSONResponse{
 		Worlds: told.Worlds, More: told.More, Safer: told.Safer, Look: told.Look, Confirm: TraceAnswerConfirm(cmp.Or(doc.Confirm, circuit.ConfirmFree)), Done: told.Done, Conductors: conductors(doc, told), Strip: survey.Strip(doc, told.Certain()),
-		Cables: told.Cables, Likely: told.Likely, Next: told.Next, Contradiction: told.Contradiction, Open: told.Open,
+		Cables: told.Cables, Likely: told.Likely, Next: next, Toward: toward, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
 		Schools: settling(told.Conventions), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
@@ -76,6 +81,33 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 		out.Settle = &told.Settle
 	}
 	return out, nil
+}
+
+// toward is the plan that a person wants the tests to lead to, with the next of them; nothing where none was
+// named, or the plan for what is left offers it no more.
+func (s *Server) toward(ctx context.Context, o *opened, id *string, next *trace.Next) (*TowardPlan, *trace.Next, error) {
+	if id == nil || *id == "" || next == nil {
+		return nil, next, nil
+	}
+	plan, err := s.plan(ctx, o)
+	if err != nil {
+		return nil, nil, err
+	}
+	t, err := s.tracer(ctx, o)
+	if err != nil {
+		return nil, nil, err
+	}
+	for i := range plan.Options {
+		if x := &plan.Options[i]; x.ID == *id {
+			led := retrofit.Lead(x, t, next)
+			out := &TowardPlan{Option: x.ID, Title: x.Title, Enough: led.Enough, Relies: led.Relies}
+			if led.Refused != "" {
+				out.Refused = &led.Refused
+			}
+			return out, led.Next, nil
+		}
+	}
+	return nil, next, nil
 }
 
 // conductors lists the odds of every core end by box, in the order of the document.

@@ -1276,6 +1276,18 @@ type TextMark = diagram.TextMark
 // Timed defines model for Timed.
 type Timed = rehearsal.Timed
 
+// TowardPlan The plan that leads the tests
+type TowardPlan struct {
+	// Enough The plan relies on nothing that was not seen or measured
+	Enough bool   `json:"enough"`
+	Option string `json:"option"`
+
+	// Refused Why it does not fit the circuit that is the likeliest now
+	Refused *string    `json:"refused,omitempty"`
+	Relies  []Reliance `json:"relies"`
+	Title   string     `json:"title"`
+}
+
 // TraceAnswer defines model for TraceAnswer.
 type TraceAnswer struct {
 	Ahead *Operations `json:"ahead,omitempty"`
@@ -1310,7 +1322,10 @@ type TraceAnswer struct {
 	Schools map[string]Operations `json:"schools"`
 	Settle  *string               `json:"settle,omitempty"`
 	Strip   []Stop                `json:"strip"`
-	Walks   int                   `json:"walks"`
+
+	// Toward The plan that leads the tests
+	Toward *TowardPlan `json:"toward,omitempty"`
+	Walks  int         `json:"walks"`
 
 	// Worlds Circuits that fit what was recorded and read, as far as they were weighed
 	Worlds int `json:"worlds"`
@@ -1537,6 +1552,9 @@ type PhotoID = Id
 // Prefer defines model for Prefer.
 type Prefer string
 
+// TowardOption defines model for TowardOption.
+type TowardOption = string
+
 // DiagramParams defines parameters for Diagram.
 type DiagramParams struct {
 	Of Version `form:"of" json:"of"`
@@ -1621,6 +1639,9 @@ type RulesParams struct {
 type TraceParams struct {
 	// Prefer Dead tests first, or fewest walks
 	Prefer *Prefer `form:"prefer,omitempty" json:"prefer,omitempty"`
+
+	// Toward A plan whose id this is: the next test is what that plan needs to know
+	Toward *TowardOption `form:"toward,omitempty" json:"toward,omitempty"`
 }
 
 // TraceAheadParams defines parameters for TraceAhead.
@@ -3255,6 +3276,14 @@ func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "prefer", c.Request.URL.Query(), &params.Prefer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter prefer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "toward" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "toward", c.Request.URL.Query(), &params.Toward, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter toward: %w", err), http.StatusBadRequest)
 		return
 	}
 

@@ -2,7 +2,6 @@ package evidence
 
 import (
 	"context"
-	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -14,11 +13,13 @@ import (
 // show it.
 type Reliance struct {
 	Text  string              `json:"text"`
+	Say   string              `json:"say"` // the test as one does it
 	At    []circuit.End       `json:"at"`
 	Test  circuit.Observation `json:"test"` // without a reading
 	Right any                 `json:"right"`
 	// Otherwise says what follows where the test reads differently.
-	Otherwise Otherwise `json:"otherwise"`
+	Otherwise Otherwise            `json:"otherwise"`
+	planned   *circuit.Observation // the test with the names of the circuit that was planned on, where Test has others
 }
 
 // Otherwise is what to do where a test does not read as a plan needs: Option is a plan that is right then
@@ -49,7 +50,7 @@ func (w *Walls) Holds(plan Judgement, r Reliance) bool {
 	}
 	some := false
 	for _, x := range w.worlds {
-		if w.could(x, with(r.Test, r.Right)) {
+		if w.could(x, with(r.Planned(), r.Right)) {
 			continue
 		}
 		if some = true; plan.fails[x] {
@@ -327,7 +328,7 @@ func (t *tester) between(a, b int, cost float64) candidate {
 	}
 	c.right = right
 	for i, h := range t.holds {
-		if is := h.beep(a, b); !h.swapped && is != "" && is != right {
+		if is := h.beep(a, b); is != "" && is != right {
 			c.rules = append(c.rules, i)
 		}
 	}
@@ -504,28 +505,4 @@ func (w *Walls) read(test circuit.Observation, right any) bool {
 		same := o.At[0] == test.At[0] && o.At[1] == test.At[1] || o.At[0] == test.At[1] && o.At[1] == test.At[0]
 		return same && !slices.ContainsFunc(test.Lifted, func(r circuit.Ref) bool { return !slices.Contains(o.Lifted, r) })
 	})
-}
-
-// reliance puts a test into words.
-func (p *plan) reliance(c candidate) Reliance {
-	say := inspect.TermsFor(p.record)
-	r := Reliance{At: c.test.At, Test: c.test, Right: c.right}
-	switch {
-	case c.test.Power == "on" && len(c.test.Lifted) > 0 && c.right == "quiet":
-		r.Text = say.Expand(fmt.Sprintf("That %s is {neutral} is assumed.", say.End(c.test.At[0])))
-		r.Otherwise.Text = "It is live. Enter the reading and plan again."
-	case c.test.Power == "on" && len(c.test.Lifted) > 0:
-		r.Text = say.Expand(fmt.Sprintf("That %s is {line} is assumed.", say.End(c.test.At[0])))
-		r.Otherwise.Text = "It is not. Enter the reading and plan again."
-	case c.test.Power == "on":
-		r.Text = say.Expand("Which of the feed’s two conductors is {line} is assumed.")
-		r.Otherwise.Text = say.Expand("Line and neutral are exchanged at the feed: put that right at the {panel} first.")
-	case c.right == closed:
-		r.Text = fmt.Sprintf("That %s and %s are one conductor is assumed.", say.End(c.test.At[0]), say.End(c.test.At[1]))
-		r.Otherwise.Text = "They are two. Enter the reading and plan again: other cores are taken then."
-	default:
-		r.Text = fmt.Sprintf("That %s and %s are two conductors is assumed.", say.End(c.test.At[0]), say.End(c.test.At[1]))
-		r.Otherwise.Text = "They are one. Enter the reading and plan again: other cores are taken then."
-	}
-	return r
 }

@@ -16,15 +16,16 @@ func (w *writer) tests(inPlace bool) {
 		if lies := r.Test.Power == "on" && len(r.Test.Lifted) == 0; lies != inPlace {
 			continue
 		}
+		planned := r.Planned()
 		box := ""
-		for _, e := range r.Test.At {
+		for _, e := range planned.At {
 			if e.Box != "" {
 				box = e.Box
 				break
 			}
 		}
 		s := w.step(Preparing, KindTest, box, "%s", w.testText(r))
-		s.At, s.Test, s.Right, s.Otherwise = r.Test.At, &r.Test, r.Right, r.Otherwise.Text
+		s.At, s.Test, s.Right, s.Otherwise = planned.At, &r.Test, r.Right, r.Otherwise.Text
 		if r.Test.Power == "on" && !inPlace {
 			s.Gate, s.Asks = AgainGate, w.asks(AgainGate, "")
 		}
@@ -33,34 +34,35 @@ func (w *writer) tests(inPlace bool) {
 
 // testText says one of them as it is done.
 func (w *writer) testText(r evidence.Reliance) string {
+	test := r.Planned()
 	var text []string
 	var off []string
-	for _, m := range r.Test.Lifted {
+	for _, m := range test.Lifted {
 		off = append(off, w.screw(w.p.Before, w.was, m))
 	}
 	if len(off) > 0 {
 		text = append(text, "Take the wires off "+list(off)+" and cap each.")
 	}
 	var lamps []string
-	for _, id := range r.Test.LampsOut {
+	for _, id := range test.LampsOut {
 		lamps = append(lamps, w.p.Before.Called(id))
 	}
 	if len(lamps) > 0 {
 		text = append(text, "Take out "+list(lamps)+".")
 	}
-	live := r.Test.Power == "on"
+	live := test.Power == "on"
 	if live && len(off) > 0 {
 		text = append(text, "{breaker} on.")
 	}
 	var at []string
-	for _, e := range r.Test.At {
+	for _, e := range test.At {
 		if e.Box != "" {
 			at = append(at, w.core(w.p.Before, w.was, e)+" in "+w.was.Box(e.Box))
 		} else {
 			at = append(at, w.screw(w.p.Before, w.was, e.Ref))
 		}
 	}
-	switch r.Test.Instrument {
+	switch test.Instrument {
 	case circuit.Continuity:
 		want := "it must stay silent"
 		if r.Right == "closed" {

@@ -29,8 +29,8 @@ func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
 	if err != nil {
 		return nil
 	}
-	p := newPlanner(likely, request)
-	p.half = c.Doc
+	p := newPlanner(likely.Compiled, request)
+	p.half, p.likely = c.Doc, likely
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
 		for _, o := range p.both(ctx, p.groups()) {
@@ -67,6 +67,7 @@ func (p *planner) byItself(o Option, base string) *Option {
 	if _, err := p.relyOn(context.Background(), a.Options); err != nil || !a.Options[0].Feasible {
 		return nil
 	}
+	p.likely.Recorded(a.Options[0].Relies)
 	p.judge(a)
 	if a.Options[0].ID = base; o.Kit != "" {
 		a.Options[0].ID += ":" + o.Kit

@@ -75,6 +75,13 @@ func (o *Option) PlannedOn(record *inspect.Compiled) *inspect.Compiled {
 	return record
 }
 
+// AsPlanned is the option for the circuit that it was planned on, once that is the record.
+func (o *Option) AsPlanned() *Option {
+	out := *o
+	out.Relies, out.base, out.half = evidence.AsPlanned(o.Relies), nil, nil
+	return &out
+}
+
 // Compiled is After with all that is computed of it. An option that was read from a file compiles it
 // at the first call: make that before the option is shared.
 func (o *Option) Compiled() *inspect.Compiled {
@@ -185,7 +192,8 @@ type Request struct {
 type planner struct {
 	doc     *circuit.Circuit
 	base    *inspect.Compiled // of doc
-	half    *circuit.Circuit  // the record that was asked about, where doc is what that most likely is
+	likely  evidence.Likely
+	half    *circuit.Circuit // the record that was asked about, where doc is what that most likely is
 	net     *electric.Network
 	result  *electric.Result
 	report  *inspect.Report
@@ -292,7 +300,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 	if err != nil {
 		return nil, err
 	}
-	p := newPlanner(likely, request)
+	p := newPlanner(likely.Compiled, request)
 	p.half = c.Doc
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
@@ -325,6 +333,9 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		return 0
 	})
 	otherwise(walls, out.Options)
+	for i := range out.Options {
+		likely.Recorded(out.Options[i].Relies)
+	}
 	out.Narrow = narrowPlaces(p.say, out.Options)
 	return out, nil
 }

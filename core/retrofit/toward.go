@@ -8,16 +8,40 @@ import (
 	"ambivia/core/trace"
 )
 
-// Toward is tracing led by one plan: the next test is the one that settles most of what the plan relies on,
-// and Enough says that it relies on nothing any more.
+// Led is what a plan makes of tracing: the next test is the one that settles most of what it relies on.
+type Led struct {
+	Next *trace.Next
+	// Enough: the plan relies on nothing any more.
+	Enough bool
+	Relies []evidence.Reliance
+	// Refused says why the plan does not fit the circuit that is left as the likeliest.
+	Refused string
+}
+
+// Lead leads tracing by one option of the plan for the same record. next is the test that is next where the
+// plan does not fit what is likeliest.
+func Lead(o *Option, t *trace.Tracer, next *trace.Next) Led {
+	out := Led{Next: next, Relies: o.Relies}
+	switch {
+	case !o.Feasible:
+		out.Refused = o.Reasons[0].Text
+	case len(o.Relies) == 0:
+		out.Enough, out.Next = true, nil
+	default:
+		out.Next = t.Preview(o.Relies[0].Test)
+		out.Next.Why = o.Relies[0].Text
+	}
+	return out
+}
+
+// Toward is the answer of a trace that one option leads, in the shape of the command line.
 type Toward struct {
 	*trace.Result
-	Option string `json:"toward"`
-	Enough bool   `json:"enough"`
-	// Relies is all that the plan still needs to know.
-	Relies []evidence.Reliance `json:"relies"`
-	// Refused says why the plan does not fit the circuit that is left as the likeliest.
-	Refused string `json:"refused,omitempty"`
+	Option  string              `json:"toward"`
+	Title   string              `json:"title"`
+	Enough  bool                `json:"enough"`
+	Relies  []evidence.Reliance `json:"relies"`
+	Refused string              `json:"refused,omitempty"`
 }
 
 // TowardOption traces a record for one option of its plan. It returns nil where the plan has none with that
@@ -27,30 +51,22 @@ func TowardOption(ctx context.Context, c *inspect.Compiled, request Request, id 
 	if err != nil {
 		return nil, err
 	}
-	t, err := trace.New(ctx, evidence.Record(c.Doc))
-	if err != nil {
-		return nil, err
-	}
 	for i := range plan.Options {
 		o := &plan.Options[i]
 		if o.ID != id {
 			continue
 		}
+		t, err := trace.New(ctx, evidence.Record(c.Doc))
+		if err != nil {
+			return nil, err
+		}
 		result, err := t.Result(ctx, prefer)
 		if err != nil {
 			return nil, err
 		}
-		out := &Toward{Result: result, Option: id, Relies: o.Relies}
-		switch {
-		case !o.Feasible:
-			out.Refused = o.Reasons[0].Text
-		case len(o.Relies) == 0:
-			out.Enough, out.Next = true, nil
-		default:
-			out.Next = t.Preview(o.Relies[0].Test)
-			out.Next.Why = o.Relies[0].Text
-		}
-		return out, nil
+		led := Lead(o, t, result.Next)
+		result.Next = led.Next
+		return &Toward{Result: result, Option: id, Title: o.Title, Enough: led.Enough, Relies: led.Relies, Refused: led.Refused}, nil
 	}
 	return nil, nil
 }

@@ -90,7 +90,11 @@ func (t *Tracer) endsWith(roles ...electric.Role) []circuit.End {
 func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	out := []Assumption{}
 	add := func(at []circuit.End, text string) { out = append(out, Assumption{say.Expand(text), at}) }
-	if t.polarityWord() == "unknown" {
+	switch {
+	case t.polarityWord() != "unknown":
+	case t.readAgainstGround():
+		add(t.endsWith(electric.Line, electric.Neutral), "which of the feed’s two conductors is {line}: the volts that were read against {ground} could come through a lamp. The next tests settle it.")
+	default:
 		add(t.endsWith(electric.Line, electric.Neutral), "which of the feed’s two conductors is {line}: no reading with the power on, against {ground}, has shown it yet. Read it before anything is fitted.")
 	}
 	if read := t.unread(); len(read) > 0 && t.rule != anyhow && t.Resolved() {
@@ -113,6 +117,14 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 		add([]circuit.End{a.End}, text+": nobody measured it.")
 	}
 	return out
+}
+
+// readAgainstGround reports whether somebody read full volts between a conductor and ground.
+func (t *Tracer) readAgainstGround() bool {
+	return slices.ContainsFunc(t.made, func(o circuit.Observation) bool {
+		return o.Power == "on" && o.Instrument == circuit.TwoPole && t.readingBit(o) == second &&
+			slices.ContainsFunc(o.At, func(e circuit.End) bool { return t.probe(e).ground })
+	})
 }
 
 // acceptable is from what odds on a conductor may be accepted for what it most likely is: one

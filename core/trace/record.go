@@ -31,24 +31,32 @@ func (t *Tracer) Record(ctx context.Context) (*circuit.Circuit, error) {
 // assumed in it. Call it when tracing is done; before that it is a guess. It returns nil where no world is
 // left.
 func (t *Tracer) Circuit() *circuit.Circuit {
+	c, _ := t.CircuitNamed()
+	return c
+}
+
+// CircuitNamed is [Tracer.Circuit] with the cables that were found to be the other end of another one: by
+// the name that they had in the record, the name that they have now.
+func (t *Tracer) CircuitNamed() (c *circuit.Circuit, now map[string]string) {
 	if t.Worlds() == 0 {
-		return nil
+		return nil, nil
 	}
 	var plainest *circuit.Circuit
+	var names map[string]string
 	for _, x := range t.laidOut() {
-		c := t.written(x.w, x.l)
+		c, now := t.written(x.w, x.l)
 		if plainest == nil {
-			plainest = c
+			plainest, names = c, now
 		}
 		if !slices.ContainsFunc(inspect.Check(c).Findings, func(f inspect.Finding) bool { return f.Severity == inspect.Error }) {
-			return c
+			return c, now
 		}
 	}
-	return plainest // what is wrong is so in all of them
+	return plainest, names // what is wrong is so in all of them
 }
 
 // written writes a world as a document.
-func (t *Tracer) written(w *world, l *layout) *circuit.Circuit {
+func (t *Tracer) written(w *world, l *layout) (*circuit.Circuit, map[string]string) {
 	b := &builder{Tracer: t, w: w, l: l, out: t.doc.Clone(), alias: map[string]string{}}
 	b.out.Evidence = nil
 	for region := range b.l.regions {
@@ -57,7 +65,7 @@ func (t *Tracer) written(w *world, l *layout) *circuit.Circuit {
 	b.ground()
 	b.rename()
 	b.evidence()
-	return b.out
+	return b.out, b.alias
 }
 
 // mostPlain is how many worlds are laid out in looking for the plainest.

@@ -81,10 +81,11 @@ export function useWish(circuit: string) {
 
 export type Prefer = "dead" | "trips";
 
-export const useTrace = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
+export const useTrace = (circuit: string, revision: string, prefer: Prefer, toward: string | undefined, wanted: boolean) =>
   useQuery({
-    queryKey: ["trace", circuit, revision, prefer],
-    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer } }, signal })),
+    queryKey: ["trace", circuit, revision, prefer, toward],
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer, toward } }, signal })),
     enabled: wanted,
     staleTime: Infinity, // a revision never changes
     placeholderData: (before, query) => ofSame(circuit, before, query),

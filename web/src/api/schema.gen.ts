@@ -560,6 +560,8 @@ export interface paths {
             query?: {
                 /** @description Dead tests first, or fewest walks */
                 prefer?: components["parameters"]["Prefer"];
+                /** @description A plan whose id this is: the next test is what that plan needs to know */
+                toward?: components["parameters"]["TowardOption"];
             };
             header?: never;
             path: {
@@ -1947,11 +1949,22 @@ export interface components {
             time?: string;
             by?: string;
         };
+        /** @description The plan that leads the tests */
+        TowardPlan: {
+            option: string;
+            title: string;
+            /** @description The plan relies on nothing that was not seen or measured */
+            enough: boolean;
+            relies: components["schemas"]["Reliance"][];
+            /** @description Why it does not fit the circuit that is the likeliest now */
+            refused?: string;
+        };
         TraceAnswer: {
             /** @description Circuits that fit what was recorded and read, as far as they were weighed */
             worlds: number;
             /** @description There are more than were weighed */
             more: boolean;
+            toward?: components["schemas"]["TowardPlan"];
             safer?: components["schemas"]["Safer"];
             look?: components["schemas"]["Look"];
             /**
@@ -3176,7 +3189,7 @@ export interface components {
         Reliance: {
             text: string;
             /** @description The test as one does it */
-            say?: string;
+            say: string;
             at: string[];
             test: components["schemas"]["Observation"];
             right: components["schemas"]["ReadingValue"];
@@ -3283,6 +3296,8 @@ export interface components {
     parameters: {
         JobID: components["schemas"]["Id"];
         CircuitID: components["schemas"]["Id"];
+        /** @description A plan whose id this is: the next test is what that plan needs to know */
+        TowardOption: string;
         /** @description Dead tests first, or fewest walks */
         Prefer: "dead" | "trips";
         /** @description The version that was seen, of a device that is changed or removed */
@@ -4298,6 +4313,8 @@ export interface operations {
             query?: {
                 /** @description Dead tests first, or fewest walks */
                 prefer?: components["parameters"]["Prefer"];
+                /** @description A plan whose id this is: the next test is what that plan needs to know */
+                toward?: components["parameters"]["TowardOption"];
             };
             header?: never;
             path: {

@@ -1,6 +1,7 @@
 import { Check, X } from "lucide-react";
 import type { Option, Schemas } from "../../api/client";
 import { OptionDetails } from "./OptionDetails";
+import { TestsFirst } from "./TestsFirst";
 import { boxName, useWork } from "../circuit/work";
 import { useMoney } from "../../ui/settings";
 import { look } from "../../ui/look";
@@ -22,6 +23,7 @@ export function OptionCard({ option }: { option: Option }) {
   return (
     <div className="grid gap-3">
       <p>{option.about}</p>
+      <TestsFirst option={option} />
       <Wished option={option} />
       <dl className="flex flex-wrap gap-x-6 gap-y-2">
         {metrics.map(([key, label]) => (

@@ -19,6 +19,7 @@ const columns: Column[] = [
   { id: "dims", name: "Dims from", of: (o) => -(o.places?.filter((p) => p.dims).length ?? 0) },
   { id: "boxes", name: "Boxes", of: (o) => o.metrics?.boxesTouched ?? 0 },
   { id: "ends", name: "Ends", of: (o) => o.metrics?.endsMoved ?? 0 },
+  { id: "tests", name: "Tests", of: (o) => o.relies.length },
   { id: "minutes", name: "Min", of: (o) => o.metrics?.minutes ?? 0 },
   { id: "price", name: "Price", of: (o) => o.metrics?.price ?? 0 },
 ];
@@ -52,6 +53,7 @@ export function TradeOff(props: {
   return (
     <section className="my-3" aria-label="What fits">
       <h2 className="mb-1 text-[1.35rem]">What these conductors can carry</h2>
+      <Untested options={props.options} show={props.show} />
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
         <Plot options={kept} near={near ?? props.shown} setNear={setNear} show={props.show} />
         <div className="flex min-w-0 flex-1 basis-40 flex-col items-start gap-1">
@@ -115,6 +117,28 @@ export function TradeOff(props: {
   );
 }
 
+/** Up to three plans that need no more tests, where others do. */
+function Untested(props: { options: Option[]; show: (option: string) => void }) {
+  const ready = props.options.filter((o) => o.relies.length === 0);
+  if (ready.length === 0 || ready.length === props.options.length) return null;
+  return (
+    <p className="mb-2 flex flex-wrap items-baseline gap-x-3" role="status">
+      <span>No more tests needed for:</span>
+      {ready.slice(0, 3).map((o) => (
+        <button
+          key={o.id}
+          type="button"
+          className="min-h-11 cursor-pointer text-left underline underline-offset-3"
+          onClick={() => props.show(o.id)}
+        >
+          {o.title}
+        </button>
+      ))}
+      {ready.length > 3 && <span className="text-soft">and {ready.length - 3} more</span>}
+    </p>
+  );
+}
+
 /** One option: on a small screen its numbers stand under its title. */
 function Row(props: {
   option: Option;
@@ -155,13 +179,15 @@ function Row(props: {
         </button>
         <span className="grid pb-1 text-soft sm:hidden">
           {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} {o.metrics?.boxesTouched === 1 ? "box" : "boxes"} ·{" "}
-          {o.metrics?.endsMoved} ends · {o.metrics?.minutes} minutes · {money(o.metrics?.price)}
+          {o.metrics?.endsMoved} ends · {o.relies.length} {o.relies.length === 1 ? "test" : "tests"} first · {o.metrics?.minutes} minutes ·{" "}
+          {money(o.metrics?.price)}
         </span>
         <span className="grid pb-1 text-soft max-sm:hidden">{o.familyName}</span>
       </th>
       <td className="max-sm:hidden">{dims}</td>
       <td className="max-sm:hidden">{o.metrics?.boxesTouched}</td>
       <td className="max-sm:hidden">{o.metrics?.endsMoved}</td>
+      <td className="max-sm:hidden">{o.relies.length}</td>
       <td className="max-sm:hidden">{o.metrics?.minutes}</td>
       <td className="max-sm:hidden">{money(o.metrics?.price)}</td>
       {props.outages.map(([when, name]) => (

@@ -60,7 +60,8 @@ export function CircuitPage() {
 
   const data = circuit.data;
   const [prefer, setPrefer] = useState<Prefer>(() => (localStorage.getItem(preferKey) === "trips" ? "trips" : "dead"));
-  const trace = useTrace(id, data?.revision ?? "", prefer, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
+  const toward = search.get("toward") ?? undefined; // the plan that leads the tests
+  const trace = useTrace(id, data?.revision ?? "", prefer, toward, stage === "trace" && (data?.document.boxes.length ?? 0) > 0);
   const shown = stage === "choose" ? (search.get("show") ?? undefined) : undefined;
   const option = useOption(id, data?.revision ?? "", shown);
   const plan = usePlan(id, data?.revision ?? "", stage === "choose");

@@ -60,6 +60,7 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
           <div>
             <TraceFindings answer={data} />
             {data.contradiction && <Clash of={data.contradiction} />}
+            {data.toward && <TowardPlan of={data.toward} />}
             {data.next && (
               <TestCard
                 key={JSON.stringify(data.next.test)}
@@ -128,6 +129,37 @@ function Working(props: { slow: boolean }) {
         Stop
       </button>
     </p>
+  );
+}
+
+/** The plan that leads the tests, with what it still needs. */
+function TowardPlan({ of }: { of: NonNullable<Answer["toward"]> }) {
+  const { circuit } = useWork();
+  const left = of.relies.length;
+  return (
+    <Card label="The plan that leads the tests">
+      <h2>Toward: {of.title}</h2>
+      {of.refused ? (
+        <p>This plan does not fit what is likeliest now: {of.refused}</p>
+      ) : of.enough ? (
+        <p>Nothing left to test for this plan.</p>
+      ) : (
+        <p>
+          {left} {left === 1 ? "test" : "tests"} to go.
+        </p>
+      )}
+      <p className="flex flex-wrap gap-3">
+        <Link
+          className={of.enough ? look.strong : look.button}
+          to={{ pathname: `/circuits/${circuit.id}/choose`, search: `?show=${encodeURIComponent(of.option)}` }}
+        >
+          Back to the plan
+        </Link>
+        <Link className={look.button} to={`/circuits/${circuit.id}/trace`}>
+          Trace everything instead
+        </Link>
+      </p>
+    </Card>
   );
 }
 
