@@ -73,6 +73,7 @@ type Bench struct {
 	presses  []string // what can be pressed
 	right    *maker
 	suspects []*maker
+	alike    []*maker // those that are the same as right but for which of two like ends stands where
 	kinds    map[string]int
 }
 
@@ -96,10 +97,11 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 	if b.right, err = b.maker(b.read, Mistake{}); err != nil {
 		return nil, err
 	}
-	made, failed := make([]*maker, len(mistakes)), make([]error, len(mistakes))
+	made, failed, likes := make([]*maker, len(mistakes)), make([]error, len(mistakes)), make([]bool, len(mistakes))
 	err = parallel.Each(ctx, len(mistakes), func(i int) {
-		if wrong := b.wrong(mistakes[i]); !b.sameAsRight(mistakes[i], wrong) {
+		if wrong := b.wrong(mistakes[i]); !b.identical(wrong) {
 			made[i], failed[i] = b.maker(newSample(wrong), mistakes[i])
+			likes[i] = b.sameAsRight(mistakes[i], wrong)
 		}
 	})
 	if err != nil {
@@ -110,7 +112,11 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 	}
 	for i, x := range made {
 		b.kinds[mistakes[i].Kind]++
-		if x != nil {
+		switch {
+		case x == nil:
+		case likes[i]:
+			b.alike = append(b.alike, x)
+		default:
 			b.suspects = append(b.suspects, x)
 		}
 	}
@@ -137,7 +143,11 @@ func (b *Bench) Diagnose(ctx context.Context, seen Seen) (*Diagnosis, error) {
 	}
 	var suspects []suspect
 	sum := 0.0
-	for i, made := range b.suspects {
+	list := b.suspects
+	if !out.Right { // from where relays stand at the start, even like ends may show which stands where
+		list = slices.Concat(list, b.alike)
+	}
+	for i, made := range list {
 		if i%64 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
 		}

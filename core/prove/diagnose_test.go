@@ -166,3 +166,43 @@ func TestRightAndTwoMistakes(t *testing.T) {
 		}
 	}
 }
+
+// TestLikeEndsExplain: two travelers exchanged at one of two sensing switches are the same as right by what
+// meets what, and yet from where their relays stand at the start the light shows it. Whatever it shows,
+// that exchange is among the mistakes that explain it.
+func TestLikeEndsExplain(t *testing.T) {
+	c := circuittest.Straight()
+	shown := 0
+	for _, o := range retrofit.Plan(c).Options {
+		if !o.Feasible || o.Strategy != retrofit.SensingBoth {
+			continue
+		}
+		bench, err := NewBench(context.Background(), c, &o)
+		if err != nil {
+			t.Fatal(err)
+		}
+		w := of(c, &o)
+		right := newMachine(newSample(w.read.net).net)
+		for _, made := range bench.alike {
+			x := newMachine(w.wrong(made.m))
+			presses := []string{bench.presses[0], bench.presses[len(bench.presses)-1], bench.presses[0]}
+			for from := range x.starts() {
+				seen := watch(x, from, presses)
+				if reflect.DeepEqual(seen, watch(right, from, presses)) {
+					continue
+				}
+				shown++
+				d, err := bench.Diagnose(context.Background(), seen)
+				if err != nil {
+					t.Fatal(err)
+				}
+				if !d.Right && !slices.ContainsFunc(d.Mistakes, func(s Suspect) bool { return reflect.DeepEqual(s.Mistake, made.m) }) {
+					t.Errorf("%s: %v is denied: %s", o.ID, made.m, d.Text)
+				}
+			}
+		}
+	}
+	if shown == 0 {
+		t.Error("no exchange of like ends showed in the light")
+	}
+}

@@ -97,8 +97,7 @@ func described(m circuit.Model, names map[string]string) string {
 // sameAsRight reports whether a mistake leaves each end joined to what it belongs to, but for
 // which of two like ends stands where.
 func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
-	itself := func(e circuit.End) circuit.End { return e }
-	if conductors(wrong, w.bare, itself) == w.together {
+	if w.identical(wrong) {
 		return true
 	}
 	box := w.boxOf(m.Ends[0])
@@ -130,6 +129,11 @@ func (w *work) sameAsRight(m Mistake, wrong *electric.Network) bool {
 		}
 	}
 	return false
+}
+
+// identical reports whether a mistake leaves each end joined to what it belongs to.
+func (w *work) identical(wrong *electric.Network) bool {
+	return conductors(wrong, w.bare, func(e circuit.End) circuit.End { return e }) == w.together
 }
 
 // meter finds a reading that shows a mistake: continuity, with the power off, between an end of
