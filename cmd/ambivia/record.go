@@ -14,7 +14,7 @@ import (
 )
 
 func recordCommand() *cobra.Command {
-	var out, size, currency string
+	var out, size, currency, as string
 	cmd := &cobra.Command{
 		Use:   "record FILE.zip",
 		Short: "Write what is handed over of a job, from its archive, as PDF",
@@ -45,9 +45,21 @@ func recordCommand() *cobra.Command {
 			default:
 				return errors.New("size: a4 or letter")
 			}
+			switch as {
+			case "pdf", "json":
+			default:
+				return errors.New("--as: pdf or json")
+			}
 			var b bytes.Buffer
 			if err := pdf.Record(&b, r, pdf.Info{Job: r.Job, Date: r.Date, Currency: currency}, paper); err != nil {
 				return err
+			}
+			if as == "json" {
+				claims := map[string]any{"claims": r.Claims(), "sheets": pdf.Sheets(b.Bytes())}
+				b.Reset()
+				if err := printJSON(&b, claims); err != nil {
+					return err
+				}
 			}
 			if out == "" || out == "-" {
 				_, err = cmd.OutOrStdout().Write(b.Bytes())
@@ -57,6 +69,7 @@ func recordCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVarP(&out, "output", "o", "-", "the file to write; - is the standard output")
+	cmd.Flags().StringVar(&as, "as", "pdf", "pdf, or json: the claims that the record is made of")
 	cmd.Flags().StringVar(&size, "size", "", "a4 or letter (default: the practice's own)")
 	cmd.Flags().StringVar(&currency, "currency", "", "what prices are in, as ISO 4217 has it")
 	return cmd

@@ -39,6 +39,7 @@ const (
 // network on the paths that lead over it; and each place with the hub or the internet off, where that was promised or
 // excluded. The log says which were.
 func Trials(o *retrofit.Option, library *device.Library, log []fitting.Entry) []Trial {
+	log = fitting.Counted(log)
 	var out []Trial
 	add := func(q retrofit.Place, path, from, expect string) {
 		t := Trial{Place: q.Device, Where: q.Where, Path: path, From: from, Expect: expect}
@@ -128,6 +129,7 @@ type DeviceFacts struct {
 // Facts lists what is to be noted of each device of an option, from its model: nothing is asked of a device that it
 // cannot have.
 func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []DeviceFacts {
+	log = fitting.Counted(log)
 	out := []DeviceFacts{}
 	models := modelsOf(o, library)
 	for _, x := range o.Devices {

@@ -131,6 +131,10 @@ func (c *Circuit) log(say inspect.Terms) {
 		c.Ended = e.Time
 		line := Line{Time: e.Time, By: e.By, What: inspect.Capitalize(e.Words()), How: e.Note}
 		if c.State.Undone(e.Number) {
+			switch e.Kind {
+			case fitting.Press, fitting.Reading, fitting.Trial, fitting.Fault, fitting.Remark, fitting.Device:
+				continue // the entry that takes it back is told, and nothing of it as true
+			}
 			line.How = "taken back"
 		}
 		switch e.Kind {

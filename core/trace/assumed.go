@@ -27,6 +27,7 @@ type Warning struct {
 const (
 	WarnSecondFeed    = "second-feed"    // something is live while the breaker is off
 	WarnFeedExchanged = "feed-exchanged" // line and neutral are exchanged at the feed
+	WarnEarthUsed     = "earth-used"     // a core of the ground's colour is used as another conductor
 )
 
 // polarityWord says how the feed may lie.
@@ -59,6 +60,10 @@ func (t *Tracer) warnings(say inspect.Terms) []Warning {
 		if len(w.At) > 0 || len(o.At) == 0 {
 			out = append(out, w)
 		}
+	}
+	if used := t.misused(); len(used) > 0 {
+		out = append(out, Warning{Code: WarnEarthUsed, At: used,
+			Text: say.Expand("DANGER: " + ends(say, used) + " is used as another conductor and may be live. Do not measure against it. Put it right first: give that conductor a core of its own, in a new cable if there is none, and join this core to {ground} at both ends.")})
 	}
 	if t.possible() && t.polarityWord() == "exchanged" {
 		out = append(out, Warning{Code: WarnFeedExchanged, At: t.endsWith(electric.Line, electric.Neutral),

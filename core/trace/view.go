@@ -231,9 +231,9 @@ func (v *view) unite() {
 		c := &v.classes[v.class[v.atom[i]]]
 		c.ends = append(c.ends, e)
 		held[v.atom[i]]++
-		if e.Box != "" && circuit.GroundColour(e.Part) || e.Box == "" && e.Part == "ground" {
-			c.ground = true
-		}
+	}
+	for i := range v.classes {
+		v.classes[i].ground = v.isGround(&v.classes[i])
 	}
 	for i, e := range v.nodes {
 		a := v.atom[i]
@@ -241,6 +241,40 @@ func (v *view) unite() {
 		v.earthed[a] = c.ground
 		v.loneGround[a] = c.ground && len(c.ends) == 1 && e.Box != ""
 	}
+}
+
+// isGround reports whether a class stands with the ground: with a ground screw, with nothing but cores of the
+// ground's colour, or several of those on no other screw. A single core of that colour that stands with
+// something else, or is marked as something else, was taken for another purpose: it is a conductor like any
+// other, and never a reference.
+func (v *view) isGround(c *class) bool {
+	colours, others, screws := 0, 0, 0
+	for _, e := range c.ends {
+		switch {
+		case e.Box == "" && e.Part == "ground":
+			return true
+		case e.Box == "":
+			screws++
+		case !circuit.GroundColour(e.Part):
+			others++
+		case v.doc.MarkOn(e) != "" && v.doc.MarkOn(e) != "ground":
+			others++
+		default:
+			colours++
+		}
+	}
+	return colours > 0 && screws == 0 && (others == 0 || colours > 1)
+}
+
+// misused lists the core ends of the ground's colour that stand with something else than the ground.
+func (v *view) misused() []circuit.End {
+	var out []circuit.End
+	for i, e := range v.nodes {
+		if e.Box != "" && circuit.GroundColour(e.Part) && !v.classes[v.class[v.atom[i]]].ground {
+			out = append(out, e)
+		}
+	}
+	return out
 }
 
 // addPlaces groups closed boxes that known cables join.

@@ -1,0 +1,186 @@
+package record
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ambivia/core/circuit"
+	"ambivia/core/fitting"
+	"ambivia/core/inspect"
+	"ambivia/core/retrofit"
+	"ambivia/core/trace"
+)
+
+// Kinds of claim: how the record knows what it says.
+const (
+	Measured  = "measured"   // an instrument was read
+	Pressed   = "pressed"    // a control was pressed, and the lamps looked at
+	Confirmed = "confirmed"  // a person confirmed it, line by line
+	Done      = "done"       // a step was done
+	Assumed   = "assumed"    // neither seen nor measured
+	NotTested = "not-tested" // left out, or not tested yet
+	Promised  = "promised"   // the plan and its rules hold it, by simulation
+)
+
+// Claim is one thing that the record says of a circuit. What names the fact, the same for the same fact;
+// Entry is the line of the log that says so, nil for what no log tells.
+type Claim struct {
+	Circuit string `json:"circuit"`
+	Kind    string `json:"kind"`
+	What    string `json:"what"`
+	Entry   *int   `json:"entry"`
+	Text    string `json:"text"`
+}
+
+// Claims lists all that the record says, circuit by circuit. Nothing that was taken back is among it, and
+// of what was done or read twice the last time counts.
+func (r *Record) Claims() []Claim {
+	out := []Claim{}
+	for _, c := range r.Circuits {
+		out = append(out, c.Claims()...)
+	}
+	return out
+}
+
+// Claims lists all that the record says of one circuit.
+func (c *Circuit) Claims() []Claim {
+	w := &claimer{c: c, at: map[string]int{}}
+	w.before()
+	w.logged()
+	w.promised()
+	for _, text := range c.Untested {
+		w.claim(NotTested, "untested: "+text, 0, text)
+	}
+	return w.out
+}
+
+type claimer struct {
+	c   *Circuit
+	out []Claim
+	at  map[string]int // by what: its place among the claims
+}
+
+// claim makes a claim, in the place of an earlier one of the same fact.
+func (w *claimer) claim(kind, what string, entry int, text string) {
+	x := Claim{Circuit: w.c.Called(), Kind: kind, What: what, Text: text}
+	if entry > 0 {
+		x.Entry = &entry
+	}
+	if i, known := w.at[what]; known {
+		w.out[i] = x
+		return
+	}
+	w.at[what] = len(w.out)
+	w.out = append(w.out, x)
+}
+
+// before claims what was known when the work began: the readings of tracing, and what is assumed.
+func (w *claimer) before() {
+	doc, say := w.c.Found.Doc, w.c.Found.Terms()
+	for i, o := range doc.Observations {
+		if o.Reading != nil && o.Reading != circuit.Unclear {
+			w.claim(Measured, fmt.Sprintf("found: reading %d", i+1), 0, reading(say, o))
+		}
+	}
+	for _, e := range doc.Evidence {
+		if e.How == circuit.Assumed || e.How == circuit.AcceptedAs {
+			w.claim(Assumed, "found: "+e.Of, 0, assumed(say, doc, e))
+		}
+	}
+}
+
+func reading(say inspect.Terms, o circuit.Observation) string {
+	return strings.TrimSuffix(trace.Describe(say, o), ".") + ": " + trace.ReadingWords(o.Instrument, o.Reading) + "."
+}
+
+// assumed says what was neither seen nor measured.
+func assumed(say inspect.Terms, doc *circuit.Circuit, e circuit.Evidence) string {
+	switch end, err := circuit.ParseEnd(e.Of); {
+	case err == nil:
+		return inspect.Capitalize(say.End(end)) + ": assumed."
+	case doc.Cable(e.Of) != nil:
+		return inspect.Capitalize(say.Cable(e.Of)) + ": where it runs is assumed."
+	case doc.Device(e.Of) != nil:
+		return inspect.Capitalize(doc.Called(e.Of)) + ": what it hangs on is assumed."
+	}
+	return say.Box(e.Of) + ": that it is there is assumed."
+}
+
+// logged claims what the log says and nobody took back.
+func (w *claimer) logged() {
+	run, number := (*fitting.Run)(nil), 0
+	say := inspect.TermsFor(w.c.doc())
+	for _, e := range fitting.Counted(w.c.Log) {
+		switch e.Kind {
+		case fitting.Begin:
+			run = e.Run
+			number++
+		case fitting.Done, fitting.Skip, fitting.Differs:
+			for _, n := range e.Steps {
+				if run == nil || n > len(run.Steps) {
+					continue
+				}
+				step := run.Steps[n-1]
+				kind, text := Done, strings.TrimSpace(where(step)+" "+step.Text)
+				switch {
+				case e.Kind == fitting.Skip:
+					kind, text = NotTested, "Left out: "+text+" "+e.Reason
+				case e.Kind == fitting.Differs:
+					kind, text = NotTested, "Not as drawn: "+text+" "+e.Note
+				case step.Gate != "":
+					kind, text = Confirmed, strings.Join(append([]string{text}, e.Asked...), " ")
+				case step.Test != nil:
+					kind = Measured
+				}
+				w.claim(kind, fmt.Sprintf("run %d: step %d", number, n), e.Number, strings.TrimSpace(text))
+			}
+		case fitting.Secure:
+			w.claim(Confirmed, fmt.Sprintf("entry %d", e.Number), e.Number, strings.Join(e.Asked, " "))
+		case fitting.Press:
+			text := "Looked at the lights: "
+			if e.Press != "" {
+				text = "Pressed " + w.c.place(e.Press) + ": "
+			}
+			w.claim(Pressed, fmt.Sprintf("entry %d", e.Number), e.Number, text+looks(w.c, e.Lamps)+".")
+		case fitting.Reading:
+			w.claim(Measured, "reading "+e.Test.Key(), e.Number, reading(say, *e.Test))
+		case fitting.Trial:
+			how := "not as expected"
+			if e.Works != nil && *e.Works {
+				how = "as expected"
+			}
+			w.claim(Pressed, "trial "+e.Place+" "+e.Path+" "+e.From, e.Number, fmt.Sprintf("Tried %s by %s: %s.", w.c.place(e.Place), e.Path, how))
+		case fitting.Device:
+			w.claim(Confirmed, "device "+e.Place+" "+e.Field, e.Number, fmt.Sprintf("%s, %s: %s.", w.c.place(e.Place), e.Field, e.Value))
+		case fitting.Fault:
+			w.claim(Pressed, fmt.Sprintf("entry %d", e.Number), e.Number, "Fault: "+e.Note)
+		}
+	}
+}
+
+// promised claims what works when something fails. What hangs on messages is what the rules that were
+// chosen hold, for each place by itself; the rest is the plan's.
+func (w *claimer) promised() {
+	if w.c.Option == nil {
+		return
+	}
+	byRules := map[string]map[string]bool{}
+	if made := w.c.Made; made != nil && made.Report != nil {
+		for _, x := range made.Report.Outages {
+			byRules[x.Down] = x.Works
+		}
+	}
+	down := map[string]string{"hub": "hub", "internet": "cloud", "battery": "radio"}
+	for _, x := range w.c.Option.Outages {
+		for _, box := range x.Works {
+			if rules, asked := byRules[down[x.When]]; asked && x.When != "battery" {
+				place := slices.IndexFunc(w.c.Option.Places, func(p retrofit.Place) bool { return p.Box == box })
+				if place >= 0 && !rules[w.c.Option.Places[place].Device] {
+					continue // the chosen rules do not hold it
+				}
+			}
+			w.claim(Promised, "promise "+x.When+" "+box, 0, fmt.Sprintf("%s: %s still works.", x.Name, w.c.doc().Box(box).Label()))
+		}
+	}
+}
