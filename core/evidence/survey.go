@@ -66,7 +66,7 @@ func SeenBoxes(c *circuit.Circuit) map[string]bool {
 
 // names tells the ends of a record from those of its survey: a cable whose two ends were seen apart has
 // two names there.
-type names struct{ toSurvey, toRecord map[circuit.End]circuit.End }
+type names struct{ toSurvey map[circuit.End]circuit.End }
 
 func (n names) survey(e circuit.End) circuit.End {
 	if to, ok := n.toSurvey[e]; ok {
@@ -75,17 +75,10 @@ func (n names) survey(e circuit.End) circuit.End {
 	return e
 }
 
-func (n names) record(e circuit.End) circuit.End {
-	if to, ok := n.toRecord[e]; ok {
-		return to
-	}
-	return e
-}
-
 // survey takes a record back to what was seen in its open boxes, with the readings: what tracing found
 // behind the walls is gone.
 func survey(c *circuit.Circuit) (*circuit.Circuit, names) {
-	n := names{map[circuit.End]circuit.End{}, map[circuit.End]circuit.End{}}
+	n := names{map[circuit.End]circuit.End{}}
 	if Certain(c) {
 		return c, n
 	}
@@ -110,7 +103,7 @@ func survey(c *circuit.Circuit) (*circuit.Circuit, names) {
 			for _, core := range k.Cores {
 				was := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: far}
 				is := circuit.End{Ref: circuit.Ref{Owner: other.ID, Part: core}, Box: far}
-				n.toSurvey[was], n.toRecord[is] = is, was
+				n.toSurvey[was] = is
 			}
 		case inside(k.Ends[0]):
 			k.Ends[1] = nil

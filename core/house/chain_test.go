@@ -20,7 +20,7 @@ import (
 
 // chain counts what became of the houses of one kind, from the first look to the finished work.
 type chain struct {
-	houses, refused, open, traced int
+	houses, open, traced          int
 	options, built, other, failed int // options; built, as what they rely on read right; not, as it read otherwise; that failed
 	relies, readings, inside      int
 }
