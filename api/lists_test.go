@@ -63,7 +63,7 @@ func (b *bench) listsIn(path string) {
 	}
 }
 
-// TestListsAreLists asks all that can be asked of circuits of which little is known, or nothing that
+// TestListsAreLists asks every address about circuits that are hardly known, or that nothing
 // fits: what is a list by the contract is one in each answer, and an empty one is [].
 func TestListsAreLists(t *testing.T) {
 	addresses := circuitAddresses(t)

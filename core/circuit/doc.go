@@ -399,7 +399,7 @@ const (
 )
 
 // Evidence says how a fact of the record is known. Of is a cable (where it ends), a core end (which core it
-// is), a device (where it hangs) or a box that nobody saw. By are the readings that show a measured fact,
+// is), a device (where it hangs) or a box that was not seen. By are the readings that show a measured fact,
 // their places among the observations counted from 1.
 type Evidence struct {
 	Of  string `json:"of"`

@@ -25,8 +25,8 @@ type Likely struct {
 }
 
 // Likeliest is the circuit that a half-known record most likely is, with all of it that was not seen
-// assumed; any other record as it is, and one that cannot be traced, or of which nothing fits what was
-// read. The error is the context's.
+// assumed; any other record as it is, and one that cannot be traced, or whose readings
+// clash. The error is the context's.
 func Likeliest(ctx context.Context, c *inspect.Compiled) (Likely, error) {
 	as := Likely{Compiled: c}
 	if !Certain(c.Doc) || !HalfKnown(c) {

@@ -32,7 +32,7 @@ func (w *Walls) planned(compiled *inspect.Compiled) *plan {
 			return n
 		}
 		if e.Box == "" && e.Part == "ground" || e.Box != "" && w.record.Cable(e.Owner) != nil {
-			return -1 // a ground, or an end that nobody saw
+			return -1 // a ground, or an end that was not seen
 		}
 		n, ok := p.nodes[e]
 		if !ok {

@@ -51,7 +51,7 @@ func hasFault(r *inspect.Report, code string) bool {
 }
 
 // build writes a document as it is in a world: all that lies behind walls is one box, to which
-// every cable leads whose far end nobody saw.
+// every cable leads whose far end was not seen.
 func (w *Walls) build(of *circuit.Circuit, x *world) *circuit.Circuit {
 	c := *of
 	walls := of.FreshID("walls", nil)

@@ -49,7 +49,7 @@ type Walls struct {
 type world struct {
 	blocks [][]int // ends that are one conductor there, terminals of hidden devices among them
 	unused []int   // ends that are on no net as found
-	of     *world  // the one of which this is a variant
+	of     *world  // the world that this is a variant of
 	weight float64
 	// swapped: line and neutral are exchanged at the feed.
 	swapped    bool
@@ -245,7 +245,7 @@ func (w *Walls) sheathe() {
 	w.sheaths = len(number)
 }
 
-// openCables hands out the cables of the record of which not both ends were seen to be one cable's.
+// openCables hands out the cables of the record whose two ends were not seen to belong together.
 func (w *Walls) openCables(take func(circuit.Cable)) {
 	known := how(w.record)
 	for _, k := range w.record.Cables {
@@ -276,8 +276,8 @@ func (w *Walls) at(r circuit.Ref, box string) (int, bool) {
 	return n, ok
 }
 
-// visible unites what a document joins in boxes that were seen, or that it adds, and along cables of which
-// both ends were seen to be one cable, or that it adds. number finds an end, and numbers a new one.
+// visible unites what a document joins in boxes that were seen, or that it adds, and along cables whose
+// two ends were seen to belong together, or that it adds. number finds an end, and numbers a new one.
 func (w *Walls) visible(c *circuit.Circuit, number func(circuit.End) int, unite func(a, b int)) {
 	known := how(w.record)
 	for _, j := range c.Joins {

@@ -20,7 +20,7 @@ const (
 // a conductor that a box merely passes on does not come back to where it came from, line and return of a
 // light run in the same cables where the record has them so, and each light is on record. All else may be.
 
-// port is an end that leads behind a wall: a core of a cable whose far end nobody saw, or the terminal of a
+// port is an end that leads behind a wall: a core of a cable whose far end was not seen, or the terminal of a
 // device there.
 type port struct {
 	end    int

@@ -69,7 +69,7 @@ func (h *House) ends(record *circuit.Circuit) map[cableEnd]string {
 			}
 		}
 	}
-	for _, k := range record.Cables { // one of which nothing is joined
+	for _, k := range record.Cables { // one that stands in no join
 		for _, box := range k.Ends {
 			if box == nil || out[cableEnd{k.ID, *box}] != "" {
 				continue
@@ -99,7 +99,7 @@ func (b *build) box(record *circuit.Circuit, id string) error {
 	fresh := record.Box(id) == nil
 	if !seen && !fresh {
 		if sameBox(record, b.planned, id) {
-			return nil // nobody works there
+			return nil // the plan leaves it alone
 		}
 		was, err := b.joins(record, id)
 		if err != nil || b.out.Box(id) == nil || !alike(was, joinsIn(b.truth, id)) {
@@ -132,7 +132,7 @@ func (b *build) joins(c *circuit.Circuit, box string) ([]circuit.Join, error) {
 		for _, r := range j.Of {
 			if c.Cable(r.Owner) != nil {
 				name := b.names[cableEnd{r.Owner, box}]
-				if name == "" { // an end that nobody saw: the cable of its other end, if that comes here
+				if name == "" { // an end that was not seen: the cable of its other end, if that comes here
 					if far, ok := c.Cable(r.Owner).Other(box); ok {
 						name = b.names[cableEnd{r.Owner, far}]
 					}

@@ -95,7 +95,7 @@ func faults(planned, built, was *circuit.Circuit) []string {
 func reads(h *house.House, record *circuit.Circuit, relies []evidence.Reliance) (bool, error) {
 	for _, r := range relies {
 		test, ok := h.Seen(record, r.Planned())
-		if !ok { // an end in a box that nobody opened
+		if !ok { // an end in a closed box
 			continue
 		}
 		is, err := h.Answer(test)
@@ -212,7 +212,7 @@ func TestChain(t *testing.T) {
 				for seed := range housesOfAKind() {
 					f.play(t, k, uint64(seed), half)
 				}
-				t.Logf("%d houses, %d not traced to the end, %.1f readings each; %d options, %.1f tests each; %d built, %d of which a test read otherwise, %d in boxes that were not opened; %d failed",
+				t.Logf("%d houses, %d not traced to the end, %.1f readings each; %d options, %.1f tests each; %d built, %d not since a test read otherwise, %d in closed boxes; %d failed",
 					f.houses, f.open, float64(f.readings)/float64(max(1, f.traced)), f.options, float64(f.relies)/float64(max(1, f.options)), f.built, f.other, f.inside, f.failed)
 				if f.traced > 1 && f.options == 0 {
 					t.Error("nothing was planned")

@@ -107,7 +107,7 @@ func assumed(say inspect.Terms, doc *circuit.Circuit, e circuit.Evidence) string
 	return say.Box(e.Of) + ": that it is there is assumed."
 }
 
-// logged claims what the log says and nobody took back.
+// logged claims what the log says and what was not taken back.
 func (w *claimer) logged() {
 	run, number := (*fitting.Run)(nil), 0
 	say := inspect.TermsFor(w.c.doc())

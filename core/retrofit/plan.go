@@ -56,7 +56,7 @@ type Option struct {
 	Pros         []string         `json:"pros,omitempty"`
 	Cons         []string         `json:"cons,omitempty"`
 	Wishes       []Wished         `json:"wishes,omitempty"`
-	// Relies is what the plan needs to be so and nobody saw or measured, with the test that shows it. A
+	// Relies are the facts that the plan needs and that are only assumed, each with the test that shows it. A
 	// feasible plan without any is right in every circuit that the record and its readings leave.
 	Relies   []evidence.Reliance `json:"relies"`
 	group    int
@@ -293,7 +293,7 @@ func (p *planner) forLight(g group) string {
 // PlanFor finds the options of a valid circuit for somebody's wishes and devices. The error is
 // the context's, where that ended before all were gone through.
 //
-// A record of which not all is known is planned on as the circuit that it most likely is; each option says
+// A half-known record is planned on as the circuit that it most likely is; each option says
 // which readings would show that it may.
 func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result, error) {
 	likely, err := evidence.Likeliest(ctx, c)

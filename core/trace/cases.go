@@ -21,7 +21,7 @@ type Case struct {
 	Wild  []bool              // by net: of a light that none of these switches controls, its whereabouts unknown
 	// Exchanged: line and neutral are exchanged at the feed in all of this, Usual: they are not in all of this.
 	Usual, Exchanged bool
-	// Hidden: a switch of these lights stands where nobody has looked.
+	// Hidden: a switch of these lights stands in a place that was not opened.
 	Hidden bool
 	// Weight orders the cases, the usual ones first.
 	Weight float64
@@ -35,14 +35,14 @@ type Feed struct {
 	Hidden       bool
 }
 
-// Hanging is a lamp of a case with the nets of its terminals. ID is "" for one that nobody recorded.
+// Hanging is a lamp of a case with the nets of its terminals. ID is "" for one that is not on record.
 type Hanging struct {
 	ID     string
 	L, N   int
 	Hidden bool
 }
 
-// Limits of going through all cases: beyond them nobody goes through all of them.
+// Limits of going through all cases: beyond them they are not all gone through.
 const (
 	mostCases      = 2000
 	mostCaseTrials = 200_000

@@ -401,7 +401,7 @@ func (v *view) miswired(list []pattern) []pattern {
 // assignments lists the ways in which the lamps on record can belong to lights, by lamp: the number of
 // a light; the number of lights for a lamp that none of these switches controls, where there are several
 // lamps; or that number and one more for each supply, for a lamp that hangs on its feed and is always
-// lit. A light to which none of them belongs has a lamp that nobody recorded, after those.
+// lit. A light without any of them has a lamp that is not on record, after those.
 func (v *view) assignments(groups int) [][]int {
 	var out [][]int
 	var walk func(now []int)

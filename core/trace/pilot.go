@@ -7,11 +7,11 @@ import (
 	"ambivia/core/circuit"
 )
 
-// A lamp that is always lit hangs on the feed, or another switch that nobody has seen keeps it on. No
+// A lamp that is always lit hangs on the feed, or another switch in a closed box keeps it on. No
 // reading tells the two apart, so the first is taken for granted, and told among what is assumed, once
 // somebody saw it lit while the switches stood in two ways, and never dark.
 
-// alwaysLit lists the lamps on record, by number, of which that holds.
+// alwaysLit lists such lamps on record, by number.
 func (t *Tracer) alwaysLit() []int {
 	var out []int
 	for i, l := range t.lamps {

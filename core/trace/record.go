@@ -81,8 +81,8 @@ type laid struct {
 	inventions int
 }
 
-// laidOut lists worlds with their layouts, those first that invent least, a direct cable before a joint
-// that nobody saw, and of those that invent as much the likelier.
+// laidOut lists worlds with their layouts, those first that invent least, a direct cable before a
+// hidden joint, and where two invent as much the likelier one.
 func (t *Tracer) laidOut() []laid {
 	list := t.worlds()[:min(mostLaidOut, t.Worlds())]
 	if t.Resolved() {

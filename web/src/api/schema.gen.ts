@@ -3183,7 +3183,7 @@ export interface components {
             pros?: string[];
             cons?: string[];
             wishes?: components["schemas"]["Wished"][];
-            /** @description What the plan needs to be so and nobody saw or measured, with the test that shows it */
+            /** @description Facts that the plan needs and that are only assumed, each with the test that shows it */
             relies: components["schemas"]["Reliance"][];
         };
         Reliance: {

@@ -42,7 +42,7 @@ window.addEventListener("load", () => setTimeout(() => void later.circuit().catc
 applyTheme();
 setNonce(nonce);
 
-// Any change may move something between the jobs and the bin: both lists are asked anew, also where the
+// Any change may move something between the jobs and the bin: both lists are fetched again, also where the
 // page that made the change is gone, or the list was on its way meanwhile.
 const changes = new MutationCache({
   onSettled: () => {

@@ -3,7 +3,7 @@ import type { Option } from "../../api/client";
 import { useWork } from "../circuit/work";
 import { look } from "../../ui/look";
 
-/** What a plan needs to be so and nobody has tested, each with its test; or that nothing is left to test. */
+/** The tests that a plan still needs, or that nothing is left to test. */
 export function TestsFirst({ option }: { option: Option }) {
   const { circuit, point } = useWork();
   const traced = (circuit.document.observations?.length ?? 0) > 0 || (circuit.document.evidence?.length ?? 0) > 0;
