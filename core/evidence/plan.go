@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"context"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -108,12 +109,16 @@ func (p *plan) meets(blocks [][]int) []int {
 
 // failing lists the worlds, among all that the record and its readings leave, in which the plan is not
 // what it should be. sure is false where there are more than are gone through.
-func (p *plan) failing() (out []*world, sure bool) {
+// The context ends it, and then nothing is sure.
+func (p *plan) failing(ctx context.Context) (out []*world, sure bool) {
 	if !p.sure {
 		return nil, false
 	}
 	verdict := map[string]bool{} // by what meets what: whether it works all the same
-	for _, x := range p.worlds {
+	for i, x := range p.worlds {
+		if i%16 == 0 && ctx.Err() != nil {
+			return nil, false
+		}
 		if x.swapped {
 			out = append(out, x)
 			continue

@@ -74,7 +74,7 @@ func (w *Walls) Judge(ctx context.Context, after *inspect.Compiled, touched []st
 	}
 	p := w.planned(after)
 	found := Judgement{}
-	if failing, sure := p.failing(); sure {
+	if failing, sure := p.failing(ctx); sure {
 		found = p.byTrial(failing, touched)
 		found.judged, found.fails = len(inside) == 0, map[*world]bool{}
 		for _, x := range failing {
@@ -86,6 +86,9 @@ func (w *Walls) Judge(ctx context.Context, after *inspect.Compiled, touched []st
 		}
 	} else {
 		found = p.byUse(touched)
+	}
+	if err := ctx.Err(); err != nil {
+		return Judgement{}, err
 	}
 	if !found.Open {
 		found.Relies = append(found.Relies, p.inside(inside, found.Relies)...)

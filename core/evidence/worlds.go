@@ -49,9 +49,14 @@ func (w *Walls) everyWorld() (out []*world, sure bool) {
 			if len(ports) > mostPorts {
 				return nil, false
 			}
-			if len(ports) > 0 {
-				nets = append(nets, net{c.Role[n] == electric.Line || c.Role[n] == electric.Neutral, ports, w.trees(ports)})
+			if len(ports) == 0 {
+				continue
 			}
+			ways, ok := w.trees(ports)
+			if !ok {
+				return nil, false
+			}
+			nets = append(nets, net{c.Role[n] == electric.Line || c.Role[n] == electric.Neutral, ports, ways})
 		}
 		slices.SortStableFunc(nets, func(a, b net) int { return len(a.ways) - len(b.ways) })
 		r := &regions{Walls: w, c: c, nets: nets, steps: &steps, way: make([]int, len(nets))}
@@ -103,9 +108,12 @@ func (w *Walls) ports(c *trace.Case, n int) []port {
 	return out
 }
 
+// mostTries bounds the search for the ways of one net.
+const mostTries = 60_000
+
 // trees lists the ways in which walls may join the ports of a net so that it is whole as found, and no
-// conductor of it closes a ring.
-func (w *Walls) trees(ports []port) [][]int {
+// conductor of it closes a ring. ok is false where there are too many, or none.
+func (w *Walls) trees(ports []port) (out [][]int, ok bool) {
 	n := len(ports)
 	found := make([]int, n) // a number for each set of ports that hang together in the boxes
 	for i, p := range ports {
@@ -117,11 +125,10 @@ func (w *Walls) trees(ports []port) [][]int {
 			}
 		}
 	}
-	var out [][]int
-	block := make([]int, n)
+	block, tries := make([]int, n), 0
 	var put func(i, blocks int, s sets.Sets)
 	put = func(i, blocks int, s sets.Sets) {
-		if len(out) > mostWorlds {
+		if tries++; tries > mostTries || len(out) > mostWorlds {
 			return
 		}
 		if i == n {
@@ -134,23 +141,17 @@ func (w *Walls) trees(ports []port) [][]int {
 			return
 		}
 		for b := range blocks + 1 {
-			next := s
-			if b < blocks {
-				if s.Root(n+b) == s.Root(found[i]) {
-					continue // a ring
-				}
-				next = slices.Clone(s)
-				next.Unite(found[i], n+b)
-			} else {
-				next = slices.Clone(s)
-				next.Unite(found[i], n+b)
+			if b < blocks && s.Root(n+b) == s.Root(found[i]) {
+				continue // a ring
 			}
+			next := slices.Clone(s)
+			next.Unite(found[i], n+b)
 			block[i] = b
 			put(i+1, max(blocks, b+1), next)
 		}
 	}
 	put(0, 0, sets.New(2*n+1))
-	return out
+	return out, tries <= mostTries && len(out) > 0 && len(out) <= mostWorlds
 }
 
 // regions chooses a way for each net so that cables end in one place each.
