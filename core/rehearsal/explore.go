@@ -182,6 +182,12 @@ type place struct {
 // press once more while messages are under way. For each step from one it calls look, which may
 // stop the visit. It returns the states in the order of reaching them.
 func (x *explorer) visit(from []electric.State, hasty bool, look func(at place, more []Gesture, e *ending) (stop bool)) []electric.State {
+	return x.goThrough(from, hasty, false, look)
+}
+
+// goThrough is visit; with unpowered, look is also called for gestures at devices that have no power, which
+// lead nowhere: a person presses them all the same.
+func (x *explorer) goThrough(from []electric.State, hasty, unpowered bool, look func(at place, more []Gesture, e *ending) (stop bool)) []electric.State {
 	byLength := make([][]place, mostGestures+3)
 	var order []electric.State
 	known := map[electric.State]bool{}
@@ -201,6 +207,11 @@ func (x *explorer) visit(from []electric.State, hasty bool, look func(at place, 
 			quiet := x.at(at.state)
 			for _, device := range x.devices {
 				if !x.isAwake(at.state, device) {
+					for _, g := range x.gestures(device) {
+						if unpowered && look(at, []Gesture{{device, g}}, &ending{states: []electric.State{at.state}}) {
+							return order
+						}
+					}
 					continue
 				}
 				for _, g := range x.gestures(device) {

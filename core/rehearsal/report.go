@@ -72,7 +72,7 @@ func (x *explorer) obeyed(before electric.State, gesture string, after electric.
 
 func (x *explorer) obeysAll(start []electric.State) Property {
 	p := Property{Code: Obeys, Holds: true, Witness: []Gesture{}, Text: "Up leaves the lamp lit, down leaves it dark and a press changes it, at every place and from every state."}
-	x.visit(start, false, func(at place, more []Gesture, e *ending) bool {
+	x.goThrough(start, false, true, func(at place, more []Gesture, e *ending) bool {
 		g := more[0]
 		if !slices.Contains(requests, g.Gesture) {
 			return false
@@ -81,6 +81,9 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 			if !x.obeyed(at.state, g.Gesture, s) {
 				p.Holds, p.Witness = false, append(slices.Clone(at.way), g)
 				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", x.words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
+				if !x.isAwake(at.state, g.Device) {
+					p.Text += " " + CalledAt(x.doc, g.Device) + " has no power then."
+				}
 				return true
 			}
 		}

@@ -208,7 +208,12 @@ func (r *reading) shortest(start []then, hasty bool) (found map[string]int, work
 				byCost[n] = append(byCost[n], list...)
 			}
 			for _, id := range r.ids {
-				if !r.awake(t, id) {
+				if !r.awake(t, id) { // a press there does nothing
+					for _, g := range r.gestures(id) {
+						if g == "up1" && !t.on[0] || g == "down1" && t.on[0] || g == "press1" {
+							note(Obeys, cost+1)
+						}
+					}
 					continue
 				}
 				for _, g := range r.gestures(id) {
