@@ -108,8 +108,12 @@ func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 	if slices.ContainsFunc(o.Places, func(q Place) bool { return q.Battery }) {
 		add("battery", "Batteries flat", "Batteries flat", func(q Place) bool { return !q.Battery })
 	}
-	alive := p.withDead(o.After, d)
-	add("device", "Device dead", "The device that carries the lamp dead", func(q Place) bool { return alive[q.Device] })
+	alive, one := p.withDead(o.After, d)
+	down := "The device that carries the lamp dead"
+	if one {
+		down = "One device dead, at another place"
+	}
+	add("device", "Device dead", down, func(q Place) bool { return alive[q.Device] })
 	back := p.powerBack(o.compiled.Result())
 	add("power", "Power gone and back", "Power gone and back, the old switches moved meanwhile", func(q Place) bool { return back[q.Device] })
 	last := &out[len(out)-1]
@@ -155,28 +159,49 @@ func (p *planner) boxNames(c *circuit.Circuit, boxes []string) string {
 	return strings.Join(out, ", ")
 }
 
-// withDead simulates the plan with every device that carries the lamp dead, its relays as
-// they stand: which controls still switch the light from every state. A relay with one
-// throw leaves nothing to try: the lamp stays as it was.
-func (p *planner) withDead(after *circuit.Circuit, d *requirement) map[string]bool {
-	out := map[string]bool{}
-	dead := after.Clone()
-	changeover := false
+// withDead simulates the plan with what carries the lamp dead, its relays as they stand: which controls
+// still switch the light from every state. A relay with one throw leaves nothing to try: the lamp stays as
+// it was. Where several changeovers carry it one after the other, one is dead at a time, and a place works
+// that does so with any other one dead; one is then true.
+func (p *planner) withDead(after *circuit.Circuit, d *requirement) (alive map[string]bool, one bool) {
+	alive = map[string]bool{}
+	var carrying, changeovers []circuit.Device
 	for _, x := range d.add {
-		m := d.kinds[x.ID].Model
-		if len(m.Switches) == 0 {
-			continue
+		if m := d.kinds[x.ID].Model; len(m.Switches) > 0 {
+			if carrying = append(carrying, x); len(m.Switches[0].Throws) == 2 {
+				changeovers = append(changeovers, x)
+			}
 		}
-		changeover = changeover || len(m.Switches[0].Throws) == 2
-		dead.Models[x.Model] = circuit.Model{Terminals: m.Terminals, Supply: [][2]string{}, Switches: m.Switches}
 	}
-	if !changeover {
-		return out
+	switch {
+	case len(changeovers) == 0:
+		return alive, false
+	case len(changeovers) < 2 || len(changeovers) < len(carrying):
+		for _, c := range p.without(after, carrying) {
+			alive[c.Device] = c.Works
+		}
+		return alive, false
 	}
-	for _, c := range electric.Explore(electric.New(dead)).Controls {
-		out[c.Device] = c.Works
+	for i, x := range changeovers {
+		for _, c := range p.without(after, []circuit.Device{x}) {
+			if was, known := alive[c.Device]; c.Device != x.ID {
+				alive[c.Device] = c.Works && (was || !known || i == 0)
+			}
+		}
 	}
-	return out
+	return alive, true
+}
+
+// without simulates a plan with some of its devices dead.
+func (p *planner) without(after *circuit.Circuit, devices []circuit.Device) []electric.ControlResult {
+	dead := after.Clone()
+	for _, x := range devices {
+		id := dead.FreshID("dead", func(id string) bool { _, taken := dead.Models[id]; return taken })
+		m := after.Models[x.Model]
+		dead.Models[id] = circuit.Model{Terminals: m.Terminals, Supply: [][2]string{}, Switches: m.Switches}
+		dead.Device(x.ID).Model = id
+	}
+	return electric.Explore(electric.New(dead)).Controls
 }
 
 // weighUp says in plain words what speaks for an option and against it.
