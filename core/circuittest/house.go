@@ -42,6 +42,12 @@ func House(rng *rand.Rand, controls int) *circuit.Circuit {
 	}
 	nets := devices(c, controls)
 	tree(rng, c)
+	lead(rng, c, nets)
+	return c
+}
+
+// lead gives each cable of a tree of boxes the cores that its nets take, and joins them.
+func lead(rng *rand.Rand, c *circuit.Circuit, nets []net) {
 	for _, k := range c.Cables {
 		side := sideOf(c, k)
 		carry := []net{}
@@ -53,7 +59,6 @@ func House(rng *rand.Rand, controls int) *circuit.Circuit {
 		colour(rng, c, k.ID, carry)
 	}
 	join(c, nets)
-	return c
 }
 
 // devices puts supply, switches and lamp in their boxes and lists the nets.

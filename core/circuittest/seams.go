@@ -122,16 +122,6 @@ func Lights(rng *rand.Rand, lights int) *circuit.Circuit {
 		}
 	}
 	tree(rng, c)
-	for _, k := range c.Cables {
-		side := sideOf(c, k)
-		carry := []net{}
-		for _, n := range nets {
-			if crosses(n, side) {
-				carry = append(carry, n)
-			}
-		}
-		colour(rng, c, k.ID, carry)
-	}
-	join(c, nets)
+	lead(rng, c, nets)
 	return c
 }
