@@ -244,6 +244,8 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 			con("Without the hub %s does nothing.", p.boxNames(o.After, x.Lost))
 		case x.When == "internet" && len(x.Lost) > 0:
 			con("Without the internet %s does nothing.", p.boxNames(o.After, x.Lost))
+		case x.When == "device" && len(x.Lost) == 0 && o.Strategy == SensingBoth:
+			pro("With one smart device dead the others still work.")
 		case x.When == "device" && len(x.Lost) == 0:
 			pro("Even with the smart device dead every place that is left works.")
 		case x.When == "device" && len(x.Works) > 0:
