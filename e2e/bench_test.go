@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 
@@ -107,7 +108,11 @@ func TestBench(t *testing.T) {
 	b.MustElement(".board").MustHover()
 	b.key(input.BracketRight)
 	b.still()
-	if m := b.measure(); m.Inside != "yes" || m.Picked == was.Picked {
+	m := b.measure()
+	for end := time.Now().Add(patience); (m.Inside != "yes" || m.Picked == was.Picked) && time.Now().Before(end); m = b.measure() {
+		time.Sleep(100 * time.Millisecond) // the board moves there when it has been drawn anew
+	}
+	if m.Inside != "yes" || m.Picked == was.Picked {
 		t.Errorf("the next box is %q, in sight: %s", m.Picked, m.Inside)
 	}
 	lit := b.MustEval(`() => document.querySelector(".board .lamp").classList.contains("lit")`).Bool()
