@@ -95,7 +95,7 @@ fuzz: page ## every fuzz target for two minutes
 reliability: page ## kills, limits, full disks: docs/reliability.md
 	go run ./scripts/reliability
 
-# Traces 10,000 random hidden houses by the tests proposed; "make test" traces 2,000.
+# Traces 10,000 random hidden houses by the tests proposed; "make test" traces some 1,100.
 houses: ## traces 10,000 random hidden houses, and carries plans out in hundreds
 	AMBIVIA_HOUSES=770 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 	AMBIVIA_CHAINS=40 go test -timeout 120m -v -run TestChain ./core/house
