@@ -37,7 +37,7 @@ func TestDemo(t *testing.T) {
 		"Meridian passage, mirrored both ways": {4, nil, retrofit.Strategies, nil, 0},
 		"Mill house, three floors":             {8, []string{retrofit.Messages}, nil, nil, 0},
 		"Weaving shed, six switches":           {64, []string{retrofit.CentralModule}, nil, nil, 0},
-		"Wheel pit stair":                      {4, nil, retrofit.Strategies, nil, 5},
+		"Wheel pit stair":                      {4, []string{retrofit.MainContact, retrofit.NoNeutralAux}, nil, nil, 5}, // planned on what it most likely is
 	}
 	told := 0
 	for _, j := range demo.Jobs() {
