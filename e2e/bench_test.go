@@ -110,7 +110,7 @@ func TestBench(t *testing.T) {
 	b.still()
 	m := b.measure()
 	for end := time.Now().Add(patience); (m.Inside != "yes" || m.Picked == was.Picked) && time.Now().Before(end); m = b.measure() {
-		time.Sleep(100 * time.Millisecond) // the board moves there when it has been drawn anew
+		time.Sleep(100 * time.Millisecond) // the board moves once it has been drawn
 	}
 	if m.Inside != "yes" || m.Picked == was.Picked {
 		t.Errorf("the next box is %q, in sight: %s", m.Picked, m.Inside)
