@@ -39,6 +39,65 @@ func Straight() *circuit.Circuit {
 	return c
 }
 
+// Row is a straight chain as most people wire one: panel, a switch in each of so many boxes, light, with no
+// spare cores; the second brass screw of every other switch holds the traveler that the first one holds at
+// the others.
+func Row(controls int) *circuit.Circuit {
+	c := &circuit.Circuit{Format: circuit.Format, Name: "Row", Practice: "na", Devices: []circuit.Device{{ID: "supply", Box: "panel", Type: circuit.TypeSupply}}}
+	w := worker{c}
+	box := func(i int) string {
+		switch {
+		case i == 0:
+			return "panel"
+		case i > controls:
+			return "light"
+		}
+		return fmt.Sprintf("b%d", i)
+	}
+	for i := range controls + 2 {
+		kind := circuit.Switch
+		switch i {
+		case 0:
+			kind = circuit.Panel
+		case controls + 1:
+			kind = circuit.Fixture
+		}
+		c.Boxes = append(c.Boxes, circuit.Box{ID: box(i), Kind: kind, Opened: Bool(true)})
+		if i > 0 {
+			cores := "black red white bare"
+			if i == 1 || i > controls {
+				cores = "black white bare"
+			}
+			w.cable(fmt.Sprintf("w%d", i), box(i-1), box(i), cores)
+		}
+	}
+	w.joins("panel", "w1.black supply.hot", "w1.white supply.neutral", "w1.bare supply.ground")
+	for i := 1; i <= controls; i++ {
+		s, in, out := fmt.Sprintf("s%d", i), fmt.Sprintf("w%d", i), fmt.Sprintf("w%d", i+1)
+		kind := circuit.TypeFourWay
+		switch i {
+		case 1:
+			kind = circuit.TypeThreeWay
+			w.joins(box(i), in+".black "+s+".common", out+".black "+s+".t1", out+".red "+s+".t2")
+		case controls:
+			kind = circuit.TypeThreeWay
+			w.joins(box(i), out+".black "+s+".common", in+".red "+s+".t1", in+".black "+s+".t2")
+		default:
+			a, b := "a1", "a2"
+			if i%2 == 0 {
+				a, b = b, a
+			}
+			w.joins(box(i), in+".black "+s+"."+a, in+".red "+s+"."+b, out+".black "+s+".b1", out+".red "+s+".b2")
+		}
+		w.device(s, box(i), kind)
+		w.joins(box(i), in+".white "+out+".white", in+".bare "+out+".bare "+s+".ground")
+	}
+	c.Devices = append(c.Devices, circuit.Device{ID: "lamp1", Box: "light", Type: circuit.TypeLamp, Watts: Float(9)})
+	last := fmt.Sprintf("w%d", controls+1)
+	w.joins("light", last+".black lamp1.l", last+".white lamp1.n", last+".bare lamp1.ground")
+	return c
+}
+
 // worker changes a circuit as hands would; what it cannot find is a mistake in a
 // test.
 type worker struct{ *circuit.Circuit }

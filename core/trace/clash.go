@@ -37,6 +37,16 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 		}
 	}
 	out := (&Contradiction{}).whole()
+	links, err := clashingLinks(c)
+	if err != nil || links != nil {
+		say := inspect.TermsFor(c)
+		out.Readings = append(out.Readings, links...)
+		out.Text = fmt.Sprintf("In no order of the switches could these %d come together.", len(links))
+		if len(links) > 0 {
+			out.Recheck = "Make this test again first: " + Describe(say, c.Observations[weakest(c, links)])
+		}
+		return out, err
+	}
 	var readings, reports []int
 	for i, o := range c.Observations {
 		if o.Reading != nil && o.Reading != circuit.Unclear {

@@ -307,7 +307,7 @@ func (t *Tracer) scratch(f *frame) assignment {
 // fit finds what is left of a frame: the nets that each free class may be on, and how the
 // feed may lie. It looks no further than it must.
 func (t *Tracer) fit(f *frame) {
-	if t.litElsewhere(f) {
+	if t.toldByLooks(f) {
 		f.fits, f.weight, f.told = false, 0, true
 		return
 	}

@@ -120,12 +120,13 @@ func (v *view) frameOf(p *pattern, routes [][]carrier) (*frame, error) {
 const impossible = 1 << 63
 
 // addSides finds which pairs of travelers may lie either way: the first seen side of a
-// pair names its two nets.
+// pair names its two nets. Where readings showed which traveler is which, there is nothing open.
 func (f *frame) addSides(v *view) {
-	named := map[label]bool{}
+	named := map[label][2]int{} // the switch and the screw that have the first of its nets
 	for s, labels := range f.labels {
 		nets := make([]int8, len(labels))
 		done := map[label]bool{}
+		var turned [][2]int // pairs of screws that stand the other way round
 		for t, l := range labels {
 			if nets[t] = f.first[l]; f.pattern.kinds[l] != isTraveler {
 				continue
@@ -144,10 +145,23 @@ func (f *frame) addSides(v *view) {
 					other = u
 				}
 			}
-			if named[l] {
+			at, again := named[l]
+			if !again {
+				named[l] = [2]int{s, t}
+				continue
+			}
+			turn := uint8(0)
+			if other >= 0 {
+				turn = v.turnOf(at[0], at[1], s, t)
+			}
+			if turn == 2 {
+				turned = append(turned, [2]int{t, other})
+			} else if turn != 1 {
 				f.sides = append(f.sides, side{s, t, other})
 			}
-			named[l] = true
+		}
+		for _, pair := range turned {
+			nets[pair[0]], nets[pair[1]] = nets[pair[1]], nets[pair[0]]
 		}
 		f.screws = append(f.screws, nets)
 	}

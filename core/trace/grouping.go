@@ -89,7 +89,15 @@ func (v *view) unseenEnds(ends, mids int) int {
 	case ends > 0 && v.closedSwitchBoxes == 0 && (v.doc.Controls == nil || *v.doc.Controls <= ends+mids):
 		return ends % 2 // all boxes on record are open: each end has its partner here
 	}
-	return ends + 2*min(mids, 1)
+	most := ends + 2*min(mids, 1)
+	if v.doc.Controls != nil { // of those that the record has no box of, and no fewer than it cannot do without
+		least := ends % 2
+		if ends == 0 {
+			least = 2
+		}
+		most = min(most, max(least, *v.doc.Controls-ends-mids))
+	}
+	return most
 }
 
 // spread puts switches in the middle into the lights, those in closed boxes into any or

@@ -70,8 +70,12 @@ type chooser struct {
 // confirming reading is due, or no test can tell what is left apart. The context ends long work.
 func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observation, ok bool, err error) {
 	t.asked, t.early = nil, false
-	if !t.possible() {
+	switch {
+	case !t.possible():
 		return test, false, nil
+	case t.looking:
+		test, ok = t.nextLink()
+		return test, ok, nil
 	}
 	if t.suspected() || t.Resolved() {
 		due, err := t.due(ctx, prefer)
@@ -79,8 +83,13 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 		case due != nil:
 			t.asked = due
 			return due.Test, true, nil
-		case err != nil || t.Resolved():
+		case err != nil:
 			return test, false, err
+		case t.Resolved():
+			if len(t.lamps) > 1 {
+				test, ok = t.look(prefer)
+			}
+			return test, ok, nil
 		}
 	}
 	for _, wide := range []bool{false, true} {
@@ -98,31 +107,6 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 	}
 	t.asked = due
 	return due.Test, true, nil
-}
-
-// look finds a look at a light that tells nothing of the roles by itself, but of how the switches stand:
-// a light that hangs on the feed is lit however they do, and the next look, with a switch flipped, shows
-// it. It takes the power on and no wire off; false where no such look is left.
-func (t *Tracer) look(prefer Prefer) (test circuit.Observation, ok bool) {
-	if t.cannot[circuit.CannotLive] {
-		return test, false
-	}
-	c := t.chooser(prefer, t.worlds())
-	c.wide = true
-	for _, x := range c.simulated(true, nil) {
-		if x.test.Instrument != circuit.LampLook || len(x.test.Flipped) > 0 && !slices.ContainsFunc(t.made, func(o circuit.Observation) bool { return o.Instrument == circuit.LampLook && o.Light == x.test.Light }) {
-			continue
-		}
-		firm, open := false, false
-		for _, shows := range x.shows {
-			firm = firm || shows == first || shows == second
-			open = open || shows == first|second
-		}
-		if firm && open {
-			return x.test, true
-		}
-	}
-	return test, false
 }
 
 // splits looks for the test that splits the worlds best; a wide search thinks of more ways to

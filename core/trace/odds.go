@@ -40,6 +40,9 @@ func (t *Tracer) physical(r electric.Role) electric.Role {
 // Each pattern counts by how usual it is with all readings, and within one each conductor that no switch
 // settles by how usual each of the nets is that the readings leave it.
 func (t *Tracer) Odds() map[circuit.End]map[electric.Role]float64 {
+	if t.looking {
+		return t.anything()
+	}
 	out := map[circuit.End]map[electric.Role]float64{}
 	possible := t.possibleRoles()
 	by := make([]map[electric.Role]float64, len(t.classes))

@@ -47,6 +47,9 @@ func (t *Tracer) Outcomes(o circuit.Observation) []Outcome { return t.outcomes(o
 
 // outcomes is [Tracer.Outcomes], and says also what each would make of the conductors, where that is asked: it costs as much again.
 func (t *Tracer) outcomes(o circuit.Observation, narrows bool) []Outcome {
+	if t.looking {
+		return t.linkOutcomes(o)
+	}
 	words := wordsOf(o.Instrument, practice.Volts(t.doc))
 	out := make([]Outcome, len(words))
 	c := t.chooser(Dead, t.worlds()) // in which each way round of the feed has its own odds

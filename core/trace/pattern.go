@@ -212,19 +212,25 @@ func (v *view) ways(g group, p pattern, load label) []pattern {
 	var out []pattern
 	first, last := g.ends[0], g.ends[1]
 	// grow lengthens the chain by one crossover after the other, either side first.
-	var grow func(ring pattern, links []label, rest []int)
-	grow = func(ring pattern, links []label, rest []int) {
+	var grow func(ring pattern, links []label, rest []int, from int)
+	grow = func(ring pattern, links []label, rest []int, from int) {
 		end := links[len(links)-1]
 		if len(out) > maxPatterns {
 			return // more than are gone through
 		}
 		if len(rest) == 0 {
+			if !v.linked(from, v.portAt(last, 0)) {
+				return
+			}
 			ring.labels[last] = []label{none, end, end}
 			out = append(out, ring.enter(links, load, g)...)
 			return
 		}
 		for i, m := range rest {
-			for _, turned := range []bool{false, true} {
+			for side, turned := range []bool{false, true} {
+				if !v.linked(from, v.portAt(m, side)) {
+					continue
+				}
 				next := ring.clone()
 				far := next.add(isTraveler)
 				next.labels[m] = []label{end, end, far, far}
@@ -232,7 +238,7 @@ func (v *view) ways(g group, p pattern, load label) []pattern {
 					next.labels[m] = []label{far, far, end, end}
 				}
 				if v.agrees(next, false) {
-					grow(next, append(slices.Clone(links), far), slices.Concat(rest[:i], rest[i+1:]))
+					grow(next, append(slices.Clone(links), far), slices.Concat(rest[:i], rest[i+1:]), v.portAt(m, 1-side))
 				}
 			}
 		}
@@ -240,7 +246,7 @@ func (v *view) ways(g group, p pattern, load label) []pattern {
 	ring := p.clone()
 	start := ring.add(isTraveler)
 	ring.labels[first] = []label{none, start, start}
-	grow(ring, []label{start}, g.mids)
+	grow(ring, []label{start}, g.mids, v.portAt(first, 0))
 	return slices.DeleteFunc(out, func(q pattern) bool { return !v.agrees(q, true) })
 }
 

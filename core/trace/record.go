@@ -102,9 +102,10 @@ func (t *Tracer) laidOut() []laid {
 	return out[:min(len(out), mostWritten)]
 }
 
-// inventions counts the boxes and cables of a layout that nothing in the record asks for.
+// inventions counts the boxes and cables of a layout that nothing in the record asks for. A light on record
+// that hangs on switches elsewhere asks for both.
 func (t *Tracer) inventions(w *world, l *layout) int {
-	n := 0
+	n := 2 * len(w.f.elsewhere)
 	for region := range l.regions {
 		stubs, devices := l.stubsIn(region), l.devicesIn(region)
 		hub := t.hub(w, l, region)

@@ -125,6 +125,9 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		return nil, err
 	}
 	say := inspect.TermsFor(c)
+	if t.looking {
+		return t.linksResult(ctx, &Result{})
+	}
 	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
 	last := circuit.Observation{Power: "off"}
 	certain, likely := t.Cables()
@@ -249,6 +252,8 @@ func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
 	best := n.leaves()
 	n.Confirms = t.asked != nil && t.asked.Test.Key() == test.Key()
 	switch {
+	case t.looking:
+		n.Why = t.whyLink()
 	case n.Confirms:
 		n.Why = t.whyConfirm()
 	case t.byRule:

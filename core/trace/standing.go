@@ -32,6 +32,13 @@ func Stand(ctx context.Context, c *circuit.Circuit) (*Standing, error) {
 // hold holds further readings against the base.
 func (s *Standing) hold(ctx context.Context, readings []circuit.Observation) error {
 	t := s.base
+	if t.looking {
+		t.made = append(t.made, readings...)
+		for range readings {
+			t.left = append(t.left, notCounted)
+		}
+		return nil
+	}
 	for i, o := range readings {
 		told := t.take(o)
 		n := len(t.left) - 1
@@ -55,7 +62,7 @@ func (s *Standing) hold(ctx context.Context, readings []circuit.Observation) err
 func (s *Standing) Advance(ctx context.Context, c *circuit.Circuit) (bool, error) {
 	was := s.base.doc
 	n := len(was.Observations)
-	if len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, func(a, b circuit.Observation) bool { return reflect.DeepEqual(a, b) }) || !sameSurvey(was, c) {
+	if s.base.looking || len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, func(a, b circuit.Observation) bool { return reflect.DeepEqual(a, b) }) || !sameSurvey(was, c) {
 		return false, nil
 	}
 	for _, o := range c.Observations[n:] {
@@ -80,6 +87,9 @@ func sameSurvey(a, b *circuit.Circuit) bool {
 
 // Tracer makes a tracer of the record as it stands.
 func (s *Standing) Tracer(ctx context.Context) (*Tracer, error) {
+	if s.base.looking {
+		return s.base.independent(), nil
+	}
 	if err := s.base.keepUp(ctx); err != nil {
 		return nil, err
 	}

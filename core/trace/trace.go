@@ -72,7 +72,8 @@ type Tracer struct {
 	work      int                      // combinations of all frames
 	cannot    map[string]bool          // ways of testing that this person cannot use
 
-	looked int // combinations in which a circuit was looked for
+	looking bool // for links, before anything that fits is gone through
+	looked  int  // combinations in which a circuit was looked for
 	// slipLooks bounds those in which one is looked for that a false reading would leave.
 	slipLooks int
 	slipped   *slips        // what one false reading would leave, nil where that was not gathered yet
@@ -116,16 +117,28 @@ func Enumerations() int64 { return enumerations.Load() }
 // blank is a tracer before any reading.
 func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error) {
 	enumerations.Add(1)
-	v, err := newView(c)
-	if err != nil {
-		return nil, err
+	v, unreadable := newView(c)
+	if unreadable != nil {
+		return nil, unreadable
 	}
 	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), others: &unledFrames{}, slipLooks: mostSlipLooks}
 	t.net.view, t.net.kept = v, t.kept
 	for _, inability := range c.Cannot {
 		t.cannot[inability] = true
 	}
-	patterns, err := v.patterns()
+	if v.pairs = v.pairable(); v.pairs != nil {
+		v.pairs.read(v, c.Observations)
+	}
+	var patterns []pattern
+	var err error
+	if !v.fewLinks() {
+		patterns, err = v.patterns()
+	}
+	if v.tooManyLinks(patterns, err) {
+		t.looking = true
+		t.see()
+		return t, nil
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -152,11 +165,7 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 			return nil, ctx.Err()
 		}
 	}
-	for i, c := range t.classes {
-		if !c.ground && slices.ContainsFunc(c.ends, func(e circuit.End) bool { return e.Box != "" }) {
-			t.visible = append(t.visible, i)
-		}
-	}
+	t.see()
 	for _, f := range t.frames {
 		t.fit(f)
 		for _, r := range c.Reports {
@@ -164,6 +173,15 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 		}
 	}
 	return t, nil
+}
+
+// see lists the classes with a core end in an opened box.
+func (t *Tracer) see() {
+	for i, c := range t.classes {
+		if !c.ground && slices.ContainsFunc(c.ends, func(e circuit.End) bool { return e.Box != "" }) {
+			t.visible = append(t.visible, i)
+		}
+	}
 }
 
 // admit makes a frame of a pattern that is led so; nil where the record, or what the person
@@ -298,6 +316,10 @@ func (t *Tracer) lit(f *frame, combination int, s *setup) int {
 // Observe rules out what could not have shown a reading. A test that was not made,
 // or that nobody could read, rules nothing out.
 func (t *Tracer) Observe(o circuit.Observation) {
+	if t.looking {
+		t.seek(o)
+		return
+	}
 	if t.take(o) {
 		t.refit()
 	}
@@ -362,7 +384,12 @@ func (t *Tracer) second(o circuit.Observation) bool {
 // Worlds counts the worlds that are gone through in choosing a test: all, where they are
 // few, else the likeliest, with at least one for each role that any world gives to a
 // conductor.
-func (t *Tracer) Worlds() int { return len(t.worlds()) }
+func (t *Tracer) Worlds() int {
+	if t.looking && !t.pairs.clash {
+		return mostWorlds
+	}
+	return len(t.worlds())
+}
 
 // More reports whether there are more worlds than those that are gone through.
 func (t *Tracer) More() bool { return t.Worlds() >= mostWorlds }
@@ -402,6 +429,9 @@ func (t *Tracer) roles() []map[electric.Role]bool {
 // Resolved reports whether everything that is left gives each conductor that can be seen
 // the same role.
 func (t *Tracer) Resolved() bool {
+	if t.looking {
+		return false
+	}
 	roles := t.roles()
 	for _, class := range t.visible {
 		if len(roles[class]) != 1 {
@@ -412,6 +442,9 @@ func (t *Tracer) Resolved() bool {
 }
 
 func (t *Tracer) possible() bool {
+	if t.looking {
+		return !t.pairs.clash
+	}
 	return slices.ContainsFunc(t.frames, func(f *frame) bool { return f.fits })
 }
 

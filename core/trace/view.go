@@ -52,8 +52,9 @@ type view struct {
 	accepted          map[int]string // by class: the role that a person took as given
 	custom            practice.Practice
 	recordedLamps     int
-	closedSwitchBoxes int // that may hold a switch of these lights
-	numbered          int // patterns that were made ready
+	closedSwitchBoxes int      // that may hold a switch of these lights
+	numbered          int      // patterns that were made ready
+	pairs             *pairing // which links readings found, nil where they are not asked for
 }
 
 // class is one conductor as far as it can be seen.
