@@ -17,9 +17,11 @@ func HalfKnown(c *inspect.Compiled) bool {
 		slices.ContainsFunc(c.Doc.Devices, func(d circuit.Device) bool { return d.Mechanical() })
 }
 
-// Likely is the circuit that a record is planned on.
+// Likely is the circuit that a record is planned on, listed as [circuit.Circuit.InOrder] does.
 type Likely struct {
 	*inspect.Compiled
+	// AsRecorded is the same circuit listed as the record is.
+	AsRecorded *inspect.Compiled
 	// recorded names the ends of a half-known record by their names in the circuit; nil where both are one.
 	recorded map[circuit.End]circuit.End
 }
@@ -28,11 +30,12 @@ type Likely struct {
 // assumed; any other record as it is, and one that cannot be traced, or whose readings
 // clash. The error is the context's.
 func Likeliest(ctx context.Context, c *inspect.Compiled) (Likely, error) {
-	as := Likely{Compiled: c}
-	if !Certain(c.Doc) || !HalfKnown(c) {
+	ordered, joins := c.Doc.InOrder()
+	as := Likely{Compiled: inspect.Compile(ordered), AsRecorded: c}
+	if !Certain(c.Doc) || !HalfKnown(as.Compiled) {
 		return as, nil
 	}
-	t, err := trace.New(ctx, c.Doc)
+	t, err := trace.New(ctx, ordered)
 	var refused *trace.Error
 	switch {
 	case errors.As(err, &refused):
@@ -48,7 +51,9 @@ func Likeliest(ctx context.Context, c *inspect.Compiled) (Likely, error) {
 	if err != nil {
 		return as, nil // it cannot be written down; the record as it is says what is missing
 	}
-	as.Compiled, as.recorded = inspect.Compile(whole), map[circuit.End]circuit.End{}
+	recorded := listedAs(c.Doc, ordered, whole, joins)
+	whole, _ = whole.InOrder()
+	as.Compiled, as.AsRecorded, as.recorded = inspect.Compile(whole), inspect.Compile(recorded), map[circuit.End]circuit.End{}
 	for was, is := range now {
 		k := c.Doc.Cable(was)
 		for _, box := range k.Ends {
@@ -60,6 +65,24 @@ func Likeliest(ctx context.Context, c *inspect.Compiled) (Likely, error) {
 		}
 	}
 	return as, nil
+}
+
+// listedAs lists a circuit that was traced of a record in order as the record itself is listed. Joins of the
+// record keep their places, with the names that tracing gave; what tracing adds stands behind them.
+func listedAs(record, ordered, whole *circuit.Circuit, joins []int) *circuit.Circuit {
+	out := whole.Clone()
+	out.Follow(record)
+	out.Joins = whole.Clone().Joins
+	for n, i := range joins {
+		is := circuit.Join{Box: whole.Joins[n].Box}
+		for _, m := range record.Joins[i].Of {
+			if q := slices.Index(ordered.Joins[n].Of, m); q < len(whole.Joins[n].Of) {
+				is.Of = append(is.Of, whole.Joins[n].Of[q])
+			}
+		}
+		out.Joins[i] = is
+	}
+	return out
 }
 
 // Recorded writes what plans rely on with the names of the record, in which readings are entered.

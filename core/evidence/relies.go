@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"cmp"
 	"context"
 	"slices"
 
@@ -65,6 +66,10 @@ func (w *Walls) Holds(plan Judgement, r Reliance) bool {
 // A closed box that the plan works in is opened for it: it is judged as if what the record has of it had
 // been seen, since who opens it sees whether that is so. The error is the context's.
 func (w *Walls) Judge(ctx context.Context, after *inspect.Compiled, touched []string) (Judgement, error) {
+	place := func(box string) int {
+		return slices.IndexFunc(w.record.Boxes, func(b circuit.Box) bool { return b.ID == box })
+	}
+	touched = slices.SortedStableFunc(slices.Values(touched), func(a, b string) int { return cmp.Compare(place(a), place(b)) })
 	inside := slices.DeleteFunc(slices.Clone(touched), func(box string) bool { return w.record.Box(box) == nil || w.seen[box] })
 	if len(inside) > 0 {
 		var err error
@@ -261,6 +266,32 @@ func (p *plan) byUse(touched []string) Judgement {
 					need(circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: lamps, At: []circuit.End{p.ends[y], p.ends[x]}, Lifted: p.lifts(p.ends[x].Box, p.ends[y].Box)}, closed, "")
 				}
 			}
+		}
+	}
+	out.Relies = append(out.Relies, p.whichLamp(lamps)...)
+	return out
+}
+
+// whichLamp asks of each conductor that the plan moves and that leads to one of several lamps whether it is
+// that one.
+func (p *plan) whichLamp(lamps []string) []Reliance {
+	var out []Reliance
+	if len(lamps) < 2 {
+		return nil
+	}
+	for _, b := range p.base.blocks {
+		lamp := slices.IndexFunc(b, func(x int) bool {
+			d := p.record.Device(p.ends[x].Owner)
+			return x >= p.wires && d != nil && d.Type == circuit.TypeLamp && !p.seen[d.Box] && p.ends[x].Part == "l"
+		})
+		core := slices.IndexFunc(b, func(x int) bool { return x < p.wires && p.touched[x] })
+		if lamp < 0 || core < 0 {
+			continue
+		}
+		a, l := p.ends[b[core]], p.ends[b[lamp]]
+		test := circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: lamps, At: []circuit.End{a, l}, Lifted: p.lifts(a.Box)}
+		if !p.read(test, closed) {
+			out = append(out, p.reliance(candidate{test: test, right: closed}))
 		}
 	}
 	return out

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -52,7 +53,7 @@ func (p *planner) allocate(d *requirement) (*allocation, []Reason) {
 	for _, i := range p.boxTree.order() {
 		s := p.boxTree.spans[i]
 		var nets []*net
-		for _, x := range inOrder(d.nets) {
+		for _, x := range p.inOrder(d.nets) {
 			if x.role != electric.RoleGround && x.role != electric.Unused && p.boxTree.crosses(x, i) {
 				nets = append(nets, x)
 			}
@@ -68,7 +69,7 @@ func (p *planner) allocate(d *requirement) (*allocation, []Reason) {
 				}
 			}
 		}
-		slices.SortFunc(cores, func(a, b circuit.Ref) int { return strings.Compare(a.String(), b.String()) })
+		slices.SortFunc(cores, p.compare)
 		if r := p.match(d, out, s, nets, cores); r != nil {
 			reasons = append(reasons, *r)
 		}
@@ -83,26 +84,32 @@ func (p *planner) allocate(d *requirement) (*allocation, []Reason) {
 }
 
 // inOrder sorts nets by what they join, so that the order of the record decides nothing.
-func inOrder(nets []*net) []*net {
-	key := func(x *net) string {
-		if len(x.terminals) == 0 {
-			return string(x.role) + " "
-		}
-		least := x.terminals[0].ref
-		for _, q := range x.terminals {
-			if q.ref.Compare(least) < 0 {
-				least = q.ref
+func (p *planner) inOrder(nets []*net) []*net {
+	least := map[*net]circuit.Ref{}
+	for _, x := range nets {
+		for i, q := range x.terminals {
+			if i == 0 || p.compare(q.ref, least[x]) < 0 {
+				least[x] = q.ref
 			}
 		}
-		return string(x.role) + " " + least.String()
-	}
-	keys := map[*net]string{}
-	for _, x := range nets {
-		keys[x] = key(x)
 	}
 	out := slices.Clone(nets)
-	slices.SortStableFunc(out, func(a, b *net) int { return strings.Compare(keys[a], keys[b]) })
+	slices.SortStableFunc(out, func(a, b *net) int {
+		return cmp.Or(strings.Compare(string(a.role), string(b.role)), cmp.Compare(min(1, len(a.terminals)), min(1, len(b.terminals))), p.compare(least[a], least[b]))
+	})
 	return out
+}
+
+// compare orders cores and terminals as the circuit lists them, which [circuit.Circuit.InOrder] did; what a
+// plan adds comes after them, by name.
+func (p *planner) compare(a, b circuit.Ref) int {
+	place := func(id string) int {
+		if at, ok := p.place[id]; ok {
+			return at
+		}
+		return len(p.place)
+	}
+	return cmp.Or(cmp.Compare(place(a.Owner), place(b.Owner)), a.Compare(b))
 }
 
 // match assigns the cores of one span to the nets that cross it.

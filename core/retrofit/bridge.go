@@ -38,7 +38,7 @@ func (p *planner) bridge(d *requirement, a *allocation) *allocation {
 	for core, x := range a.of {
 		out.of[core] = x
 	}
-	given := slices.SortedFunc(maps.Keys(a.of), func(x, y circuit.Ref) int { return strings.Compare(x.String(), y.String()) })
+	given := slices.SortedFunc(maps.Keys(a.of), p.compare)
 	for _, core := range given {
 		k, x := p.doc.Cable(core.Owner), a.of[core]
 		if x.class >= 0 && !k.Stub() {

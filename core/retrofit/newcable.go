@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
 	"ambivia/core/practice"
 )
 
@@ -16,8 +15,8 @@ var recabled = []string{SensingSwitch, MainAux, MainRemote}
 // maxNewCables bounds how many cables one option may ask for.
 const maxNewCables = 2
 
-// withNewCables offers, for each of a few strategies of which nothing fits, the first place
-// at which a new cable or two would let it.
+// withNewCables offers, for each of a few strategies of which nothing fits, the place at which the
+// fewest new cables would let it, and of those where the fewest ends are moved.
 func (p *planner) withNewCables(ctx context.Context, trials []trial, options []Option) []Option {
 	var out []Option
 	if p.faulty != nil {
@@ -41,10 +40,7 @@ func (p *planner) withNewCables(ctx context.Context, trials []trial, options []O
 					best = nil
 					break
 				}
-				if best != nil {
-					continue
-				}
-				if o := p.recable(t, options[i].Reasons); o != nil {
+				if o := p.recable(t, options[i].Reasons); o != nil && (best == nil || o.Metrics.asks() < best.Metrics.asks()) {
 					best = o
 				}
 			}
@@ -56,6 +52,9 @@ func (p *planner) withNewCables(ctx context.Context, trials []trial, options []O
 	}
 	return out
 }
+
+// asks orders what takes new cables: by how many, then by how many ends are moved.
+func (m *Metrics) asks() int { return m.NewCables<<16 + m.EndsMoved }
 
 // recable plans a trial with new cables where the old ones are too thin, or returns nil.
 func (p *planner) recable(t trial, reasons []Reason) *Option {
@@ -82,7 +81,7 @@ func (p *planner) recable(t trial, reasons []Reason) *Option {
 	if err := doc.Validate(); err != nil {
 		return nil
 	}
-	with := newPlanner(inspect.Compile(doc), p.request)
+	with := p.again(doc, p.request)
 	with.library, with.replaced, with.newCables, with.newCableCount = p.library, given, fresh, len(reasons)
 	for _, again := range with.trials() {
 		if again.id != t.id {

@@ -30,7 +30,7 @@ func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
 		return nil
 	}
 	p := newPlanner(likely.Compiled, request)
-	p.half, p.likely = c.Doc, likely
+	p.half, p.likely, p.recorded = c.Doc, likely, likely.AsRecorded
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
 		for _, o := range p.both(ctx, p.groups()) {

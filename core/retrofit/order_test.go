@@ -10,8 +10,7 @@ import (
 )
 
 // TestOrderMeansNothing: what fits a circuit, and where, does not depend on the order in
-// which its parts are listed, and hardly does how many ends it moves; a plan made twice is
-// the same.
+// which its parts are listed, nor does how many ends it moves; a plan made twice is the same.
 func TestOrderMeansNothing(t *testing.T) {
 	if testing.Short() {
 		t.Skip("long")
@@ -30,7 +29,6 @@ func TestOrderMeansNothing(t *testing.T) {
 		slices.Sort(out)
 		return out
 	}
-	compared, differ := 0, 0
 	for i := range 25 {
 		c := circuittest.Walls(rng, 2+i%3)
 		want := fits(Plan(c))
@@ -48,14 +46,9 @@ func TestOrderMeansNothing(t *testing.T) {
 			t.Errorf("house %d: %d fit, listed otherwise %d", i, len(want), len(got))
 		}
 		for id, n := range was {
-			compared++
 			if n != ends[id] {
-				differ++
-			}
-			if max(n-ends[id], ends[id]-n) > 4 {
 				t.Errorf("house %d: %s moves %d ends, listed otherwise %d", i, id, n, ends[id])
 			}
 		}
 	}
-	t.Logf("%d of %d options move another number of ends", differ, compared)
 }

@@ -190,16 +190,17 @@ type Request struct {
 
 // planner is what the strategies share for one circuit.
 type planner struct {
-	doc     *circuit.Circuit
-	base    *inspect.Compiled // of doc
-	likely  evidence.Likely
-	half    *circuit.Circuit // the record that was asked about, where doc is what that most likely is
-	net     *electric.Network
-	result  *electric.Result
-	report  *inspect.Report
-	say     inspect.Terms
-	roles   map[circuit.End]electric.Role
-	boxTree *tree
+	doc      *circuit.Circuit
+	likely   evidence.Likely
+	place    map[string]int    // of cables and devices, in the order in which doc lists them
+	recorded *inspect.Compiled // doc as the record lists it
+	half     *circuit.Circuit  // the record that was asked about, where doc is what that most likely is
+	net      *electric.Network
+	result   *electric.Result
+	report   *inspect.Report
+	say      inspect.Terms
+	roles    map[circuit.End]electric.Role
+	boxTree  *tree
 	// asThreeWay: by four-way body that is wired as a three-way, which screw stands for which.
 	asThreeWay    map[string]map[string]string
 	library       *device.Library
@@ -301,7 +302,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		return nil, err
 	}
 	p := newPlanner(likely.Compiled, request)
-	p.half = c.Doc
+	p.half, p.recorded = c.Doc, likely.AsRecorded
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
 	err = parallel.Each(ctx, len(trials), func(i int) {
@@ -350,8 +351,8 @@ func truth(b bool) int {
 func newPlanner(k *inspect.Compiled, request Request) *planner {
 	c, n, result := k.Doc, k.Network, k.Result()
 	p := &planner{
-		doc: c, base: k, net: n, result: result, report: k.Report(), say: k.Terms(),
-		roles: n.Roles(), boxTree: newTree(c), library: request.Library, request: request, joins: map[circuit.End]int{},
+		doc: c, recorded: k, net: n, result: result, report: k.Report(), say: k.Terms(),
+		roles: n.Roles(), boxTree: newTree(c), library: request.Library, request: request, joins: map[circuit.End]int{}, place: map[string]int{},
 	}
 	for i, j := range c.Joins {
 		for _, m := range j.Of {
@@ -360,6 +361,12 @@ func newPlanner(k *inspect.Compiled, request Request) *planner {
 	}
 	if p.library == nil {
 		p.library = device.NewLibrary(nil)
+	}
+	for i, k := range c.Cables {
+		p.place[k.ID] = i
+	}
+	for i, d := range c.Devices {
+		p.place[d.ID] = len(c.Cables) + i
 	}
 	p.asThreeWay = wiredAsThreeWay(c, p.report)
 	if result.Truncated {
@@ -371,6 +378,14 @@ func newPlanner(k *inspect.Compiled, request Request) *planner {
 		}
 	}
 	return p
+}
+
+// again is a planner of what the circuit becomes on the way to a plan.
+func (p *planner) again(doc *circuit.Circuit, request Request) *planner {
+	ordered, _ := doc.InOrder()
+	with := newPlanner(inspect.Compile(ordered), request)
+	with.recorded = p.recorded
+	return with
 }
 
 // joinOf is [circuit.Circuit.JoinOf] for the circuit as found.

@@ -35,6 +35,7 @@ var checks = []struct {
 // prove simulates the planned document in all its states, fills in the option,
 // and returns the reasons that forbid it, if any.
 func (p *planner) prove(o *Option, g group, d *requirement, after *circuit.Circuit) []Reason {
+	after.Follow(p.recorded.Doc)
 	if err := after.Validate(); err != nil {
 		return []Reason{*because("plan-unreadable", "What this comes to could not be written down as a circuit: "+err.Error(), []circuit.End{})}
 	}

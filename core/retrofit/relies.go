@@ -12,7 +12,7 @@ import (
 // are nil where nothing of the record was traced.
 func (p *planner) relyOn(ctx context.Context, options []Option) (*evidence.Walls, error) {
 	for i := range options {
-		options[i].base, options[i].half = p.base, p.half
+		options[i].base, options[i].half = p.recorded, p.half
 	}
 	walls, err := evidence.Look(ctx, p.doc)
 	if walls == nil || err != nil {

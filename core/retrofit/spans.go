@@ -1,8 +1,8 @@
 package retrofit
 
 import (
+	"cmp"
 	"slices"
-	"strings"
 
 	"ambivia/core/circuit"
 )
@@ -13,6 +13,7 @@ type tree struct {
 	spans []span
 	near  []map[string]bool // by span: the boxes on the side of its first box
 	root  map[string]string
+	place map[string]int // of boxes, in the order of the circuit
 	rings bool
 }
 
@@ -26,7 +27,10 @@ type span struct {
 }
 
 func newTree(c *circuit.Circuit) *tree {
-	t := &tree{root: map[string]string{}}
+	t := &tree{root: map[string]string{}, place: map[string]int{}}
+	for i, b := range c.Boxes {
+		t.place[b.ID] = i
+	}
 	for _, k := range c.Cables {
 		if k.Stub() {
 			continue
@@ -53,15 +57,18 @@ func newTree(c *circuit.Circuit) *tree {
 	return t
 }
 
-// order lists the spans by the names of their boxes, so that the order of the record decides
-// nothing.
+// order lists the spans by the places of their boxes in the circuit, which [circuit.Circuit.InOrder]
+// listed, so that the order of the record decides nothing.
 func (t *tree) order() []int {
-	key := func(i int) string { return min(t.spans[i].a, t.spans[i].b) + " " + max(t.spans[i].a, t.spans[i].b) }
+	compare := func(x, y span) int {
+		a, b, c, d := t.place[x.a], t.place[x.b], t.place[y.a], t.place[y.b]
+		return cmp.Or(cmp.Compare(min(a, b), min(c, d)), cmp.Compare(max(a, b), max(c, d)))
+	}
 	out := make([]int, len(t.spans))
 	for i := range out {
 		out[i] = i
 	}
-	slices.SortFunc(out, func(a, b int) int { return strings.Compare(key(a), key(b)) })
+	slices.SortFunc(out, func(a, b int) int { return compare(t.spans[a], t.spans[b]) })
 	return out
 }
 

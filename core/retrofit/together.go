@@ -6,7 +6,6 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
-	"ambivia/core/inspect"
 )
 
 // alike are the strategies that two groups in one pair of boxes are planned with together.
@@ -37,7 +36,7 @@ func (p *planner) both(ctx context.Context, groups []group) []Option {
 func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strategy string) []Option {
 	with := p
 	if doc != p.doc || of != p.library {
-		with = newPlanner(inspect.Compile(doc), Request{Wishes: p.request.Wishes, Library: of})
+		with = p.again(doc, Request{Wishes: p.request.Wishes, Library: of})
 	}
 	var out []Option
 	for _, now := range with.groups() {
