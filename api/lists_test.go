@@ -66,6 +66,9 @@ func (b *bench) listsIn(path string) {
 // TestListsAreLists asks every address about circuits that are hardly known, or that nothing
 // fits: what is a list by the contract is one in each answer, and an empty one is [].
 func TestListsAreLists(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	addresses := circuitAddresses(t)
 	of := map[string]func(b *bench){}
 	for _, practice := range []string{"na", "uk", "au", "in", "eu"} {
