@@ -54,6 +54,14 @@ func (s *Server) recorded(ctx context.Context, id string, proved bool) (*record.
 			return nil, ctx.Err()
 		}
 	}
+	if src.Use, err = s.useInJob(ctx, id); err != nil {
+		return nil, err
+	}
+	if src.Use != nil {
+		if src.Year, err = src.Use.Of(ctx, time.Now().Year()); ctx.Err() != nil {
+			return nil, err
+		}
+	}
 	return record.Of(src), nil
 }
 

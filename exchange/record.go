@@ -14,6 +14,7 @@ import (
 	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 	"ambivia/store"
 )
 
@@ -103,6 +104,15 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 		if ctx.Err() != nil || err != nil && proof != nil {
 			return nil, err
 		} // else there is no proof, and the record says so
+	}
+	if len(whole.Use) > 0 {
+		src.Use = &schedule.Use{}
+		if err := json.Unmarshal(whole.Use, src.Use); err != nil {
+			return nil, err
+		}
+		if src.Year, err = src.Use.Of(ctx, time.Now().Year()); ctx.Err() != nil {
+			return nil, err
+		}
 	}
 	return record.Of(src), nil
 }

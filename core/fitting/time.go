@@ -58,7 +58,9 @@ func spans(log []Entry) []span {
 			continue
 		}
 		took := e.Time.Sub(last)
-		last = e.Time
+		if took > 0 { // one that was dated back takes nothing from the next
+			last = e.Time
+		}
 		if run == nil || e.Kind != Done || took > pause || took < 0 {
 			continue
 		}
@@ -70,6 +72,22 @@ func spans(log []Entry) []span {
 		}
 	}
 	return out
+}
+
+// Minutes is how long all the work of a log took, all runs of it, and proving, trials and notes with them; pauses are
+// left out, and an entry that was dated back adds nothing.
+func Minutes(log []Entry) float64 {
+	total, last := time.Duration(0), time.Time{}
+	for i := range log {
+		at := log[i].Time
+		if took := at.Sub(last); !last.IsZero() && log[i].Kind != Begin && took > 0 && took <= pause {
+			total += took
+		}
+		if at.After(last) {
+			last = at
+		}
+	}
+	return total.Minutes()
 }
 
 // PhaseTime is how long a phase took so far, beside what was thought, in minutes.

@@ -54,14 +54,18 @@ func (s *sheets) cover(r *record.Record) {
 	}
 	var rows [][]string
 	for _, c := range r.Circuits {
-		now := "as found"
-		if c.Option != nil {
-			now = c.Option.Title
-		}
-		rows = append(rows, []string{c.Called(), now, c.Status, fmt.Sprint(len(c.Untested))})
+		rows = append(rows, []string{c.Called(), c.Is(), c.Status, fmt.Sprint(len(c.Untested))})
 	}
 	s.heading("What was done")
 	s.table([]column{{head: "Circuit", share: 0.24, bold: true}, {head: "What it is now", share: 0.34}, {head: "How far", share: 0.3}, {head: "Not tested", share: 0.12}}, rows)
+	for _, c := range r.Circuits {
+		if len(c.Failed) > 0 {
+			s.heading("Not as it should be: " + c.Called())
+			for _, text := range c.Failed {
+				s.paragraph("– " + text)
+			}
+		}
+	}
 	s.heading("Signed")
 	s.paragraph("What is written here is what the log of the work says. What was not tested is said to be so.")
 	s.room(70)
@@ -97,10 +101,27 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 	s.say = c.Found.Terms()
 	s.sheet(c.Called(), false)
 	s.heading(c.Called())
-	s.paragraph(c.Status)
-	if c.Option != nil {
+	s.paragraph(c.Is() + ". " + c.Status)
+	s.happened("Left out, or not as drawn", c.LeftOut)
+	if len(c.Failed) > 0 {
+		s.heading("Not as it should be")
+		for _, text := range c.Failed {
+			s.paragraph("– " + text)
+		}
+	}
+	switch {
+	case c.Option == nil:
+	case c.State.Run == nil || c.Became == record.AsPlanned:
 		s.paragraph(c.Option.Title + ". " + c.Option.About)
 		s.use(c)
+	default:
+		s.paragraph("The plan was: " + c.Option.Title + ". How the places work, and what fails when, is said of the plan alone, so it is not said here.")
+	}
+	if len(c.Used) > 0 {
+		s.heading("Schedules, and what they take")
+		for _, text := range c.Used {
+			s.paragraph("– " + text)
+		}
 	}
 	if len(c.Untested) > 0 {
 		s.heading("Not tested")
@@ -176,20 +197,24 @@ func (s *sheets) beforeAndAfter(c *record.Circuit) {
 		s.drawing(before, before.Title)
 		return
 	}
-	after := diagram.Schematic(c.Option.Compiled(), "")
+	stands, called := c.Option.Compiled(), "After"
+	if c.Became != record.AsPlanned {
+		stands, called = inspect.Compile(c.Now), "As it stands"
+	}
+	after := diagram.Schematic(stands, "")
 	scenes := [2]*diagram.Scene{before, after}
 	tall := s.floor() - margin - 14
 	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
 		s.sheet("Single line, before and after", false)
-		s.pair([2]string{"Before", "After, as planned"}, scenes, tall)
+		s.pair([2]string{"Before", map[bool]string{true: "After, as planned", false: called}[called == "After"]}, scenes, tall)
 	} else {
-		before.Title, after.Title = "Before, single line", "After, single line"
+		before.Title, after.Title = "Before, single line", called+", single line"
 		s.drawing(before, before.Title)
 		s.drawing(after, after.Title)
 	}
-	f := diagram.Layout(c.Found.Doc, c.Option.After)
+	f := diagram.Layout(c.Found.Doc, stands.Doc)
 	s.drawing(f.Draw(c.Found, "Before: whole wiring", nil), "Before: whole wiring")
-	s.drawing(f.Draw(c.Option.Compiled(), "After: whole wiring", nil), "After: whole wiring")
+	s.drawing(f.Draw(stands, called+": whole wiring", nil), called+": whole wiring")
 }
 
 // who says who worked when, and how long.
@@ -199,7 +224,7 @@ func (s *sheets) who(c *record.Circuit) {
 	}
 	s.heading("Who, and how long")
 	people := or(strings.Join(c.People, ", "), "nobody gave a name")
-	s.paragraph(fmt.Sprintf("%s; from %s to %s.", people, stamp(c.Begun), stamp(c.Ended)))
+	s.paragraph(fmt.Sprintf("%s; from %s to %s: %.0f minutes of work, all runs and proving with it, pauses left out.", people, stamp(c.Begun), stamp(c.Ended), c.Minutes))
 	var rows [][]string
 	for _, t := range c.State.Times() {
 		name := string(t.Phase)
@@ -275,7 +300,7 @@ func (s *sheets) used(c *record.Circuit) {
 	if len(c.Materials) == 0 {
 		return
 	}
-	s.heading("Materials used")
+	s.heading("Materials in what stands now")
 	var rows [][]string
 	for _, x := range c.Materials {
 		price := ""

@@ -2,6 +2,7 @@ package prove
 
 import (
 	"context"
+	"math"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -63,6 +64,26 @@ const (
 	lit  = "lit"
 	dark = "dark"
 )
+
+// agreeing is how far two readings of volts may lie apart and still be one: a tenth and a half of the greater,
+// and the few volts that any meter shows.
+const (
+	agreeingShare = 0.15
+	agreeingVolts = 12
+)
+
+// Agrees reports whether a reading is what right work shows. One that nobody could read contradicts nothing.
+func Agrees(right, reading any) bool {
+	if reading == nil || reading == circuit.Unclear {
+		return true
+	}
+	a, isVolts := right.(float64)
+	b, readVolts := reading.(float64)
+	if !isVolts || !readVolts {
+		return right == reading
+	}
+	return math.Abs(a-b) <= max(agreeingVolts, agreeingShare*max(math.Abs(a), math.Abs(b)))
+}
 
 // MeterTest is a reading with how many mistakes it shows, none of which any press does.
 type MeterTest struct {

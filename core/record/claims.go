@@ -162,8 +162,8 @@ func (w *claimer) logged() {
 // promised claims what works when something fails. What hangs on messages is what the rules that were
 // chosen hold, for each place by itself; the rest is the plan's.
 func (w *claimer) promised() {
-	if w.c.Option == nil {
-		return
+	if w.c.Option == nil || w.c.State.Run != nil && w.c.Became != AsPlanned {
+		return // what stands is not the plan, and nothing is known of what it does
 	}
 	byRules := map[string]map[string]bool{}
 	if made := w.c.Made; made != nil && made.Report != nil {

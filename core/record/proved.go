@@ -15,6 +15,8 @@ type Proved struct {
 	// At is how many presses of the proof were made, in its order, since somebody looked at the lamps; -1 where nobody did,
 	// or others were pressed in between.
 	At int
+	// Contrary are readings since the run began that right work does not show. They fail the proof, whenever they were taken.
+	Contrary []fitting.Entry
 	// Right: all that was seen so far is what right work shows. It is true where nothing was seen.
 	Right bool
 }
@@ -37,20 +39,25 @@ func Seen(s *fitting.State) prove.Seen {
 // HowFar holds what the log says was seen of an option, or of the circuit as recorded where that is nil, against its proof.
 // The error names what cannot have been seen, or is the context's.
 func HowFar(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, proof *prove.Proof, s *fitting.State) (*Proved, error) {
-	out := &Proved{Proof: proof, At: -1, Right: true}
+	out := &Proved{Proof: proof, At: -1, Right: true, Contrary: contrary(proof, s)}
 	seen := Seen(s)
 	if len(seen.Lamps) == 0 {
+		out.Right = len(out.Contrary) == 0
 		return out, nil
 	}
 	var err error
 	if out.Right, err = prove.Fits(ctx, c, o, seen); err != nil {
 		return nil, err
 	}
+	out.Right = out.Right && len(out.Contrary) == 0
 	for i, press := range seen.Presses {
-		if i >= len(proof.Presses) || proof.Presses[i] != press {
+		if i == len(proof.Presses) {
+			break // what was shown stays shown, whatever is pressed afterwards
+		}
+		if proof.Presses[i] != press {
 			return out, nil
 		}
 	}
-	out.At = len(seen.Presses)
+	out.At = min(len(seen.Presses), len(proof.Presses))
 	return out, nil
 }

@@ -12,8 +12,10 @@ import (
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
 	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
+	"ambivia/core/schedule"
 	"ambivia/core/trace"
 )
 
@@ -37,6 +39,9 @@ type Source struct {
 	Proved *Proved
 	// Made is how the links of the plan are made; nil where it has none.
 	Made *automation.Set
+	// Use is how the light is used, Year what a year of it takes; nil where nobody said, or it was not worked out.
+	Use  *schedule.Use
+	Year *schedule.Year
 }
 
 // Photo is a photograph with where it was taken.
@@ -60,6 +65,12 @@ type Circuit struct {
 	Work      *procedure.Procedure // nil where nothing was chosen
 	State     *fitting.State
 	Status    string // in one sentence
+	Became    Became
+	Now       *circuit.Circuit // the wiring as it stands, by the log
+	LeftOut   []Line           // what was left out of the last run, or is not as drawn
+	Failed    []string         // what shows that not all is right
+	Used      []string         // how the light is used
+	Minutes   float64          // of all runs, proving included, without pauses
 	Gates     []Line
 	Steps     []Line
 	Readings  []Line
@@ -94,8 +105,12 @@ func Of(src Source) *Circuit {
 		c.Devices = Facts(src.Option, src.Library, src.Log)
 		c.Batteries = Batteries(src.Option, src.Library, src.Log)
 	}
+	c.stands()
 	c.log(say)
 	c.status()
+	c.leftOut()
+	c.Materials, c.Used, c.Minutes = c.net(), usedSo(src.Use, src.Year), fitting.Minutes(src.Log)
+	c.Batteries = slices.DeleteFunc(c.Batteries, func(b Battery) bool { return c.Now.Device(b.Device) == nil })
 	if c.Proved != nil && len(c.State.Seen()) > 0 {
 		switch {
 		case c.Proved.Whole():
@@ -103,6 +118,9 @@ func Of(src Source) *Circuit {
 		case !c.Proved.Right:
 			c.Status += " It does not do what right work does."
 		}
+	}
+	if c.failed(); len(c.Failed) > 0 {
+		c.Status += " " + map[bool]string{true: "One thing was not as it should be.", false: fmt.Sprintf("%d things were not as they should be.", len(c.Failed))}[len(c.Failed) == 1]
 	}
 	c.back()
 	c.untested()
@@ -120,15 +138,16 @@ func when(text string) time.Time {
 // log goes through the log once and sorts what it says.
 func (c *Circuit) log(say inspect.Terms) {
 	var run *fitting.Run
-	used := map[string]int{}
 	for _, e := range c.Log {
 		if e.By != "" && !slices.Contains(c.People, e.By) {
 			c.People = append(c.People, e.By)
 		}
-		if c.Begun.IsZero() {
+		if c.Begun.IsZero() || e.Time.Before(c.Begun) {
 			c.Begun = e.Time
 		}
-		c.Ended = e.Time
+		if e.Time.After(c.Ended) {
+			c.Ended = e.Time
+		}
 		line := Line{Time: e.Time, By: e.By, What: inspect.Capitalize(e.Words()), How: e.Note}
 		if c.State.Undone(e.Number) {
 			switch e.Kind {
@@ -151,7 +170,7 @@ func (c *Circuit) log(say inspect.Terms) {
 				one.What = strings.TrimSpace(fmt.Sprintf("%d. %s %s", n, where(step), step.Text))
 				switch e.Kind {
 				case fitting.Skip:
-					one.How = "left out: " + e.Reason
+					one.How = leftOut(e)
 				case fitting.Differs:
 					one.How = "not as drawn: " + e.Note
 				}
@@ -163,14 +182,6 @@ func (c *Circuit) log(say inspect.Terms) {
 					c.Gates = append(c.Gates, one)
 				} else {
 					c.Steps = append(c.Steps, one)
-				}
-				if e.Kind == fitting.Done && !c.State.Undone(e.Number) {
-					for _, item := range step.Uses {
-						if used[item.What] == 0 {
-							c.Materials = append(c.Materials, procedure.Item{Group: item.Group, What: item.What, Note: item.Note, Price: item.Price})
-						}
-						used[item.What] += item.Count
-					}
 				}
 			}
 		case fitting.Secure:
@@ -186,6 +197,15 @@ func (c *Circuit) log(say inspect.Terms) {
 			c.Proving = append(c.Proving, line)
 		case fitting.Reading:
 			line.What, line.How = trace.Describe(say, *e.Test), trace.ReadingWords(e.Test.Instrument, e.Test.Reading)
+			if right, known := c.expected(*e.Test); known {
+				line.How += "; right: " + trace.ReadingWords(e.Test.Instrument, right)
+				if !prove.Agrees(right, e.Test.Reading) {
+					line.How += ". CONTRARY"
+				}
+			}
+			if e.Note != "" {
+				line.How += ". " + e.Note
+			}
 			c.Readings = append(c.Readings, line)
 		case fitting.Trial:
 			c.Tried[e.Number] = e
@@ -194,9 +214,6 @@ func (c *Circuit) log(say inspect.Terms) {
 		case fitting.Remark:
 			c.Notes = append(c.Notes, Line{e.Time, e.By, e.Note, e.Value})
 		}
-	}
-	for i := range c.Materials {
-		c.Materials[i].Count = used[c.Materials[i].What]
 	}
 }
 
@@ -275,7 +292,16 @@ func (c *Circuit) status() {
 			skipped++
 		}
 	}
-	what := map[string]string{fitting.Forth: "Fitted", fitting.Back: "Put back to what was found", fitting.Mend: "Mended"}[s.Run.Way]
+	what := map[string]string{fitting.Forth: "Fitted", fitting.Back: "Put back to what was found", fitting.Mend: "Fitted, and a mistake in it mended"}[s.Run.Way]
+	if s.Run.Way != fitting.Back && c.Became == AsFound {
+		what = "Nothing was changed"
+	}
+	runs := 0
+	for _, e := range c.Log {
+		if e.Kind == fitting.Begin {
+			runs++
+		}
+	}
 	switch {
 	case s.Stopped != nil:
 		c.Status = fmt.Sprintf("Stopped at step %d of %d: what is there is not as drawn.", s.Stopped.Steps[0], len(s.Steps))
@@ -285,6 +311,9 @@ func (c *Circuit) status() {
 		c.Status = fmt.Sprintf("%s: %d of %d steps were done, %d left out.", what, done, len(s.Steps), skipped)
 	default:
 		c.Status = fmt.Sprintf("Under way: %d of %d steps are done, %d left out.", done, len(s.Steps), skipped)
+	}
+	if runs > 1 {
+		c.Status += fmt.Sprintf(" That is the last of %d runs.", runs)
 	}
 }
 
