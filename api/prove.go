@@ -46,7 +46,7 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 	}
 	proof, seen := proved.Proof, state.Seen()
 	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(proof, state),
-		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: proved.At, Right: proved.Right, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles(o.found.Terms())}
+		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: proved.At, Right: proved.Right, SwitchOff: proved.SwitchOff, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles(o.found.Terms())}
 	doc := o.doc()
 	if o.option != nil {
 		doc = o.option.After

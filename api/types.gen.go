@@ -1073,9 +1073,12 @@ type Proof struct {
 	Seen []WorkEntry `json:"seen"`
 
 	// Shows How the lamps look after the next press where the work is right; left out where nobody can tell
-	Shows    *map[string]string `json:"shows,omitempty"`
-	Trials   []Trial            `json:"trials"`
-	Troubles []Trouble          `json:"troubles"`
+	Shows *map[string]string `json:"shows,omitempty"`
+
+	// SwitchOff The light has to be switched off first, and the lamps looked at anew: devices keep their state
+	SwitchOff bool      `json:"switchOff"`
+	Trials    []Trial   `json:"trials"`
+	Troubles  []Trouble `json:"troubles"`
 }
 
 // ProvePress defines model for ProvePress.

@@ -26,13 +26,48 @@ func sightOf(solved *electric.Solution, lamps int) (out sight) {
 	return out
 }
 
-// starts lists how a circuit may stand at the start: every smart relay at nought, mechanical
-// switches anyhow.
+// starts lists how a circuit may stand where the light was switched off first: every smart relay at nought,
+// mechanical switches anyhow. Presses that show mistakes are counted from there.
 func starts(n *electric.Network) []electric.State {
 	out := []electric.State{0}
 	for _, bit := range n.MechanicalBits() {
 		for _, s := range out {
 			out = append(out, s|bit)
+		}
+	}
+	return out
+}
+
+// mostStarts bounds the ways in which a circuit is thought to stand at the start.
+const mostStarts = 1 << 11
+
+// anyStarts lists how a circuit may stand where nobody switched anything off: as in [starts], and whatever
+// pressing and messages lead to from there. A device keeps its state, and that is no mistake.
+func anyStarts(n *electric.Network) []electric.State {
+	out := starts(n)
+	if len(n.Bits()) == len(n.MechanicalBits()) {
+		return out // nothing but mechanical switches, which stand anyhow already
+	}
+	seen := map[electric.State]bool{}
+	for _, s := range out {
+		seen[s] = true
+	}
+	add := func(s electric.State, settled bool) {
+		if settled && !seen[s] && len(out) < mostStarts {
+			seen[s] = true
+			out = append(out, s)
+		}
+	}
+	for i := 0; i < len(out); i++ {
+		if n.Solve(out[i]).Tripped {
+			continue
+		}
+		for _, id := range n.Controls() {
+			add(n.Press(out[i], id, nil))
+			if _, told := n.SwitchOf(id); told {
+				add(n.Set(out[i], id, true))
+				add(n.Set(out[i], id, false))
+			}
 		}
 	}
 	return out
@@ -64,9 +99,9 @@ type table struct {
 	next  []int32 // by state, and in that by control
 }
 
-// tableOf writes out what a circuit shows as controls are pressed, from any way in which it may stand at the start; states
-// that no pressing tells apart are one. It returns in which state each of [starts] is. The error is errTooMany.
-func tableOf(n *electric.Network, controls []string) (t table, start []int32, err error) {
+// tableOf writes out what a circuit shows as controls are pressed, from any of some ways in which it may stand at the start;
+// states that no pressing tells apart are one. It returns in which state each of those is. The error is errTooMany.
+func tableOf(n *electric.Network, controls []string, from []electric.State) (t table, start []int32, err error) {
 	if len(n.MechanicalBits()) > mostSwitches || len(n.LampIDs()) > mostLamps {
 		return table{}, nil, errTooMany
 	}
@@ -74,7 +109,7 @@ func tableOf(n *electric.Network, controls []string) (t table, start []int32, er
 	for k, id := range n.Controls() {
 		order[k] = slices.Index(controls, id)
 	}
-	from, lamps := starts(n), len(n.LampIDs())
+	lamps := len(n.LampIDs())
 	complete := n.Reach(from, func(here *electric.Solution, next []int32) {
 		at := int32(len(t.shows))
 		seen := sightOf(here, lamps)

@@ -81,7 +81,9 @@ type Bench struct {
 type maker struct {
 	m     Mistake
 	table table
-	start []int32 // in which state of the table it is in each of the positions at the start
+	start []int32 // in which state of the table it is in each of the ways to stand at the start
+	from  []electric.State
+	off   int // how many of those there are where the light was switched off first: the first ones
 	read  *sample
 }
 
@@ -125,8 +127,13 @@ func NewBench(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Ben
 
 // maker writes out what a circuit does.
 func (b *Bench) maker(read *sample, m Mistake) (*maker, error) {
-	t, start, err := tableOf(read.net, b.presses)
-	return &maker{m, t, start, read}, err
+	if len(read.net.MechanicalBits()) > mostSwitches {
+		return nil, errTooMany
+	}
+	x := &maker{m: m, read: read, from: anyStarts(read.net), off: len(starts(read.net))}
+	var err error
+	x.table, x.start, err = tableOf(read.net, b.presses, x.from)
+	return x, err
 }
 
 // Diagnose does so for what was seen.
@@ -293,7 +300,6 @@ func (b *Bench) explains(x *maker, seen Seen) []int32 {
 		presses[i] = slices.Index(b.presses, id)
 	}
 	lamps := b.read.net.LampIDs()
-	from := starts(x.read.net)
 	var out []int32
 	for k, at := range x.start {
 		fits := looks(x.table.shows[at], lamps, seen.Lamps[0])
@@ -304,7 +310,7 @@ func (b *Bench) explains(x *maker, seen Seen) []int32 {
 			at = x.table.next[int(at)*len(b.presses)+press]
 			fits = looks(x.table.shows[at], lamps, seen.Lamps[i+1])
 		}
-		if fits && x.couldRead(from[k], seen) {
+		if fits && x.couldRead(x.from[k], seen) {
 			out = append(out, at)
 		}
 	}

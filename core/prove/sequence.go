@@ -74,7 +74,7 @@ func (s *search) write(ctx context.Context, w *work, mistakes []Mistake) (start 
 			n = w.wrong(mistakes[i])
 			s.wrong[i] = n
 		}
-		tables[i], start[i], failed[i] = tableOf(n, s.controls)
+		tables[i], start[i], failed[i] = tableOf(n, s.controls, starts(n))
 		start[i] = each(start[i])
 	}); err != nil {
 		return nil, err

@@ -9,19 +9,28 @@ import (
 	"ambivia/core/retrofit"
 )
 
-// Fits reports whether the right work of an option could have shown what was seen, from some starting position. It is what
+// Fits reports whether the right work of an option could have shown what was seen, from some starting position and state of its devices. It is what
 // is asked after each press: [Diagnose] looks for mistakes only where this is false. The error names what cannot be.
 func Fits(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, seen Seen) (bool, error) {
+	fits, _, err := FitsFrom(ctx, c, o, seen)
+	return fits, err
+}
+
+// FitsFrom is [Fits], and reports too whether right work could have shown it where the light was switched off first: the
+// presses of a proof show all that they do from there alone.
+func FitsFrom(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, seen Seen) (any, off bool, err error) {
 	b := &Bench{work: of(c, o)}
 	b.presses = b.controls()
 	if err := b.check(seen); err != nil {
-		return false, err
+		return false, false, err
 	}
 	right, err := b.maker(b.read, Mistake{})
 	if err != nil {
-		return false, err
+		return false, false, err
 	}
-	return len(b.explains(right, seen)) > 0, ctx.Err()
+	any = len(b.explains(right, seen)) > 0
+	right.start = right.start[:right.off]
+	return any, len(b.explains(right, seen)) > 0, ctx.Err()
 }
 
 // Lamps lists the lamps that are looked at, in the order of the record.

@@ -2,8 +2,10 @@ package prove
 
 import (
 	"context"
+	"math/rand/v2"
 	"testing"
 
+	"ambivia/core/circuit"
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
 	"ambivia/core/retrofit"
@@ -80,4 +82,63 @@ func TestAfter(t *testing.T) {
 	if got := Otherwise(map[string]string{"a": "lit"}); got["a"] != "dark" {
 		t.Errorf("%v", got)
 	}
+}
+
+// TestRightIsNeverFaulty: whatever state devices kept, and however switches stand, right work is never called
+// faulty, for every plan; from a light that was left on the presses of a proof do not count.
+func TestRightIsNeverFaulty(t *testing.T) {
+	houses := []*circuit.Circuit{circuittest.Straight(), circuittest.House(rand.New(rand.NewPCG(5, 6)), 3)}
+	kept, tried := 0, 0
+	for _, c := range houses {
+		for _, o := range retrofit.Plan(c).Options {
+			if !o.Feasible {
+				continue
+			}
+			w := of(c, &o)
+			n := w.read.net
+			if len(n.MechanicalBits()) > mostSwitches {
+				continue
+			}
+			from := anyStarts(n)
+			rng := rand.New(rand.NewPCG(uint64(len(from)), 7))
+			for k := range min(6, len(from)) {
+				at := from[(k*len(from)/6+rng.IntN(len(from)))%len(from)]
+				seen := Seen{Lamps: []map[string]string{shownAs(n, at)}}
+				for range 5 {
+					id := n.Controls()[rng.IntN(len(n.Controls()))]
+					if at, _ = n.Press(at, id, nil); n.Solve(at).Tripped {
+						t.Fatalf("%s trips", o.ID)
+					}
+					seen.Presses, seen.Lamps = append(seen.Presses, id), append(seen.Lamps, shownAs(n, at))
+				}
+				fits, off, err := FitsFrom(context.Background(), c, &o, seen)
+				if err != nil {
+					t.Fatal(err)
+				}
+				if tried++; !fits {
+					t.Errorf("%s: right work is called faulty for %+v", o.ID, seen)
+				}
+				if !off {
+					kept++
+				}
+			}
+		}
+	}
+	if kept == 0 {
+		t.Error("no device kept its state")
+	}
+	t.Logf("%d times pressed through, %d of them from a state that a device kept", tried, kept)
+}
+
+// shownAs is how the lamps of a circuit look that stands so.
+func shownAs(n *electric.Network, at electric.State) map[string]string {
+	out := map[string]string{}
+	solved := n.Solve(at)
+	for i, id := range n.LampIDs() {
+		out[id] = dark
+		if solved.Lit(i) {
+			out[id] = lit
+		}
+	}
+	return out
 }

@@ -19,6 +19,9 @@ type Proved struct {
 	Contrary []fitting.Entry
 	// Right: all that was seen so far is what right work shows. It is true where nothing was seen.
 	Right bool
+	// SwitchOff: the light has to be switched off first, and the lamps looked at anew, since devices keep their state:
+	// from how they were found the presses would not show every mistake.
+	SwitchOff bool
 }
 
 // Whole reports whether every press was made and did what right work does.
@@ -46,10 +49,14 @@ func HowFar(ctx context.Context, c *circuit.Circuit, o *retrofit.Option, proof *
 		return out, nil
 	}
 	var err error
-	if out.Right, err = prove.Fits(ctx, c, o, seen); err != nil {
+	off := false
+	if out.Right, off, err = prove.FitsFrom(ctx, c, o, seen); err != nil {
 		return nil, err
 	}
 	out.Right = out.Right && len(out.Contrary) == 0
+	if out.SwitchOff = out.Right && !off; out.SwitchOff {
+		return out, nil
+	}
 	for i, press := range seen.Presses {
 		if i == len(proof.Presses) {
 			break // what was shown stays shown, whatever is pressed afterwards

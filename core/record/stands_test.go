@@ -122,7 +122,9 @@ func TestContraryReading(t *testing.T) {
 	if !w.record().Proved.Whole() {
 		t.Fatal("the demo's work is not proved")
 	}
-	last := w.log[slices.IndexFunc(w.log, func(e fitting.Entry) bool { return e.Kind == fitting.Press && e.Press == w.proof.Presses[len(w.proof.Presses)-1] })]
+	last := w.log[slices.IndexFunc(w.log, func(e fitting.Entry) bool {
+		return e.Kind == fitting.Press && e.Press == w.proof.Presses[len(w.proof.Presses)-1]
+	})]
 	again := fitting.Entry{Kind: fitting.Press, Press: w.proof.Presses[0], Lamps: map[string]string{}, Time: w.log[len(w.log)-1].Time.Add(time.Minute)}
 	seen := fitting.Read(w.log).Seen()
 	for lamp, how := range seen[len(seen)-1].Lamps {

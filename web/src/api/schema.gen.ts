@@ -2480,6 +2480,8 @@ export interface components {
             at: number;
             /** @description What was seen so far is what right work shows */
             right: boolean;
+            /** @description The light has to be switched off first, and the lamps looked at anew: devices keep their state */
+            switchOff: boolean;
             /** @description How the lamps look after the next press where the work is right; left out where nobody can tell */
             shows?: {
                 [key: string]: string;

@@ -52,7 +52,14 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
       </p>
       {proof.at < 0 && (
         <>
-          <p className="py-2 text-xl leading-snug font-semibold">With the power on and every device awake: how do the lamps look now?</p>
+          <p className="py-2 text-xl leading-snug font-semibold">
+            {proof.switchOff
+              ? "Switch the light off at any place, then look again: how do the lamps look now?"
+              : proof.planned
+                ? "With the power on, every device awake and the light switched off: how do the lamps look now?"
+                : "With the power on: how do the lamps look now?"}
+          </p>
+          {proof.switchOff && <p>Nothing is wrong so far. A device keeps its state, and the presses count from off.</p>}
           <p className="text-soft">
             {proof.presses.length === 1 ? "One press shows" : `${proof.presses.length} presses show`} {proof.mistakes.revealed} of{" "}
             {proof.mistakes.all} single mistakes, from whatever way the switches stand; {proof.mistakes.meter} take a meter,{" "}
