@@ -138,12 +138,13 @@ func look(ctx context.Context, record *circuit.Circuit) (*Walls, error) {
 	w.tracer = tracer
 	w.cases, w.all, err = tracer.Cases(ctx)
 	for _, o := range record.Observations {
-		if o.Reading != nil {
+		if o.Reading != nil && o.Reading != circuit.Unclear {
 			w.reads = append(w.reads, w.readingOf(o))
 		}
 	}
 	if err == nil && w.all {
 		w.worlds, w.sure = w.everyWorld()
+		w.sure = w.sure && len(w.worlds) > 0 // where nothing is left, nothing is known
 	}
 	return w, err
 }

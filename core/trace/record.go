@@ -489,7 +489,7 @@ func (b *builder) noteLamp(id string) {
 	}
 	var by []int
 	for i, o := range b.doc.Observations {
-		if o.Reading != nil && (o.Light == id || slices.ContainsFunc(o.At, func(e circuit.End) bool { return e.Owner == id })) {
+		if o.Reading != nil && o.Reading != circuit.Unclear && (o.Light == id || slices.ContainsFunc(o.At, func(e circuit.End) bool { return e.Owner == id })) {
 			by = append(by, i+1)
 		}
 	}
