@@ -48,7 +48,7 @@ test-%: export GOMEMLIMIT := 3GiB
 GO_TEST := go test -vet=off -timeout 40m
 
 .PHONY: test-trace test-model test-rules test-journeys test-rest test-raced test-served
-test-trace: # 390 random houses and more; -v tells the figures of each kind
+test-trace: # 156 random houses and more; -v tells the figures of each kind
 	@echo "== tracing"
 	@$(GO_TEST) -v ./core/trace
 
@@ -95,7 +95,7 @@ fuzz: page ## every fuzz target for two minutes
 reliability: page ## kills, limits, full disks: docs/reliability.md
 	go run ./scripts/reliability
 
-# Traces 10,000 random hidden houses by the tests proposed; "make test" traces some 390, and carries plans out in some 150.
+# Traces 10,000 random hidden houses by the tests proposed; "make test" traces some 156, and carries plans out in 500.
 houses: ## traces 10,000 random hidden houses, and carries plans out in hundreds
 	AMBIVIA_HOUSES=770 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 	AMBIVIA_CHAINS=40 go test -timeout 120m -v -run TestChain ./core/house

@@ -24,6 +24,7 @@ type Likely struct {
 	AsRecorded *inspect.Compiled
 	// recorded names the ends of a half-known record by their names in the circuit; nil where both are one.
 	recorded map[circuit.End]circuit.End
+	lamps    map[string]bool // those that the record has
 }
 
 // Likeliest is the circuit that a half-known record most likely is, with all of it that was not seen
@@ -54,6 +55,10 @@ func Likeliest(ctx context.Context, c *inspect.Compiled) (Likely, error) {
 	recorded := listedAs(c.Doc, ordered, whole, joins)
 	whole, _ = whole.InOrder()
 	as.Compiled, as.AsRecorded, as.recorded = inspect.Compile(whole), inspect.Compile(recorded), map[circuit.End]circuit.End{}
+	as.lamps = map[string]bool{}
+	for _, d := range c.Doc.Devices {
+		as.lamps[d.ID] = true
+	}
 	for was, is := range now {
 		k := c.Doc.Cable(was)
 		for _, box := range k.Ends {
@@ -104,6 +109,7 @@ func (l Likely) Recorded(relies []Reliance) {
 		planned := r.Test
 		r.planned = &planned
 		r.At, r.Test.At = rename(r.At), rename(r.Test.At)
+		r.Test.LampsOut = slices.DeleteFunc(slices.Clone(r.Test.LampsOut), func(id string) bool { return !l.lamps[id] }) // nobody can take out one that is only supposed
 	}
 }
 

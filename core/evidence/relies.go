@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
+	"ambivia/core/practice"
 )
 
 // Reliance is one fact that a plan needs and that was neither seen nor measured, with the test that would
@@ -268,33 +269,70 @@ func (p *plan) byUse(touched []string) Judgement {
 			}
 		}
 	}
-	out.Relies = append(out.Relies, p.whichLamp(lamps)...)
+	p.whichLamp(touched, need)
+	p.whichSource(touched, need, &out)
 	return out
 }
 
-// whichLamp asks of each conductor that the plan moves and that leads to one of several lamps whether it is
-// that one.
-func (p *plan) whichLamp(lamps []string) []Reliance {
-	var out []Reliance
-	if len(lamps) < 2 {
-		return nil
+// whichLamp asks of each conductor that the plan moves and that leads to a lamp whether it does.
+func (p *plan) whichLamp(touched []string, need func(test circuit.Observation, right any, about string)) {
+	known, h := how(p.record), p.under(p.base, circuit.Observation{Power: "off"})
+	moved := map[int]bool{} // by conductor as found
+	for x := range p.wires {
+		if p.touched[x] {
+			moved[h.certain.Root(x)] = true
+		}
 	}
 	for _, b := range p.base.blocks {
 		lamp := slices.IndexFunc(b, func(x int) bool {
 			d := p.record.Device(p.ends[x].Owner)
-			return x >= p.wires && d != nil && d.Type == circuit.TypeLamp && !p.seen[d.Box] && p.ends[x].Part == "l"
+			return x >= p.wires && d != nil && d.Type == circuit.TypeLamp && !p.seen[d.Box] && known[d.Box] != circuit.Assumed && p.ends[x].Part == "l" // one on record, that somebody can reach
 		})
-		core := slices.IndexFunc(b, func(x int) bool { return x < p.wires && p.touched[x] })
-		if lamp < 0 || core < 0 {
-			continue
-		}
-		a, l := p.ends[b[core]], p.ends[b[lamp]]
-		test := circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: lamps, At: []circuit.End{a, l}, Lifted: p.lifts(a.Box)}
-		if !p.read(test, closed) {
-			out = append(out, p.reliance(candidate{test: test, right: closed}))
+		core := slices.IndexFunc(b, func(x int) bool { return x < p.wires && p.reach(p.ends[x], touched) })
+		if lamp >= 0 && core >= 0 && moved[h.certain.Root(b[lamp])] {
+			a, l := p.ends[b[core]], p.ends[b[lamp]]
+			need(circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: p.lampsOut(), At: []circuit.End{a, l}, Lifted: p.lifts(a.Box)}, closed, "")
 		}
 	}
-	return out
+}
+
+// whichSource asks of each conductor that the plan moves and that the record has for line or neutral whether it is
+// that. A probe that stays quiet shows no neutral: a core that hangs on nothing is quiet too. So it is read against
+// line; where the box has none, nothing in it shows the neutral, and the plan cannot be known to be right.
+func (p *plan) whichSource(touched []string, need func(test circuit.Observation, right any, about string), out *Judgement) {
+	test := circuit.Observation{Power: "on", Lifted: p.lifts(touched...)}
+	h, volts := p.under(p.base, test), practice.Volts(p.record)
+	lines := map[string]circuit.End{} // by box
+	for i := range p.wires {
+		if live, _ := p.source(h, i); live && slices.Contains(touched, p.box(i)) {
+			if _, have := lines[p.box(i)]; !have {
+				lines[p.box(i)] = p.ends[i]
+			}
+		}
+	}
+	for i := range p.wires {
+		live, back := p.source(h, i)
+		if !p.touched[i] || !slices.Contains(touched, p.box(i)) || !live && !back {
+			continue
+		}
+		one := test
+		one.Instrument = circuit.TwoPole
+		line, hasLine := lines[p.box(i)]
+		ground, hasGround := p.groundIn(p.box(i))
+		switch {
+		case live && hasGround:
+			one.At = []circuit.End{p.ends[i], ground}
+			need(one, volts, "")
+		case live:
+			one.Instrument, one.At = circuit.NonContact, []circuit.End{p.ends[i]}
+			need(one, "live", "")
+		case hasLine:
+			one.At = []circuit.End{line, p.ends[i]}
+			need(one, volts, "")
+		default:
+			out.Open, out.At = true, append(out.At, p.ends[i])
+		}
+	}
 }
 
 // reach reports whether an end can be touched: its box was seen, or the plan opens it.

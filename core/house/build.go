@@ -217,6 +217,7 @@ func (h *House) Seen(record *circuit.Circuit, o circuit.Observation) (to circuit
 	}
 	to = o
 	to.At = all(o.At)
+	to.LampsOut = slices.DeleteFunc(slices.Clone(o.LampsOut), func(id string) bool { return h.survey.Device(id) == nil })
 	to.Tied = nil
 	for _, group := range o.Tied {
 		to.Tied = append(to.Tied, all(group))

@@ -59,7 +59,7 @@ func TestOrderMeansNothing(t *testing.T) {
 	for _, k := range circuittest.Kinds() {
 		t.Run(k.Name, func(t *testing.T) {
 			t.Parallel()
-			for seed := range uint64(max(1, housesOfAKind()/20)) {
+			for seed := range uint64(1) {
 				rng := rand.New(rand.NewPCG(seed, 0x0de2))
 				h, err := house.New(k.Make(rng, k.Controls[0]), seed, nil)
 				if err != nil {

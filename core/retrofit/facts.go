@@ -287,7 +287,7 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 		touched[o.BypassAt[0]] = true
 	}
 	o.BoxesTouched = []string{}
-	for _, b := range p.doc.Boxes {
+	for _, b := range p.recorded.Doc.Boxes {
 		if touched[b.ID] {
 			o.BoxesTouched = append(o.BoxesTouched, b.ID)
 		}

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -182,7 +183,7 @@ func (p *planner) boxOf(dev string) string {
 
 func (p *planner) others(g group, main, one, many string) string {
 	var names []string
-	for _, c := range g.controls {
+	for _, c := range p.asRecorded(g.controls) {
 		if c != main {
 			names = append(names, p.boxOf(c))
 		}
@@ -195,6 +196,14 @@ func (p *planner) others(g group, main, one, many string) string {
 		return "; " + names[0] + " " + one
 	}
 	return "; " + strings.Join(names, ", ") + " " + many
+}
+
+// asRecorded lists devices in the order of the record, in which a person knows them.
+func (p *planner) asRecorded(devices []string) []string {
+	place := func(id string) int {
+		return slices.IndexFunc(p.recorded.Doc.Devices, func(d circuit.Device) bool { return d.ID == id })
+	}
+	return slices.SortedStableFunc(slices.Values(devices), func(a, b string) int { return cmp.Compare(place(a), place(b)) })
 }
 
 // outer reports whether a control is a three-way, or wired as one: at an end of a chain.

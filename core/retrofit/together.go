@@ -112,7 +112,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 			touched[b] = true
 		}
 	}
-	for _, b := range p.doc.Boxes {
+	for _, b := range p.recorded.Doc.Boxes {
 		if touched[b.ID] {
 			o.BoxesTouched = append(o.BoxesTouched, b.ID)
 		}

@@ -64,4 +64,4 @@ func TestOddsMeanWhatTheySay(t *testing.T) {
 }
 
 // oddsHouses is how many houses of each kind are looked at: a part of those that are traced to the end.
-func oddsHouses() int { return housesOfAKind / 25 }
+func oddsHouses() int { return housesOfAKind / 4 }
