@@ -37,24 +37,29 @@ lint: $(NODE_MODULES) check-generated ## format, vet, staticcheck, the page's ty
 cover: page ## how much of each package the tests go through
 	go test -short -cover ./core/... ./api/... ./store/... ./exchange/... | awk '{ print $$2, $$5 }'
 
-# Every test, in parts that make hands out to two cores: tracing, the longest, needs nothing and begins while the page is built
-# and tools are installed. What a part prints stands together, and all are gone through where one fails.
+# Every test, in parts that make hands out to two cores: whole jobs, the longest, need nothing and begin while the page is built
+# and tools are installed. They keep to one core, so that browsers are not kept waiting. What a part prints stands together, and
+# all are gone through where one fails.
 test: ## builds all and passes every test, in the browser and for data races too
-	@$(MAKE) --no-print-directory -k -j2 -Otarget test-trace test-rules test-journeys test-rest test-model test-raced test-served
+	@$(MAKE) --no-print-directory -k -j2 -Otarget test-chains test-rules test-journeys test-trace test-rest test-model test-raced test-served
 
 # Tests are short lives with much litter, so the collector is given room. Vet runs once, with the rules.
 test-%: export GOGC := 1000
 test-%: export GOMEMLIMIT := 3GiB
 GO_TEST := go test -vet=off -timeout 40m
 
-.PHONY: test-trace test-model test-rules test-journeys test-rest test-raced test-served
+.PHONY: test-chains test-trace test-model test-rules test-journeys test-rest test-raced test-served
+test-chains: # 500 random houses from the first look to the record; -v tells the figures of each kind
+	@echo "== whole jobs"
+	@GOMAXPROCS=1 $(GO_TEST) -v ./core/house
+
 test-trace: # 156 random houses and more; -v tells the figures of each kind
 	@echo "== tracing"
-	@$(GO_TEST) -v ./core/trace
+	@GOMAXPROCS=1 $(GO_TEST) -v ./core/trace
 
 test-model: tools
 	@echo "== the electrical model against the simulator; proving"
-	@$(GO_TEST) ./core/netlist ./core/prove
+	@GOMAXPROCS=1 $(GO_TEST) -p 1 ./core/netlist ./core/prove
 
 test-rules: page
 	@echo "== format, types, rules"
@@ -62,11 +67,11 @@ test-rules: page
 
 test-journeys: page tools # most of a journey is waiting
 	@echo "== journeys in the browser"
-	@$(GO_TEST) -parallel 3 ./e2e
+	@$(GO_TEST) -parallel 2 ./e2e
 
 test-rest: page tools
 	@echo "== all else"
-	@$(GO_TEST) $$(go list ./... | grep -v -e /core/netlist$$ -e /core/trace$$ -e /core/prove$$ -e /e2e$$)
+	@GOMAXPROCS=1 $(GO_TEST) -p 1 $$(go list ./... | grep -v -e /core/netlist$$ -e /core/trace$$ -e /core/house$$ -e /core/prove$$ -e /e2e$$)
 
 test-raced:
 	@echo "== watched for data races: core"
