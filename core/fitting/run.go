@@ -6,6 +6,7 @@ import (
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
+	"ambivia/core/evidence"
 	"ambivia/core/inspect"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -53,9 +54,32 @@ func (s *State) Stood(found *circuit.Circuit) Standing {
 // links are made, nil where it has none; the estimate takes what own work has shown, where it has shown enough.
 func (s *State) NewRun(found *inspect.Compiled, o *retrofit.Option, library *device.Library, made *automation.Set, revision int, learned Learned) *Run {
 	stands := s.Stood(found.Doc).Wiring
-	p := procedure.For(inspect.Compile(stands), o, library)
+	p := procedure.For(inspect.Compile(stands), s.untested(o), library)
 	made.Enter(p)
 	return write(p, Forth, o, revision, found, stands, o.After, learned)
+}
+
+// untested is the option without the tests that the log says were made and read right: what was read is not
+// ordered again.
+func (s *State) untested(o *retrofit.Option) *retrofit.Option {
+	made := map[string]bool{}
+	var run *Run
+	for _, e := range Counted(s.Entries) {
+		if e.Kind == Begin {
+			run = e.Run
+		}
+		for _, n := range e.Steps {
+			if e.Kind == Done && run != nil && n >= 1 && n <= len(run.Steps) && run.Steps[n-1].Test != nil {
+				made[run.Steps[n-1].Test.Key()] = true
+			}
+		}
+	}
+	if len(made) == 0 {
+		return o
+	}
+	left := *o
+	left.Relies = slices.DeleteFunc(slices.Clone(o.Relies), func(r evidence.Reliance) bool { return made[r.Test.Key()] })
+	return &left
 }
 
 // NewBack writes the run back to the circuit as found, from the wiring as it truly stands. It has no steps where nothing

@@ -124,6 +124,40 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	return out
 }
 
+// behindWalls says of a circuit of record what of it nobody saw and no reading leaves alone: where cables run
+// and end, which lights hang where, and boxes that may not be there.
+func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
+	var cables, things []string
+	at := []circuit.End{}
+	for _, e := range c.Evidence {
+		if e.How != circuit.Assumed {
+			continue
+		}
+		switch k := c.Cable(e.Of); {
+		case k != nil:
+			cables = append(cables, say.Cable(k.ID))
+			for _, box := range k.Ends {
+				if box != nil && c.Box(*box).Seen() {
+					at = append(at, circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box})
+					break
+				}
+			}
+		case c.Device(e.Of) != nil && c.Device(e.Of).Type != circuit.TypeSupply: // where a feed comes from goes with its cable
+			things = append(things, "what "+c.Called(e.Of)+" hangs on")
+		case c.Box(e.Of) != nil:
+			things = append(things, "that "+say.Box(e.Of)+" is there")
+		}
+	}
+	out := []Assumption{}
+	if len(cables) > 0 {
+		out = append(out, Assumption{"Where these run behind the walls, and where they end: " + strings.Join(cables, ", ") + ". A plan that needs it asks for the reading that shows it.", at})
+	}
+	if len(things) > 0 {
+		out = append(out, Assumption{inspect.Capitalize(strings.Join(things, ", ")) + ": nobody tested it.", []circuit.End{}})
+	}
+	return out
+}
+
 // readAgainstGround reports whether somebody read full volts between a conductor and ground.
 func (t *Tracer) readAgainstGround() bool {
 	return slices.ContainsFunc(t.made, func(o circuit.Observation) bool {

@@ -158,7 +158,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
-		r.Assumed = append(r.Assumed, t.unconfirmed()...)
+		r.Assumed = append(append(r.Assumed, behindWalls(inspect.TermsFor(r.Circuit), r.Circuit)...), t.unconfirmed()...)
 		r.Safer, err = t.safer(ctx, prefer)
 		return r, err
 	}
