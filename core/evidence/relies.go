@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -223,7 +224,9 @@ func (p *plan) byUse(touched []string) Judgement {
 	out := Judgement{}
 	seen := map[string]bool{}
 	need := func(test circuit.Observation, right any, about string) {
-		if key := test.Key(); !seen[key] {
+		either := test // which lead stands where tells nothing
+		either.At = slices.SortedFunc(slices.Values(test.At), func(a, b circuit.End) int { return strings.Compare(a.String(), b.String()) })
+		if key := either.Key(); !seen[key] {
 			seen[key] = true
 			if !p.read(test, right) {
 				out.Relies = append(out.Relies, p.reliance(candidate{test: test, right: right, about: about}))
@@ -251,12 +254,13 @@ func (p *plan) byUse(touched []string) Judgement {
 		}
 		for _, core := range k.Cores {
 			r := circuit.Ref{Owner: k.ID, Part: core}
-			a, b := circuit.End{Ref: r, Box: *k.Ends[0]}, circuit.End{Ref: r, Box: *k.Ends[1]}
+			both := p.bothEnds(k)
+			a, b := circuit.End{Ref: r, Box: *both[0]}, circuit.End{Ref: r, Box: *both[1]}
 			if circuit.GroundColour(core) && p.grounded(a) && p.grounded(b) {
 				continue
 			}
 			if (moves(a) || moves(b)) && p.reach(a, touched) && p.reach(b, touched) {
-				need(circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: lamps, At: []circuit.End{a, b}, Lifted: p.lifts(*k.Ends[0], *k.Ends[1])}, closed, "")
+				need(circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: lamps, At: []circuit.End{a, b}, Lifted: p.lifts(a.Box, b.Box)}, closed, "")
 			}
 		}
 	}
@@ -302,33 +306,38 @@ func (p *plan) whichLamp(touched []string, need func(test circuit.Observation, r
 func (p *plan) whichSource(touched []string, need func(test circuit.Observation, right any, about string), out *Judgement) {
 	test := circuit.Observation{Power: "on", Lifted: p.lifts(touched...)}
 	h, volts := p.under(p.base, test), practice.Volts(p.record)
-	lines := map[string]circuit.End{} // by box
+	lines := map[string][]circuit.End{} // by box
 	for i := range p.wires {
 		if live, _ := p.source(h, i); live && slices.Contains(touched, p.box(i)) {
-			if _, have := lines[p.box(i)]; !have {
-				lines[p.box(i)] = p.ends[i]
+			lines[p.box(i)] = append(lines[p.box(i)], p.ends[i])
+		}
+	}
+	// against asks for the volts of a conductor against any of some others.
+	against := func(one circuit.Observation, e circuit.End, any []circuit.End) {
+		one.Instrument = circuit.TwoPole
+		for k := range any {
+			one.At = []circuit.End{any[len(any)-1-k], e}
+			if p.read(one, volts) {
+				return
 			}
 		}
+		need(one, volts, "")
 	}
 	for i := range p.wires {
 		live, back := p.source(h, i)
 		if !p.touched[i] || !slices.Contains(touched, p.box(i)) || !live && !back {
 			continue
 		}
-		one := test
-		one.Instrument = circuit.TwoPole
-		line, hasLine := lines[p.box(i)]
-		ground, hasGround := p.groundIn(p.box(i))
+		grounds := slices.DeleteFunc(p.record.CoreEnds(p.box(i)), func(e circuit.End) bool { return !p.earthed(e) })
 		switch {
-		case live && hasGround:
-			one.At = []circuit.End{p.ends[i], ground}
-			need(one, volts, "")
+		case live && len(grounds) > 0:
+			against(test, p.ends[i], grounds)
 		case live:
+			one := test
 			one.Instrument, one.At = circuit.NonContact, []circuit.End{p.ends[i]}
 			need(one, "live", "")
-		case hasLine:
-			one.At = []circuit.End{line, p.ends[i]}
-			need(one, volts, "")
+		case len(lines[p.box(i)]) > 0:
+			against(test, p.ends[i], lines[p.box(i)])
 		default:
 			out.Open, out.At = true, append(out.At, p.ends[i])
 		}

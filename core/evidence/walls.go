@@ -149,6 +149,18 @@ func look(ctx context.Context, record *circuit.Circuit) (*Walls, error) {
 	return w, err
 }
 
+// bothEnds are the boxes of a cable in the order in which the record lists boxes: which end of a cable was written
+// down first says nothing.
+func (w *Walls) bothEnds(k circuit.Cable) []*string {
+	place := func(box *string) int {
+		return slices.IndexFunc(w.record.Boxes, func(b circuit.Box) bool { return box != nil && b.ID == *box })
+	}
+	if place(k.Ends[1]) < place(k.Ends[0]) {
+		return []*string{k.Ends[1], k.Ends[0]}
+	}
+	return k.Ends[:]
+}
+
 // number numbers the ends and finds what of the visible part never depends on a plan.
 func (w *Walls) number() {
 	c := w.record
@@ -157,7 +169,7 @@ func (w *Walls) number() {
 		w.ends = append(w.ends, e)
 	}
 	for _, k := range c.Cables {
-		for _, box := range k.Ends {
+		for _, box := range w.bothEnds(k) {
 			if box == nil || !w.seen[*box] {
 				continue
 			}
