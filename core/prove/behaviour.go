@@ -30,6 +30,9 @@ func sightOf(solved *electric.Solution, lamps int) (out sight) {
 // mechanical switches anyhow. Presses that show mistakes are counted from there.
 func starts(n *electric.Network) []electric.State {
 	out := []electric.State{0}
+	if len(n.MechanicalBits()) > mostSwitches {
+		return out // which [tableOf] refuses
+	}
 	for _, bit := range n.MechanicalBits() {
 		for _, s := range out {
 			out = append(out, s|bit)
