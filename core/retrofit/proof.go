@@ -111,8 +111,11 @@ func Changes(before, after *circuit.Circuit) []Change {
 	out := []Change{}
 	old, fresh := tellJoins(was, before), tellJoins(now, after)
 	same := map[[2]int]bool{} // of a join before and one after: whether they hold the same
-	for _, b := range before.Boxes {
-		for _, m := range before.EndsIn(b.ID) {
+	for _, b := range after.Boxes { // which are listed as the record lists them
+		for _, m := range after.EndsIn(b.ID) {
+			if k := before.Cable(m.Owner); k == nil || !k.In(b.ID) {
+				continue
+			}
 			e := circuit.End{Ref: m, Box: b.ID}
 			pair := [2]int{old.at[e], fresh.at[e]}
 			alike, known := same[pair]

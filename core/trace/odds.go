@@ -11,6 +11,9 @@ import (
 // Polarity says how the feed may lie: Usual, Exchanged, or both where nothing has shown it
 // yet.
 func (t *Tracer) Polarity() (usual, exchanged bool) {
+	if t.looking {
+		return true, true
+	}
 	for _, f := range t.frames {
 		if f.fits {
 			usual, exchanged = usual || f.lies&liesUsual != 0, exchanged || f.lies&liesExchanged != 0

@@ -127,4 +127,12 @@ func TestTooMany(t *testing.T) {
 	if r, err := Trace(context.Background(), s, Dead); err != nil || r.Next == nil || r.Done || len(r.Roles) == 0 {
 		t.Errorf("eight switches in eight places: %v", err)
 	}
+	tr, err := New(context.Background(), s)
+	if err != nil {
+		t.Fatal(err)
+	}
+	usual, exchanged := tr.Polarity()
+	if tr.Circuit() != nil || !usual || !exchanged || tr.Resolved() {
+		t.Error("while links are looked for something is known already")
+	}
 }

@@ -38,7 +38,7 @@ func (t *Tracer) Circuit() *circuit.Circuit {
 // CircuitNamed is [Tracer.Circuit] with the cables that were found to be the other end of another one: by
 // the name that they had in the record, the name that they have now.
 func (t *Tracer) CircuitNamed() (c *circuit.Circuit, now map[string]string) {
-	if t.Worlds() == 0 {
+	if t.looking || t.Worlds() == 0 {
 		return nil, nil
 	}
 	var plainest *circuit.Circuit
