@@ -110,7 +110,7 @@ func Changes(before, after *circuit.Circuit) []Change {
 	was, now := inspect.TermsFor(before), inspect.TermsFor(after)
 	out := []Change{}
 	old, fresh := tellJoins(was, before), tellJoins(now, after)
-	same := map[[2]int]bool{} // of a join before and one after: whether they hold the same
+	same := map[[2]int]bool{}       // of a join before and one after: whether they hold the same
 	for _, b := range after.Boxes { // which are listed as the record lists them
 		for _, m := range after.EndsIn(b.ID) {
 			if k := before.Cable(m.Owner); k == nil || !k.In(b.ID) {
