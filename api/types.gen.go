@@ -1075,7 +1075,7 @@ type Proof struct {
 	// Shows How the lamps look after the next press where the work is right; left out where nobody can tell
 	Shows *map[string]string `json:"shows,omitempty"`
 
-	// SwitchOff The light has to be switched off first, and the lamps looked at anew: devices keep their state
+	// SwitchOff Switch the light off and look again before the next press: a device kept its state
 	SwitchOff bool      `json:"switchOff"`
 	Trials    []Trial   `json:"trials"`
 	Troubles  []Trouble `json:"troubles"`

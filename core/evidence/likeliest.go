@@ -109,7 +109,7 @@ func (l Likely) Recorded(relies []Reliance) {
 		planned := r.Test
 		r.planned = &planned
 		r.At, r.Test.At = rename(r.At), rename(r.Test.At)
-		r.Test.LampsOut = slices.DeleteFunc(slices.Clone(r.Test.LampsOut), func(id string) bool { return !l.lamps[id] }) // nobody can take out one that is only supposed
+		r.Test.LampsOut = slices.DeleteFunc(slices.Clone(r.Test.LampsOut), func(id string) bool { return !l.lamps[id] }) // a supposed lamp has no socket to empty
 	}
 }
 

@@ -133,7 +133,7 @@ func (w *fittedWork) presses(n *electric.Network, presses []string, f *works) {
 // mistaken is the plan with two conductors of one box exchanged, nil where no box has two.
 func (w *fittedWork) mistaken(rng *rand.Rand) (*circuit.Circuit, prove.Mistake) {
 	var ends []circuit.End
-	for _, x := range w.option.Changes { // what nobody moved, nobody exchanged
+	for _, x := range w.option.Changes { // only moved conductors can be exchanged
 		if e := x.End; e.Box != "" && !circuit.GroundColour(e.Part) && w.option.After.JoinOf(e.Box, e.Ref) >= 0 {
 			ends = append(ends, e)
 		}

@@ -26,8 +26,8 @@ func sightOf(solved *electric.Solution, lamps int) (out sight) {
 	return out
 }
 
-// starts lists how a circuit may stand where the light was switched off first: every smart relay at nought,
-// mechanical switches anyhow. Presses that show mistakes are counted from there.
+// starts lists the states of a circuit after the light was switched off: every smart relay at 0, mechanical
+// switches in any position. A proof counts its presses from these states.
 func starts(n *electric.Network) []electric.State {
 	out := []electric.State{0}
 	if len(n.MechanicalBits()) > mostSwitches {
@@ -44,8 +44,8 @@ func starts(n *electric.Network) []electric.State {
 // mostStarts bounds the ways in which a circuit is thought to stand at the start.
 const mostStarts = 1 << 11
 
-// anyStarts lists how a circuit may stand where nobody switched anything off: as in [starts], and whatever
-// pressing and messages lead to from there. A device keeps its state, and that is no mistake.
+// anyStarts lists the states that presses and messages reach from [starts], those first. A device may keep any
+// of them, and a kept state is not a mistake.
 func anyStarts(n *electric.Network) []electric.State {
 	out := starts(n)
 	if len(n.Bits()) == len(n.MechanicalBits()) {

@@ -81,7 +81,7 @@ const (
 	agreeingVolts = 12
 )
 
-// Agrees reports whether a reading is what right work shows. One that nobody could read contradicts nothing.
+// Agrees reports whether a reading is what right work shows. An unclear reading agrees with everything.
 func Agrees(right, reading any) bool {
 	if reading == nil || reading == circuit.Unclear {
 		return true

@@ -19,8 +19,8 @@ type Proved struct {
 	Contrary []fitting.Entry
 	// Right: all that was seen so far is what right work shows. It is true where nothing was seen.
 	Right bool
-	// SwitchOff: the light has to be switched off first, and the lamps looked at anew, since devices keep their state:
-	// from how they were found the presses would not show every mistake.
+	// SwitchOff: the light must be switched off and the lamps looked at again, since a device kept its state. The
+	// presses catch every mistake only from off.
 	SwitchOff bool
 }
 

@@ -39,7 +39,7 @@ type Source struct {
 	Proved *Proved
 	// Made is how the links of the plan are made; nil where it has none.
 	Made *automation.Set
-	// Use is how the light is used, Year what a year of it takes; nil where nobody said, or it was not worked out.
+	// Use is how the light is used, Year the energy of a year; nil if not entered or not computed.
 	Use  *schedule.Use
 	Year *schedule.Year
 }

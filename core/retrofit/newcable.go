@@ -15,8 +15,8 @@ var recabled = []string{SensingSwitch, MainAux, MainRemote}
 // maxNewCables bounds how many cables one option may ask for.
 const maxNewCables = 2
 
-// withNewCables offers, for each of a few strategies of which nothing fits, the place at which the
-// fewest new cables would let it, and of those where the fewest ends are moved.
+// withNewCables offers new cables for each strategy in recabled that fits nowhere. It takes the place that
+// needs the fewest new cables, then the fewest moved ends.
 func (p *planner) withNewCables(ctx context.Context, trials []trial, options []Option) []Option {
 	var out []Option
 	if p.faulty != nil {

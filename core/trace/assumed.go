@@ -124,8 +124,8 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 	return out
 }
 
-// behindWalls says of a circuit of record what of it nobody saw and no reading leaves alone: where cables run
-// and end, which lights hang where, and boxes that may not be there.
+// behindWalls lists the assumed facts of a circuit of record: where cables run and end, what each light is
+// joined to, and supposed boxes.
 func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
 	var cables, things []string
 	at := []circuit.End{}
@@ -153,7 +153,7 @@ func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
 		out = append(out, Assumption{"Where these run behind the walls, and where they end: " + strings.Join(cables, ", ") + ". A plan that needs it asks for the reading that shows it.", at})
 	}
 	if len(things) > 0 {
-		out = append(out, Assumption{inspect.Capitalize(strings.Join(things, ", ")) + ": nobody tested it.", []circuit.End{}})
+		out = append(out, Assumption{inspect.Capitalize(strings.Join(things, ", ")) + ": not tested.", []circuit.End{}})
 	}
 	return out
 }

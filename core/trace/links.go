@@ -14,7 +14,7 @@ import (
 // mostOpenLinks is how many links may be open where the orders that are left are counted at all.
 const mostOpenLinks = 4
 
-// fewLinks reports whether so few links are known that it is plain that there is too much to go through.
+// fewLinks reports whether more than mostOpenLinks links are open: too many orders to count.
 func (v *view) fewLinks() bool {
 	if v.pairs == nil || v.pairs.clash {
 		return false
@@ -61,7 +61,7 @@ func (t *Tracer) nextLink() (test circuit.Observation, ok bool) {
 	}
 	if n := len(t.made); n > 0 {
 		if tied := t.tiedPorts(t.made[n-1]); len(tied) > 0 {
-			best, least := -1, 0.3 // of a reading that one expects, less is learned than from tying anew
+			best, least := -1, 0.3 // below this share a new set of ties tells more
 			for q := range p.ports {
 				if in, all := p.split(q, tied); p.with[q] < 0 && !slices.Contains(tied, q) {
 					if share := min(float64(in), float64(all-in)) / float64(all); share > least {

@@ -14,7 +14,7 @@ import (
 // readings say holds in every circuit, so that it rules out orders without going through them.
 //
 // It takes a record that says in how many places the light is switched, and has them all: a switch that
-// nobody saw could stand in any link.
+// is not on record could be in any link.
 
 // leastPaired is from how many changeovers on links are found first.
 const leastPaired = 6
@@ -29,7 +29,7 @@ type port struct {
 	atoms   [2]int
 }
 
-// pairing is what readings say of which ports are the two ends of one link.
+// pairing holds which ports may be the two ends of one link, by the readings.
 type pairing struct {
 	ports []port
 	of    [][]int       // by control: its ports, the first side first
@@ -41,7 +41,7 @@ type pairing struct {
 	lamps []string
 }
 
-// pairable returns the ports of a record of which links can be found, nil for any other.
+// pairable returns the ports of a record whose links can be found, or nil.
 func (v *view) pairable() *pairing {
 	p := &pairing{of: make([][]int, len(v.switches))}
 	ends, mids := 0, 0
@@ -270,7 +270,7 @@ func (p *pairing) candidates(a int) []int {
 	return out
 }
 
-// open counts the links that are not known, and those known of which it is open which traveler is which.
+// open counts the unknown links, and the known links whose travelers are not told apart.
 func (p *pairing) open() (links, turns int) {
 	for a, b := range p.with {
 		switch {

@@ -77,8 +77,8 @@ func (t *Tracer) isElsewhere(f *frame, lamp int) bool {
 	return slices.Contains(f.elsewhere, f.lampL[lamp])
 }
 
-// unsureLamps lists the lamps on record of which some frames that are left say that these switches control
-// them, and others that they do not.
+// unsureLamps lists the lamps on record that these switches control in some of the frames left, and not in
+// others.
 func (t *Tracer) unsureLamps() []int {
 	var out []int
 	for i, l := range t.lamps {
@@ -95,7 +95,7 @@ func (t *Tracer) unsureLamps() []int {
 	return out
 }
 
-// look finds a look at a light of which it is not known yet whether these switches control it: first as all
+// look finds a look at a light that these switches may or may not control: first as all
 // stands, then with one switch after the other flipped, until it answers. It takes the power on and no
 // wire off; false where no such look is left.
 func (t *Tracer) look(prefer Prefer) (test circuit.Observation, ok bool) {

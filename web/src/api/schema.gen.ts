@@ -2480,7 +2480,7 @@ export interface components {
             at: number;
             /** @description What was seen so far is what right work shows */
             right: boolean;
-            /** @description The light has to be switched off first, and the lamps looked at anew: devices keep their state */
+            /** @description Switch the light off and look again before the next press: a device kept its state */
             switchOff: boolean;
             /** @description How the lamps look after the next press where the work is right; left out where nobody can tell */
             shows?: {
