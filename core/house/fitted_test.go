@@ -3,6 +3,7 @@ package house_test
 import (
 	"context"
 	"errors"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -220,13 +221,67 @@ func (w *fittedWork) mistake(right, planned *circuit.Circuit, m prove.Mistake, p
 		f.shown++
 	case !off:
 		f.shown++ // the light cannot be switched off as it should, which ends the proof
-	case slices.ContainsFunc(proof.Meter, func(x prove.Metered) bool { return sameSwap(x.Mistake, m) }):
+	case slices.ContainsFunc(proof.Tests(), func(x prove.MeterTest) bool { return w.contrary(wrong, x) }):
 		f.metered++
 	default: // it must be the same as right
 		if harm := faults(w.option.After, wrong, right); len(harm) > 0 {
 			w.errorf("%v is shown by no press and by no reading, and does harm: %v", m.Ends, harm)
 		}
 	}
+}
+
+// contrary reports whether a reading of a proof, made in true walls with all lamps dark that can be, is not what right
+// work shows.
+func (w *fittedWork) contrary(wrong *circuit.Circuit, x prove.MeterTest) bool {
+	o, ok := w.h.Seen(w.found.Doc, x.Test)
+	if !ok {
+		return false // at an end that nobody sees
+	}
+	under := electric.Conditions{}
+	for _, r := range o.Lifted {
+		under.Lifted = append(under.Lifted, circuit.End{Ref: r})
+	}
+	for _, d := range wrong.Devices {
+		switch {
+		case d.Type == circuit.TypeSupply && o.Power == "off":
+			under.BreakersOff = append(under.BreakersOff, d.ID)
+		case d.Type == circuit.TypeLamp && o.Power == "off":
+			under.LampsOut = append(under.LampsOut, d.ID)
+		}
+	}
+	n := electric.NewUnder(wrong, under)
+	a, b := w.h.True(o.At[0]), w.h.True(o.At[1])
+	least := len(n.LampIDs()) + 1
+	var off []*electric.Solution
+	for bits, s := n.Bits(), electric.State(0); s < 1<<len(bits); s++ {
+		at := electric.State(0)
+		for i, bit := range bits {
+			if s>>i&1 == 1 {
+				at |= bit
+			}
+		}
+		solved, lit := n.Solve(at), 0
+		for i := range n.LampIDs() {
+			if solved.Lit(i) {
+				lit++
+			}
+		}
+		switch {
+		case o.Power == "on" && lit > least:
+			continue
+		case o.Power == "on" && lit < least:
+			least, off = lit, nil
+		}
+		off = append(off, solved)
+	}
+	return !slices.ContainsFunc(off, func(s *electric.Solution) bool {
+		if o.Power == "off" {
+			return s.Together(a, b) == (x.Right == "closed")
+		}
+		u, known := s.Volts(a)
+		v, also := s.Volts(b)
+		return !known || !also || prove.Agrees(x.Right, math.Abs(u-v))
+	})
 }
 
 func sameSwap(a, b prove.Mistake) bool {

@@ -138,8 +138,8 @@ func (w *work) identical(wrong *electric.Network) bool {
 
 // meter finds a reading that shows a mistake: continuity, with the power off, between an end of
 // it and another; where that cannot be, volts.
-func (w *work) meter(m Mistake, wrong *electric.Network) (Metered, bool) {
-	when, read := "", newSample(wrong)
+func (w *work) meter(m Mistake, read *sample) (Metered, bool) {
+	when := ""
 	test, right, ok := w.tell(w.read, read, m.Ends, false)
 	if !ok {
 		when = " Before anything is pressed."
@@ -149,6 +149,38 @@ func (w *work) meter(m Mistake, wrong *electric.Network) (Metered, bool) {
 		return Metered{}, false
 	}
 	return Metered{m, test, right, w.text(m) + when + " " + w.reading(test, right) + " where the work is right."}, true
+}
+
+// atLines are the readings that show at each device whether its line screw is live while the light is off: one that stands
+// with line and load exchanged may do all that is seen of it, and so may one with line and neutral exchanged where
+// walls are not as recorded.
+func (w *work) atLines() []Metered {
+	var out []Metered
+	for _, d := range w.doc.Devices {
+		line := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "line"}}
+		if d.Type != circuit.TypeSmart || !slices.Contains(w.ends, line) {
+			continue
+		}
+		for _, e := range w.against(d.Box, w.all) {
+			if right, ok := w.read.volts(line, e); e != line && ok && right >= w.say.Volts/2 {
+				test := circuit.Observation{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{line, e}}
+				out = append(out, Metered{Test: test, Right: right, Text: w.reading(test, right) + " with the light off."})
+				break
+			}
+		}
+	}
+	return out
+}
+
+// shownBy is a mistake with the first of some readings that shows it while the light is off.
+func (w *work) shownBy(list []Metered, m Mistake, wrong *sample) (Metered, bool) {
+	for _, x := range list {
+		if volts, ok := wrong.voltsOff(x.Test.At[0], x.Test.At[1]); ok && math.Abs(volts-x.Right.(float64)) >= w.say.Volts/2 {
+			x.Mistake, x.Text = m, w.text(m)+" "+x.Text
+			return x, true
+		}
+	}
+	return Metered{}, false
 }
 
 // reading says a reading as one makes it.
@@ -208,13 +240,20 @@ func (w *work) tell(one, two *sample, ends []circuit.End, rest bool) (test circu
 	})
 	others = append(others, grounds...) // the panel's bond joins neutral to them, so they come last
 	liftings := [][]circuit.Ref{nil, screws}
+	var farther [][]circuit.Ref
 	for _, d := range w.doc.Devices { // a relay may join two screws: one of them is lifted
 		for _, t := range w.doc.Terminals(d) {
-			if d.Type == circuit.TypeSmart && d.Box == box && t != "ground" {
-				liftings = append(liftings, []circuit.Ref{{Owner: d.ID, Part: t}})
+			lift := []circuit.Ref{{Owner: d.ID, Part: t}}
+			switch {
+			case d.Type != circuit.TypeSmart || t == "ground":
+			case d.Box == box:
+				liftings = append(liftings, lift)
+			default:
+				farther = append(farther, lift)
 			}
 		}
 	}
+	liftings = append(liftings, farther...)
 	for _, lifted := range liftings {
 		first, second := one.surely(lifted, rest), two.surely(lifted, rest)
 		for _, e := range ends {

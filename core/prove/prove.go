@@ -37,7 +37,7 @@ type Counts struct {
 	Meter       int `json:"meter"`
 }
 
-// Metered is a mistake that no press shows, with a reading that does: Right is what it shows where
+// Metered is a mistake that no press shows for certain, with a reading that does: Right is what it shows where
 // the work is right.
 type Metered struct {
 	Mistake Mistake             `json:"mistake"`
@@ -147,7 +147,7 @@ func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Pro
 		return nil, ctx.Err()
 	}
 	out.Expect = s.expect(presses)
-	revealed := s.revealedBy(presses)
+	revealed, lines := s.revealedBy(presses), w.atLines()
 	for i, m := range mistakes {
 		switch {
 		case revealed[i]:
@@ -156,8 +156,26 @@ func Sequence(ctx context.Context, c *circuit.Circuit, o *retrofit.Option) (*Pro
 			out.Mistakes.SameAsRight++
 		default:
 			out.Mistakes.Meter++
-			if x, ok := w.meter(m, s.wrong[i]); ok {
+			wrong := newSample(s.wrong[i])
+			x, ok := w.shownBy(lines, m, wrong)
+			if !ok {
+				x, ok = w.meter(m, wrong)
+			}
+			if ok {
 				out.Meter = append(out.Meter, x)
+			}
+		}
+	}
+	for _, line := range lines { // what a press shows in the walls of the record it may not show in the true ones
+		if slices.ContainsFunc(out.Meter, func(x Metered) bool { return x.Test.Key() == line.Test.Key() }) {
+			continue
+		}
+		for i, m := range mistakes {
+			if m.Kind == Swap && revealed[i] {
+				if x, ok := w.shownBy([]Metered{line}, m, newSample(s.wrong[i])); ok {
+					out.Meter = append(out.Meter, x)
+					break
+				}
 			}
 		}
 	}

@@ -148,6 +148,44 @@ func (s *sample) volts(a, b circuit.End) (volts float64, ok bool) {
 	return volts, true
 }
 
+// voltsOff is [sample.volts] while the light is off: in the states in which each lamp is dark that ever is, and in
+// those in which no relay was told anything yet.
+func (s *sample) voltsOff(a, b circuit.End) (volts float64, ok bool) {
+	if volts, ok = s.volts(a, b); ok {
+		return volts, true
+	}
+	litIn := make([]int, len(s.net.LampIDs()))
+	for _, at := range s.solved {
+		for i := range litIn {
+			if at.Lit(i) {
+				litIn[i]++
+			}
+		}
+	}
+	mechanical := electric.State(0)
+	for _, bit := range s.net.MechanicalBits() {
+		mechanical |= bit
+	}
+	some := false
+	for k, state := range positions(s.net) {
+		at, off := s.solved[k], true
+		for i, n := range litIn {
+			off = off && (n == len(s.solved) || !at.Lit(i))
+		}
+		if !off && state&^mechanical != 0 {
+			continue
+		}
+		x, known := at.Volts(a)
+		y, also := at.Volts(b)
+		if v := math.Abs(x - y); !known || !also || at.Tripped || some && v != volts {
+			return 0, false
+		} else if !some {
+			volts, some = v, true
+		}
+	}
+	return volts, some
+}
+
 // mostBits bounds the positions of switches for which a reading is looked at.
 const mostBits = 10
 

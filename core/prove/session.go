@@ -94,7 +94,7 @@ func Agrees(right, reading any) bool {
 	return math.Abs(a-b) <= max(agreeingVolts, agreeingShare*max(math.Abs(a), math.Abs(b)))
 }
 
-// MeterTest is a reading with how many mistakes it shows, none of which any press does.
+// MeterTest is a reading with how many mistakes it shows that no press does for certain.
 type MeterTest struct {
 	Metered
 	Mistakes int
