@@ -18,6 +18,9 @@ type Kind struct {
 	Open     func(rng *rand.Rand, c *circuit.Circuit) []string
 	// Forget takes boxes that were not opened out of the record, as if nobody knew of them.
 	Forget bool
+	// Faulty is the code of the finding that the circuit draws once it is traced, as one that has to be put right
+	// before anything is planned; empty for a circuit that works.
+	Faulty string
 }
 
 // Kinds lists the kinds of house that tracing must never be wrong about.
@@ -35,6 +38,7 @@ func Kinds() []Kind {
 		{Name: "borrowed neutral", Controls: []int{2}, Make: Borrowed, Open: allOpen},
 		{Name: "crossed", Controls: []int{2, 2, 3}, Make: Crossed},
 		{Name: "pilot lamp", Controls: []int{2}, Make: Pilot},
+		{Name: "earth as strapper", Controls: []int{2, 2, 3}, Make: Strapper, Faulty: "ground-colour-misused"},
 		{Name: "several lights", Controls: []int{2}, Make: Lights},
 	}
 }

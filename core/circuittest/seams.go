@@ -125,3 +125,46 @@ func Lights(rng *rand.Rand, lights int) *circuit.Circuit {
 	lead(rng, c, nets)
 	return c
 }
+
+// Strapper is [Walls] in which one traveler runs in a core of earth colour, as where a cable had too few cores: the
+// cable carries no ground then. It comes to a box that holds a switch, where it can be seen: behind closed boxes alone
+// nothing shows it.
+func Strapper(rng *rand.Rand, controls int) *circuit.Circuit {
+	c := Walls(rng, controls)
+	travelers := map[int]bool{}
+	for _, d := range c.Devices {
+		for _, screw := range []string{"t1", "t2", "a1", "a2", "b1", "b2"} {
+			if slices.Contains(c.Terminals(d), screw) {
+				for j := range netOf(c, d.ID, screw) {
+					travelers[j] = true
+				}
+			}
+		}
+	}
+	for _, i := range rng.Perm(len(c.Cables)) {
+		k := &c.Cables[i]
+		if k.Ends[0] == nil || k.Ends[1] == nil || c.Box(*k.Ends[0]).Kind != circuit.Switch && c.Box(*k.Ends[1]).Kind != circuit.Switch {
+			continue
+		}
+		joined := func(core string, box *string) int { return c.JoinOf(*box, circuit.Ref{Owner: k.ID, Part: core}) }
+		carries := slices.IndexFunc(k.Cores, func(core string) bool {
+			return travelers[joined(core, k.Ends[0])] && travelers[joined(core, k.Ends[1])]
+		})
+		earth := slices.IndexFunc(k.Cores, circuit.GroundColour)
+		if carries < 0 || earth < 0 {
+			continue
+		}
+		was, is := circuit.Ref{Owner: k.ID, Part: k.Cores[carries]}, circuit.Ref{Owner: k.ID, Part: k.Cores[earth]}
+		for j := range c.Joins {
+			of := slices.DeleteFunc(c.Joins[j].Of, func(r circuit.Ref) bool { return r == is })
+			if n := slices.Index(of, was); n >= 0 {
+				of[n] = is
+			}
+			c.Joins[j].Of = of
+		}
+		c.Joins = slices.DeleteFunc(c.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 })
+		k.Cores = slices.Delete(k.Cores, carries, carries+1)
+		return c
+	}
+	return c
+}

@@ -149,8 +149,9 @@ func (w *Walls) readingOf(o circuit.Observation) reading {
 	case o.Instrument == circuit.Continuity && len(o.At) == 2 && !slices.Contains(r.at, ground):
 	case o.Instrument == circuit.NonContact && on && len(o.At) == 1 && !slices.Contains(r.at, ground):
 	case o.Instrument == circuit.TwoPole && on && len(o.At) == 2:
-		_, volts := o.Reading.(float64)
-		r.blind = r.blind || !volts
+		volts, is := o.Reading.(float64)
+		doubtful := slices.Contains(r.at, ground) && !w.tracer.GroundsWhole() && volts < practice.Volts(w.record)/2
+		r.blind = r.blind || !is || doubtful
 	default:
 		r.blind = true
 	}

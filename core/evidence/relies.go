@@ -275,6 +275,27 @@ func (p *plan) byUse(touched []string) Judgement {
 	}
 	p.whichLamp(touched, need)
 	p.whichSource(touched, need, &out)
+	if at := p.atUnseenSwitches(touched); len(at) > 0 {
+		out.Open, out.At = true, append(out.At, at...)
+	}
+	return out
+}
+
+// atUnseenSwitches lists the conductors that the plan moves and that lead to a switch which nobody saw, in a box that stays
+// closed: there may be another one, or none.
+func (p *plan) atUnseenSwitches(touched []string) []circuit.End {
+	var out []circuit.End
+	for _, b := range p.base.blocks {
+		unseen := slices.ContainsFunc(b, func(x int) bool {
+			d := p.record.Device(p.ends[x].Owner)
+			return x >= p.wires && d != nil && d.Mechanical() && !p.reach(circuit.End{Box: d.Box}, touched)
+		})
+		for _, x := range b {
+			if unseen && x < p.wires && p.touched[x] && p.reach(p.ends[x], touched) {
+				out = append(out, p.ends[x])
+			}
+		}
+	}
 	return out
 }
 

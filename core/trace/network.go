@@ -37,6 +37,7 @@ type probe struct {
 	second bool // of the two terminals the second
 	ground bool // stands with the ground
 	sure   bool // and the ground is known to be whole there
+	bundle bool // or it is that or nothing: a core of earth colour does other work in this circuit, and may be missing here
 }
 
 func (v *view) probe(e circuit.End) probe {
@@ -45,7 +46,8 @@ func (v *view) probe(e circuit.End) probe {
 		p.atom = v.atom[n]
 		p.class = v.class[p.atom]
 		if v.earthed[p.atom] {
-			p.ground, p.sure = true, !v.loneGround[p.atom]
+			p.ground, p.bundle = true, !v.loneGround[p.atom]
+			p.sure = p.bundle && !v.earthUsed
 		}
 		return p
 	}
@@ -343,6 +345,7 @@ type spot struct {
 	nobody bool // on nothing that these lights use: another such conductor may be the same
 	ground bool
 	sure   bool
+	bundle bool
 }
 
 // place finds a probe in the network, where its conductor is on that net if it is a free one. Two
@@ -356,7 +359,7 @@ func (n *network) place(p probe, nets []int8, free int8) spot {
 }
 
 func (n *network) unresolved(p probe, nets []int8, free int8) spot {
-	out := spot{node: -1, class: p.class, ground: p.ground, sure: p.sure}
+	out := spot{node: -1, class: p.class, ground: p.ground, sure: p.sure, bundle: p.bundle}
 	var net int8
 	switch {
 	case p.ground:

@@ -14,6 +14,7 @@ const (
 	throughToReturn // hangs on the neutral through a lamp or another load, and on nothing else
 	throughToLine   // hangs on the line through one, or on both
 	floats
+	earthOrNothing // a ground that may have no way to the panel
 	unknownTie
 )
 
@@ -21,6 +22,8 @@ func (n *network) tied(p spot) tied {
 	switch {
 	case p.ground && p.sure:
 		return tiedReturn
+	case p.ground && p.bundle:
+		return earthOrNothing
 	case p.node < 0:
 		return unknownTie
 	}
@@ -88,11 +91,16 @@ func (n *network) volts(loads bool, x, y spot) outcome {
 		return second
 	case loads && (a == floats || b == floats):
 		return first
+	case loads && (a == earthOrNothing && harmless(b) || b == earthOrNothing && harmless(a)):
+		return first
 	case loads && (a == throughToReturn && (b == tiedReturn || b == throughToReturn) || b == throughToReturn && a == tiedReturn):
 		return first
 	}
 	return anything
 }
+
+// harmless reports whether what is tied so shows no volts against ground, nor against what floats.
+func harmless(t tied) bool { return t == tiedReturn || t == throughToReturn || t == earthOrNothing }
 
 func (n *network) beep(x, y spot) outcome {
 	switch {

@@ -35,6 +35,7 @@ type view struct {
 	classes    []class
 	earthed    []bool // by atom: stands with the ground
 	loneGround []bool // by atom: a ground-coloured core that is capped on its own
+	earthUsed  bool   // a core of the ground's colour does other work: what lies beyond may have no ground
 	screws     []screw
 	terminal   map[circuit.Ref]int // node of each terminal in an opened box
 
@@ -242,6 +243,7 @@ func (v *view) unite() {
 		v.earthed[a] = c.ground
 		v.loneGround[a] = c.ground && len(c.ends) == 1 && e.Box != ""
 	}
+	v.earthUsed = len(v.misused()) > 0
 }
 
 // isGround reports whether a class stands with the ground: with a ground screw, with nothing but cores of the
@@ -266,6 +268,10 @@ func (v *view) isGround(c *class) bool {
 	}
 	return colours > 0 && screws == 0 && (others == 0 || colours > 1)
 }
+
+// GroundsWhole reports whether nothing seen says that a ground may have no way to the panel: a core of the ground's colour
+// that does other work is missing from it.
+func (v *view) GroundsWhole() bool { return !v.earthUsed }
 
 // misused lists the core ends of the ground's colour that stand with something else than the ground.
 func (v *view) misused() []circuit.End {
