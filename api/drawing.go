@@ -12,6 +12,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/diagram"
+	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
@@ -144,7 +145,11 @@ func errNoChoice(place string) error {
 
 // Procedure lists the steps of the chosen plan, or the way back, with what it takes.
 func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (ProcedureResponseObject, error) {
-	_, p, err := s.chosen(ctx, r.Circuit)
+	o, p, err := s.chosen(ctx, r.Circuit)
+	if err != nil {
+		return nil, err
+	}
+	log, err := s.worklog(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
@@ -152,6 +157,9 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}, Known: p.Known()}
 	for _, x := range procedure.Phases {
 		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Expand(x.Name)})
+	}
+	if state := fitting.Read(log); state.Carries(o.option.ID, o.Head.Number) && state.Run.Way == fitting.Forth {
+		out.Steps = state.Run.Steps // what is being done is numbered so everywhere
 	}
 	if n := r.Params.Back; n != nil {
 		if *n < 0 || *n > len(p.Steps) {

@@ -84,6 +84,7 @@ func workOf(o *opened, state *fitting.State) Work {
 	out.Steps = append(out.Steps, state.Run.Steps...)
 	out.States = append(out.States, state.Steps...)
 	out.Changed = o.Head.Number != state.Run.Revision
+	out.Proves = o.option != nil && state.Carries(o.option.ID, o.Head.Number)
 	if state.Secure != nil {
 		out.Secure = &state.Secure
 	}
@@ -170,7 +171,7 @@ func (s *Server) AddToLog(ctx context.Context, r AddToLogRequestObject) (AddToLo
 		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-kind", "entry.kind", "a run is begun by itself"}
 	}
 	if r.Body.Base == len(state.Entries) {
-		if err := state.Check(e); err != nil {
+		if err := state.Check(o.proved(), e); err != nil {
 			return nil, refused(err)
 		}
 	}

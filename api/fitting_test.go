@@ -7,6 +7,7 @@ import (
 	"image"
 	"image/png"
 	"net/http"
+	"reflect"
 	"strings"
 	"testing"
 
@@ -72,7 +73,13 @@ func TestFitAndProve(t *testing.T) {
 	if w := b.call("GET", "/circuits/1/work", nil, 200); w["mayBegin"] != true || w["last"] != 0.0 {
 		t.Errorf("before anything: %v", w)
 	}
+	wired := b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]
 	w := b.call("POST", "/circuits/1/work", begin, 200)
+	for when, steps := range map[string]any{"before": wired, "after": b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]} {
+		if !reflect.DeepEqual(steps, w["steps"]) {
+			t.Errorf("%s the run began, the drawing numbers other steps than the log", when)
+		}
+	}
 	b.call("POST", "/circuits/1/work", begin, 409) // another did so already
 	if p := b.entry(w["last"], map[string]any{"kind": "done", "steps": []any{1}}, 422); p["code"] != "not-confirmed" || p["place"] != "entry.asked" {
 		t.Errorf("a gate without its lines: %v", p)

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 
+	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/prove"
@@ -45,11 +46,10 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 		return nil, err
 	}
 	proof, seen := proved.Proof, state.Seen()
-	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(proof, state),
+	out := Proof200JSONResponse{Last: len(state.Entries), Planned: o.option != nil, Mistakes: proof.Mistakes, Presses: []ProvePress{}, Meter: meterTests(o.proved(), proof, state), Power: ProofPower(state.Power),
 		Lamps: []Named{}, Seen: append([]WorkEntry{}, seen...), At: proved.At, Right: proved.Right, SwitchOff: proved.SwitchOff, Trials: []Trial{}, Devices: []DeviceFacts{}, Troubles: record.Troubles(o.found.Terms())}
-	doc := o.doc()
+	doc := o.proved()
 	if o.option != nil {
-		doc = o.option.After
 		own, _, _, err := s.ownDevices(ctx)
 		if err != nil {
 			return nil, err
@@ -83,6 +83,14 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 	return out, nil
 }
 
+// proved is the circuit that is to be proved: what the chosen plan makes of it, or what is on record.
+func (o *opened) proved() *circuit.Circuit {
+	if o.option != nil {
+		return o.option.After
+	}
+	return o.doc()
+}
+
 // proved is how far it is shown that the work is right.
 func (s *Server) proved(ctx context.Context, o *opened, state *fitting.State) (*record.Proved, error) {
 	proof, err := s.proofOf(ctx, o)
@@ -97,10 +105,10 @@ func (s *Server) proved(ctx context.Context, o *opened, state *fitting.State) (*
 }
 
 // meterTests are the readings that show what no press does, with what was read of each.
-func meterTests(proof *prove.Proof, state *fitting.State) []MeterTest {
+func meterTests(c *circuit.Circuit, proof *prove.Proof, state *fitting.State) []MeterTest {
 	out := []MeterTest{}
 	for _, x := range proof.Tests() {
-		test := MeterTest{Text: x.Text, Test: x.Test, Right: trace.ReadingWords(x.Test.Instrument, x.Right), Mistakes: x.Mistakes}
+		test := MeterTest{Text: x.Text, Test: x.Test, Right: trace.ReadingWords(x.Test.Instrument, x.Right), Mistakes: x.Mistakes, Asks: append([]string{}, state.Asks(c, x.Test)...)}
 		if e := state.ReadOf(x.Test); e != nil {
 			value := trace.ReadingWords(x.Test.Instrument, e.Test.Reading)
 			test.Entry, test.Value = &e.Number, &value
@@ -127,7 +135,13 @@ func (s *Server) Diagnosis(ctx context.Context, r DiagnosisRequestObject) (Diagn
 	if err != nil {
 		return nil, cannotProve(ctx, err)
 	}
-	return Diagnosis200JSONResponse(*found), nil
+	out := *found
+	if next := found.Next; next != nil && next.Test != nil {
+		asked := *next
+		asked.Asks = state.Asks(o.proved(), *next.Test)
+		out.Next = &asked
+	}
+	return Diagnosis200JSONResponse(out), nil
 }
 
 // MistakePicture draws a box as it is where a mistake was made in the work, and as it should be.
@@ -136,10 +150,7 @@ func (s *Server) MistakePicture(ctx context.Context, r MistakePictureRequestObje
 	if err != nil {
 		return nil, err
 	}
-	right := o.doc()
-	if o.option != nil {
-		right = o.option.After
-	}
+	right := o.proved()
 	if right.Box(r.Body.Box) == nil {
 		return nil, &problemError{http.StatusUnprocessableEntity, "unknown-box", "box", "there is no such box"}
 	}

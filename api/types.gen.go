@@ -18,6 +18,7 @@ import (
 	"ambivia/core/diagram"
 	"ambivia/core/evidence"
 	"ambivia/core/fitting"
+	"ambivia/core/gates"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
@@ -171,6 +172,24 @@ func (e PracticePaper) Valid() bool {
 	}
 }
 
+// Defines values for ProofPower.
+const (
+	ProofPowerOff ProofPower = "off"
+	ProofPowerOn  ProofPower = "on"
+)
+
+// Valid indicates whether the value is a known member of the ProofPower enum.
+func (e ProofPower) Valid() bool {
+	switch e {
+	case ProofPowerOff:
+		return true
+	case ProofPowerOn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepPicturesWhen.
 const (
 	Ahead  StepPicturesWhen = "ahead"
@@ -299,16 +318,16 @@ func (e View) Valid() bool {
 
 // Defines values for WorkPower.
 const (
-	Off WorkPower = "off"
-	On  WorkPower = "on"
+	WorkPowerOff WorkPower = "off"
+	WorkPowerOn  WorkPower = "on"
 )
 
 // Valid indicates whether the value is a known member of the WorkPower enum.
 func (e WorkPower) Valid() bool {
 	switch e {
-	case Off:
+	case WorkPowerOff:
 		return true
-	case On:
+	case WorkPowerOn:
 		return true
 	default:
 		return false
@@ -672,7 +691,7 @@ type FixedCore = retrofit.FixedCore
 type Gate = circuit.Gate
 
 // GateNeed defines model for GateNeed.
-type GateNeed = trace.GateNeed
+type GateNeed = gates.Need
 
 // GroupMark defines model for GroupMark.
 type GroupMark = diagram.GroupMark
@@ -864,6 +883,9 @@ type MarkEnd = survey.MarkEnd
 
 // MeterTest defines model for MeterTest.
 type MeterTest struct {
+	// Asks What is confirmed before it is taken; empty where all of it still holds
+	Asks []string `json:"asks"`
+
 	// Entry Of the log, that says what it showed
 	Entry *int `json:"entry,omitempty"`
 
@@ -1063,7 +1085,10 @@ type Proof struct {
 	Otherwise *map[string]string `json:"otherwise,omitempty"`
 
 	// Planned The chosen plan is proved; else the circuit as recorded
-	Planned bool         `json:"planned"`
+	Planned bool `json:"planned"`
+
+	// Power By the log: off where every breaker was confirmed to be off
+	Power   ProofPower   `json:"power"`
 	Presses []ProvePress `json:"presses"`
 
 	// Right What was seen so far is what right work shows
@@ -1080,6 +1105,9 @@ type Proof struct {
 	Trials    []Trial   `json:"trials"`
 	Troubles  []Trouble `json:"troubles"`
 }
+
+// ProofPower By the log: off where every breaker was confirmed to be off
+type ProofPower string
 
 // ProvePress defines model for ProvePress.
 type ProvePress struct {
@@ -1496,6 +1524,9 @@ type Work struct {
 
 	// Proved Boxes proved dead since
 	Proved []string `json:"proved"`
+
+	// Proves The presses of the proof are those of the last run's plan
+	Proves bool `json:"proves"`
 
 	// Secure What must be confirmed before any step with bare metal, where the log knows of something live
 	Secure *[]string   `json:"secure,omitempty"`

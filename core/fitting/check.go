@@ -10,8 +10,8 @@ import (
 
 func itoa(n int) string { return strconv.Itoa(n) }
 
-// Check holds a new entry against how the work stands: whether it may be added now. The error is an [*Error].
-func (s *State) Check(e Entry) error {
+// Check holds a new entry against how the work on a circuit stands: whether it may be added now. The error is an [*Error].
+func (s *State) Check(c *circuit.Circuit, e Entry) error {
 	if err := e.fits(); err != nil {
 		return err
 	}
@@ -19,7 +19,7 @@ func (s *State) Check(e Entry) error {
 	case Begin: // what begins is made by the program, never sent
 		return nil
 	case Remark, Press, Reading, Trial, Device, Fault:
-		return s.observation(e)
+		return s.observation(c, e)
 	case Undo:
 		if s.Undo == 0 || e.Of != s.Undo {
 			return refuse("nothing-to-undo", "of", "that is not the last entry that counts")
@@ -106,7 +106,7 @@ func confirmed(asks, asked []string) error {
 }
 
 // observation checks what was seen or noted beside the steps.
-func (s *State) observation(e Entry) error {
+func (s *State) observation(c *circuit.Circuit, e Entry) error {
 	switch e.Kind {
 	case Remark, Fault:
 		if e.Note == "" && e.Value == "" {
@@ -125,6 +125,7 @@ func (s *State) observation(e Entry) error {
 		if e.Test == nil || e.Test.Reading == nil {
 			return refuse("no-reading", "test", "say what was read, and where")
 		}
+		return confirmed(s.Asks(c, *e.Test), e.Asked)
 	case Trial:
 		if e.Place == "" || e.Path == "" || e.Works == nil || e.Seconds < 0 || e.Seconds > 3600 {
 			return refuse("no-trial", "place", "name the place, the path and whether it works; the delay in seconds")

@@ -47,7 +47,15 @@ func (j *job) put(e Entry) {
 	j.log = append(j.log, kept)
 }
 
-func (j *job) try(e Entry) error { return Read(j.log).Check(e) }
+// doc is the circuit that is worked towards.
+func (j *job) doc() *circuit.Circuit {
+	if j.o != nil {
+		return j.o.After
+	}
+	return j.found.Doc
+}
+
+func (j *job) try(e Entry) error { return Read(j.log).Check(j.doc(), e) }
 
 // must adds an entry that has to be taken.
 func (j *job) must(e Entry) {
@@ -377,7 +385,7 @@ func TestSeen(t *testing.T) {
 	if _, err := Parse([]byte("{")); err == nil {
 		t.Error("half an entry is read")
 	}
-	if err := Read(nil).Check(Entry{Kind: Done, Steps: []int{1}}); err == nil {
+	if err := Read(nil).Check(nil, Entry{Kind: Done, Steps: []int{1}}); err == nil {
 		t.Error("a step of nothing is done")
 	}
 }

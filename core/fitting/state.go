@@ -48,6 +48,7 @@ type State struct {
 	Secure []string
 	// Stopped is the entry that says that something is not as drawn; nil where the run goes on.
 	Stopped *Entry
+	clear   bool // nothing is bare and nobody near, since the power is on
 	Undo    int  // the entry that may be taken back, 0 where none may
 	Over    bool // the run is ended, or all its steps are settled
 	undone  map[int]bool
@@ -72,6 +73,10 @@ func Read(log []Entry) *State {
 			ended = true
 		case s.Run != nil:
 			s.take(e)
+		case e.Kind == Reading:
+			s.read(e, s.undone[e.Number])
+		case e.Kind == Press || e.Kind == Trial:
+			s.on(e)
 		}
 	}
 	s.Undo = s.undoable()
@@ -86,7 +91,7 @@ func Read(log []Entry) *State {
 
 func (s *State) begin(e *Entry) {
 	s.Run, s.Begun, s.Stopped = e.Run, e.Number, nil
-	s.Power, s.Since, s.Proved, s.Secure = "on", e.Time, nil, nil
+	s.Power, s.Since, s.Proved, s.Secure, s.clear = "on", e.Time, nil, nil, false
 	s.Steps = make([]StepState, len(s.Run.Steps))
 	for i := range s.Steps {
 		s.Steps[i] = StepState{Number: i + 1, Status: Locked}
@@ -114,11 +119,15 @@ func (s *State) take(e *Entry) {
 			s.Stopped = e
 		}
 	case Live:
-		s.Power, s.Since, s.Proved, s.Secure = "on", e.Time, nil, s.Run.Securing
+		s.Power, s.Since, s.Proved, s.Secure, s.clear = "on", e.Time, nil, s.Run.Securing, false
 	case Secure:
 		if !undone {
 			s.Power, s.Since, s.Proved, s.Secure = "off", e.Time, s.Run.Boxes, nil
 		}
+	case Reading:
+		s.read(e, undone)
+	case Press, Trial:
+		s.on(e)
 	}
 }
 
@@ -126,7 +135,7 @@ func (s *State) take(e *Entry) {
 func (s *State) power(e *Entry, step *procedure.Step, undone bool) {
 	switch {
 	case step.Kind == procedure.KindPowerOn:
-		s.Power, s.Since, s.Proved, s.Secure = "on", e.Time, nil, nil
+		s.Power, s.Since, s.Proved, s.Secure, s.clear = "on", e.Time, nil, nil, false
 		if undone { // no step says any more that it goes off
 			s.Secure = s.Run.Securing
 		}
@@ -233,7 +242,8 @@ func (s *State) unsafe(step *procedure.Step) string {
 // Kinds of step of which several are ticked in one go: they are alike, and none makes anything live or safe.
 var grouped = []string{procedure.KindLabel, procedure.KindMark, procedure.KindCap, procedure.KindCheck, procedure.KindClose, procedure.KindSet}
 
-// alike lists the open steps of the same kind and phase; what is looked at or set is alike only in the same words.
+// alike lists the open steps of the same kind and phase; what is looked at or set is alike only in the same words, or where
+// the same presses show it.
 func (s *State) alike(i int) []int {
 	step := &s.Run.Steps[i]
 	if !slices.Contains(grouped, step.Kind) {
@@ -243,7 +253,7 @@ func (s *State) alike(i int) []int {
 	for k := range s.Run.Steps {
 		other := &s.Run.Steps[k]
 		if s.Steps[k].Status == Open && s.Steps[k].Barred == "" && other.Kind == step.Kind && other.Phase == step.Phase && other.Gate == "" &&
-			(other.Text == step.Text || step.Kind != procedure.KindCheck && step.Kind != procedure.KindSet) {
+			(other.Text == step.Text || step.Proves && other.Proves || step.Kind != procedure.KindCheck && step.Kind != procedure.KindSet) {
 			out = append(out, k+1)
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/gates"
 	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
 )
@@ -80,44 +81,19 @@ func (w *writer) asks(gate Gate, box string) []string {
 	case PermissionGate:
 		return []string{"I may do this work by law, or work under somebody who may", "The permission or notice that it needs is there"}
 	case OffGate:
-		return w.p.isolation(w.now)
+		return gates.Off(w.p.Before, w.now)
 	case DeadGate:
-		return w.p.proofs(w.now, box)
+		return gates.Dead(w.now, box)
 	case CapsGate:
-		return []string{"Every bare end is capped, each on its own", "People, children and pets are kept away from every open box"}
+		return gates.Capped()
 	}
 	return w.p.Securing()
-}
-
-// isolation is what is confirmed of each breaker, by its label.
-func (p *Procedure) isolation(say inspect.Terms) []string {
-	var out []string
-	for _, name := range say.Breakers(p.Before) {
-		for _, is := range []string{"off", "locked", "labelled"} {
-			out = append(out, inspect.Capitalize(name)+": "+is)
-		}
-	}
-	return out
-}
-
-// proofs is what is confirmed of boxes that are proved dead one after the other: the tester is proved before the first
-// and after the last.
-func (p *Procedure) proofs(say inspect.Terms, boxes ...string) []string {
-	out := []string{"Tester proved on a known live source"}
-	for _, box := range boxes {
-		var cores []string
-		for _, e := range p.Before.CoreEnds(box) {
-			cores = append(cores, e.Owner+" "+circuit.Letters(e.Part))
-		}
-		out = append(out, say.Expand(say.Box(box)+": "+strings.Join(cores, ", ")+" tested against each other and {ground}: dead"))
-	}
-	return append(out, "Tester proved again on the live source")
 }
 
 // Securing is all that is confirmed once something was, or may have been, live: each breaker, and each box that is worked in.
 func (p *Procedure) Securing() []string {
 	say := p.Planned.Terms()
-	return append(p.isolation(say), p.proofs(say, p.opened...)...)
+	return append(gates.Off(p.Before, say), gates.Dead(say, p.opened...)...)
 }
 
 // Opened lists the boxes in the wall that are worked in.
@@ -151,7 +127,7 @@ func (w *writer) try() {
 				here = "with " + w.newName(*w.p.After.Device(q.Device)) // one of several in the box
 			}
 			s := w.step(Trying, KindCheck, q.Box, "Switch the light on and off %s, with every other switch both ways: each press changes it.", here)
-			s.Device = q.Device
+			s.Device, s.Proves = q.Device, len(w.p.After.Links) == 0
 		}
 	}
 	w.neighbours()
@@ -211,5 +187,6 @@ func (w *writer) close(boxes []string) {
 			w.step(Linking, KindCheck, q.Box, "Try this place from the light on and from the light off; note the delay, and the date of a battery.")
 		}
 	}
-	w.step(Linking, KindCheck, "", "Try every place again, with the internet off if that was promised. Write the record and leave it with the customer.")
+	last := w.step(Linking, KindCheck, "", "Try every place again, with the internet off if that was promised. Write the record and leave it with the customer.")
+	last.Proves = len(w.p.After.Links) > 0
 }

@@ -113,6 +113,8 @@ type Step struct {
 	Test      *circuit.Observation `json:"test,omitempty"`
 	Right     any                  `json:"right,omitempty"`
 	Otherwise string               `json:"otherwise,omitempty"`
+	// Proves: the presses that prove the work are made here, once and for all: every place can be pressed now.
+	Proves bool `json:"proves,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
 	// [Planned]. What is lifted is seen on what was there before.
 	Drawn string `json:"drawn"`

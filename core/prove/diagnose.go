@@ -39,6 +39,8 @@ type Next struct {
 	Test  *circuit.Observation `json:"test,omitempty"`
 	Right any                  `json:"right,omitempty"`
 	Text  string               `json:"text"`
+	// Asks is what is confirmed before the reading is taken, by who knows how the power stands.
+	Asks []string `json:"asks,omitempty"`
 }
 
 // Diagnosis is the answer of [Diagnose]. Where no single mistake explains what was seen, Text says

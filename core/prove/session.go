@@ -111,5 +111,14 @@ func (p *Proof) Tests() []MeterTest {
 		}
 		out[i].Mistakes++
 	}
+	// Those with the power on first, as it is after the presses; then those for which the fewest wires come off.
+	slices.SortStableFunc(out, func(a, b MeterTest) int { return a.effort() - b.effort() })
 	return out
+}
+
+func (x MeterTest) effort() int {
+	if x.Test.Power == "on" {
+		return len(x.Test.Lifted) - 1
+	}
+	return len(x.Test.Lifted)
 }

@@ -11,6 +11,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/gates"
 	"ambivia/core/house"
 )
 
@@ -138,8 +139,8 @@ func TestCaseSurveys(t *testing.T) {
 	})
 	t.Run("two-breakers", func(t *testing.T) {
 		c := caseFile(t, "two-breakers")
-		need := Gates(c, circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: at(t, firstCore(c, "near"), firstCore(c, "far"))})
-		if len(need) == 0 || strings.Count(strings.ToLower(need[0].Confirm[0]), "breaker") < 2 && !strings.Contains(need[0].Confirm[0], " and ") {
+		need := gates.Before(c, circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: at(t, firstCore(c, "near"), firstCore(c, "far"))})
+		if len(need) == 0 || len(need[0].Confirm) != 2 || need[0].Confirm[0] == need[0].Confirm[1] {
 			t.Errorf("two breakers feed these boxes: %+v", need)
 		}
 	})

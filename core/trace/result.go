@@ -8,6 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/gates"
 	"ambivia/core/inspect"
 )
 
@@ -82,9 +83,9 @@ type Next struct {
 	Instead string `json:"instead,omitempty"`
 	// Gates are what must be confirmed before, Asks the same as it is asked; Passed is what was
 	// confirmed and holds.
-	Gates  []GateNeed `json:"gates"`
-	Asks   []GateAsk  `json:"asks"`
-	Passed []string   `json:"passed"`
+	Gates  []gates.Need `json:"gates"`
+	Asks   []gates.Ask  `json:"asks"`
+	Passed []string     `json:"passed"`
 	// Confirms: it is asked only to show whether one of the readings was false.
 	Confirms bool `json:"confirms"`
 }
@@ -263,8 +264,8 @@ func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
 	default:
 		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
-	n.Prepare, n.Gates, n.Passed = t.prepareSteps(say, test), Gates(t.doc, test), Passed(t.doc)
-	n.Asks = Asks(t.doc, n.Gates)
+	n.Prepare, n.Gates, n.Passed = t.prepareSteps(say, test), gates.Before(t.doc, test), gates.Passed(t.doc)
+	n.Asks = gates.Asks(t.doc, n.Gates)
 	return n
 }
 

@@ -2289,10 +2289,14 @@ export interface components {
             conductors?: string[];
             /** @description Hands go where conductors are bare */
             metal?: boolean;
+            /** @description The presses that prove the work are made here, each once */
+            proves?: boolean;
             /** @description What it fits */
             uses?: components["schemas"]["Item"][];
         };
         Work: {
+            /** @description The presses of the proof are those of the last run's plan */
+            proves: boolean;
             /** @description Of the log; whoever adds to it names it */
             last: number;
             /**
@@ -2438,6 +2442,8 @@ export interface components {
                 test?: components["schemas"]["Observation"];
                 right?: components["schemas"]["ReadingValue"];
                 text: string;
+                /** @description What is confirmed before the reading is taken */
+                asks?: string[];
             } | null;
             text: string;
             boxes: string[];
@@ -2452,6 +2458,8 @@ export interface components {
         MeterTest: {
             text: string;
             test: components["schemas"]["Observation"];
+            /** @description What is confirmed before it is taken; empty where all of it still holds */
+            asks: string[];
             /** @description In words */
             right: string;
             /** @description That it shows */
@@ -2465,6 +2473,11 @@ export interface components {
             last: number;
             /** @description The chosen plan is proved; else the circuit as recorded */
             planned: boolean;
+            /**
+             * @description By the log: off where every breaker was confirmed to be off
+             * @enum {string}
+             */
+            power: "on" | "off";
             presses: components["schemas"]["ProvePress"][];
             mistakes: {
                 all: number;

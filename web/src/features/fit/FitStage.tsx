@@ -95,6 +95,7 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
           last={data.last}
           busy={log.isPending}
           pictured={!props.bench}
+          proves={data.proves}
           add={add}
           pick={props.pick}
         />

@@ -11,6 +11,7 @@ import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
 import { Facts } from "../wire/Facts";
 import { Asks } from "./Asks";
+import { Presses } from "./Presses";
 import { StepPictures } from "./StepPictures";
 
 /** One step: what to do, large; Done, and what else may be said of it. */
@@ -22,6 +23,7 @@ export function StepCard(props: {
   last: number;
   busy: boolean;
   pictured: boolean;
+  proves: boolean;
   add: (entry: Entry) => void;
   pick: (step: number) => void;
 }) {
@@ -67,6 +69,7 @@ export function StepCard(props: {
       <p role="status" className="py-2 text-xl leading-snug font-semibold wrap-anywhere">
         {step.text}
       </p>
+      {open && props.proves && step.proves && <Presses busy={busy} add={props.add} />}
       {open && barred && <p className="border-l-2 border-dotted border-soft pb-2 pl-3">{barred}</p>}
       {open && asks.length > 0 && (
         <Asks asks={asks} busy={busy} label="Confirmed" done={(asked) => props.add(entry([step.number], asked))} />

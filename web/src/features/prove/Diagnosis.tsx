@@ -45,7 +45,7 @@ export function Diagnosis(props: { proof: Proof; busy: boolean; add: (entry: Ent
               <p className="font-serif font-semibold">To look at next</p>
               <p>{data.next.text}</p>
               {data.next.press && <PressNext press={data.next.press} proof={props.proof} busy={props.busy} add={props.add} />}
-              {data.next.test && <ReadingForm test={data.next.test} busy={props.busy} add={props.add} />}
+              {data.next.test && <ReadingForm test={data.next.test} asks={data.next.asks ?? []} busy={props.busy} add={props.add} />}
             </div>
           )}
           <ol className="grid gap-1">

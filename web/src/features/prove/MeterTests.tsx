@@ -8,6 +8,7 @@ import type { Proof } from "./ProveStage";
 /** What pressing cannot show: a reading each, with place, setup and the right value. */
 export function MeterTests(props: { proof: Proof; busy: boolean; add: (entry: Entry) => void }) {
   const { point } = useWork();
+  const next = props.proof.meter.find((m) => m.entry === undefined);
   const made = props.proof.meter.filter((m) => m.entry !== undefined).length;
   return (
     <Fold section open title={`What no press shows: ${made} of ${props.proof.meter.length} readings taken`}>
@@ -22,8 +23,8 @@ export function MeterTests(props: { proof: Proof; busy: boolean; add: (entry: En
               <p role="status">
                 Read: <strong>{m.value}</strong>
               </p>
-            ) : (
-              <ReadingForm test={m.test} busy={props.busy} add={props.add} />
+            ) : m !== next && m.asks.length > 0 ? null : (
+              <ReadingForm test={m.test} asks={m.asks} busy={props.busy} add={props.add} />
             )}
             <button type="button" className={`${look.button} mt-2`} onClick={() => point(m.test.at ?? [])}>
               Show

@@ -67,6 +67,11 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
           </p>
         </>
       )}
+      {proof.power === "off" && !whole && (
+        <p className="border-l-6 border-ink pl-3">
+          By the log the {word("breaker")} is off. Switch it on once nothing is bare and nobody is near an open box.
+        </p>
+      )}
       {press && proof.right && (
         <>
           <p className="py-2 text-xl leading-snug font-semibold">

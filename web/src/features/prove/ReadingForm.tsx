@@ -3,14 +3,20 @@ import type { Schemas } from "../../api/client";
 import type { Entry } from "../../api/fitting";
 import { readings } from "../../api/terms.gen";
 import { look } from "../../ui/look";
+import { Asks } from "../fit/Asks";
 
 const words = new Map<string, readonly (readonly [string, string])[]>(Object.entries(readings));
 
-/** What an instrument showed: one of two words, or volts. */
-export function ReadingForm(props: { test: Schemas["Observation"]; busy: boolean; add: (entry: Entry) => void }) {
+/** What an instrument showed: one of two words, or volts. Before that, what has to be so wherever a hand goes in. */
+export function ReadingForm(props: { test: Schemas["Observation"]; asks: string[]; busy: boolean; add: (entry: Entry) => void }) {
   const [volts, setVolts] = useState("");
+  const [confirmed, setConfirmed] = useState<string[]>([]);
   const pair = words.get(props.test.instrument);
-  const read = (reading: string | number) => props.add({ kind: "reading", test: { ...props.test, reading } });
+  const read = (reading: string | number) =>
+    props.add({ kind: "reading", test: { ...props.test, reading }, ...(props.asks.length > 0 ? { asked: props.asks } : {}) });
+  if (props.asks.some((line) => !confirmed.includes(line))) {
+    return <Asks asks={props.asks} busy={props.busy} label="Confirmed" done={setConfirmed} />;
+  }
   if (pair) {
     return (
       <div className={`${look.row} pt-2`}>

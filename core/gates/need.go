@@ -1,4 +1,4 @@
-package trace
+package gates
 
 import (
 	"slices"
@@ -8,10 +8,10 @@ import (
 	"ambivia/core/inspect"
 )
 
-// GateNeed is what a person confirms before a test: that the breaker is off, that a box
+// Need is what a person confirms before a test: that the breaker is off, that a box
 // was proved dead, or that the power may go on. Confirm lists what is confirmed one by
 // one.
-type GateNeed struct {
+type Need struct {
 	Gate    string   `json:"gate"`
 	Box     string   `json:"box,omitempty"`
 	Text    string   `json:"text"`
@@ -20,19 +20,19 @@ type GateNeed struct {
 	Conductors []circuit.End `json:"conductors,omitempty"`
 }
 
-// Gates lists what must still be confirmed before a test. How the breaker stands is a fact of
+// Before lists what must still be confirmed before a test. How the breaker stands is a fact of
 // the log: of the gates in the order in which they were passed, and of readings made with
 // the power on. Nothing that takes a reading back takes that back, nor going back to an older
 // record ([circuit.Circuit.KeepGates]). Whoever lifts a wire, or
 // puts one back, does so with the breaker off and the box proved dead, before a live test
 // too.
-func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
+func Before(c *circuit.Circuit, test circuit.Observation) []Need {
 	say := inspect.TermsFor(c)
 	off, on := c.LastGate(circuit.GateBreakerOff), c.LastGate(circuit.GatePowerOn)
 	isOff := off >= 0 && !c.BreakerOn()
-	need := []GateNeed{}
+	need := []Need{}
 	live := test.Power == "on"
-	boxes := touched(c, test)
+	boxes := seen(c, Touched(c, test))
 	if live {
 		boxes = moved(c, test)
 	} else {
@@ -41,9 +41,7 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 	after := off // the gate that the power may go on after
 	if !live || len(boxes) > 0 {
 		if !isOff {
-			need = append(need, GateNeed{Gate: circuit.GateBreakerOff, Text: "Before anything is touched", Confirm: []string{
-				breakers(c, say) + " off, locked and labelled",
-			}})
+			need = append(need, Need{Gate: circuit.GateBreakerOff, Text: "Before anything is touched", Confirm: Off(c, say)})
 		}
 		for _, box := range boxes {
 			dead := slices.IndexFunc(c.Gates, func(g circuit.Gate) bool { return g.Gate == circuit.GateProvedDead && g.Box == box })
@@ -56,35 +54,27 @@ func Gates(c *circuit.Circuit, test circuit.Observation) []GateNeed {
 				after = max(after, dead)
 				continue
 			}
-			need = append(need, GateNeed{Gate: circuit.GateProvedDead, Box: box, Conductors: c.CoreEnds(box), Text: "Prove dead: " + say.Box(box), Confirm: []string{
-				"Tester proved on a known live source",
-				say.Expand("Every conductor in the box tested: dead, {neutral} too"),
-				"Tester proved again on the live source",
-			}})
+			need = append(need, Need{Gate: circuit.GateProvedDead, Box: box, Conductors: c.CoreEnds(box), Text: "Prove dead: " + say.Box(box), Confirm: []string{testerProved, say.Expand(boxDead), testerAgain}})
 		}
 	}
 	if live && (len(need) > 0 || on <= after) {
-		need = append(need, GateNeed{Gate: circuit.GatePowerOn, Text: "Before the power goes on", Confirm: []string{
-			"Every bare end is capped, each on its own; nothing touches",
-			"People, children and pets are kept away from every open box",
-			"I may do this work by law, and do it knowing that parts will be live",
-		}})
+		need = append(need, Need{Gate: circuit.GatePowerOn, Text: "Before the power goes on", Confirm: Live()})
 	}
 	return need
 }
 
-// GateAsk is what a person confirms in one go: gates of one kind together.
-type GateAsk struct {
+// Ask is what a person confirms in one go: gates of one kind together.
+type Ask struct {
 	Title string   `json:"title"`
 	Lines []string `json:"lines"`
 }
 
 // Asks puts gates into what is asked, on one card: where several boxes are proved dead one after the
 // other, the tester is proved before the first and after the last.
-func Asks(c *circuit.Circuit, gates []GateNeed) []GateAsk {
+func Asks(c *circuit.Circuit, gates []Need) []Ask {
 	say := inspect.TermsFor(c)
-	out := []GateAsk{}
-	var dead []GateNeed
+	out := []Ask{}
+	var dead []Need
 	for _, g := range gates {
 		if g.Gate == circuit.GateProvedDead {
 			dead = append(dead, g)
@@ -93,14 +83,13 @@ func Asks(c *circuit.Circuit, gates []GateNeed) []GateAsk {
 	for _, g := range gates {
 		switch {
 		case g.Gate != circuit.GateProvedDead || len(dead) == 1:
-			out = append(out, GateAsk{g.Text, g.Confirm})
+			out = append(out, Ask{g.Text, g.Confirm})
 		case g.Box == dead[0].Box:
-			ask := GateAsk{"Prove each box dead", []string{g.Confirm[0]}}
+			var boxes []string
 			for _, of := range dead {
-				ask.Lines = append(ask.Lines, say.Box(of.Box)+": "+inspect.Uncapitalize(of.Confirm[1]))
+				boxes = append(boxes, of.Box)
 			}
-			ask.Lines = append(ask.Lines, g.Confirm[2])
-			out = append(out, ask)
+			out = append(out, Ask{"Prove each box dead", Dead(say, boxes...)})
 		}
 	}
 	return out
@@ -145,26 +134,30 @@ func moved(c *circuit.Circuit, test circuit.Observation) []string {
 			last = o
 		}
 	}
-	change := circuit.Observation{Lifted: slices.Concat(missing(test.Lifted, last.Lifted), missing(last.Lifted, test.Lifted))}
+	change := circuit.Observation{Lifted: slices.DeleteFunc(slices.Concat(test.Lifted, last.Lifted), func(r circuit.Ref) bool {
+		return slices.Contains(test.Lifted, r) && slices.Contains(last.Lifted, r)
+	})}
 	if !slices.EqualFunc(test.Tied, last.Tied, func(a, b []circuit.End) bool { return slices.Equal(a, b) }) {
 		change.Tied = slices.Concat(test.Tied, last.Tied)
 	}
-	return touched(c, change)
+	return seen(c, Touched(c, change))
 }
 
-// touched lists the opened boxes in which a test puts a hand.
-func touched(c *circuit.Circuit, test circuit.Observation) []string {
+// seen are those of some boxes that were opened.
+func seen(c *circuit.Circuit, boxes []string) []string {
+	return slices.DeleteFunc(boxes, func(box string) bool { b := c.Box(box); return b == nil || !b.Seen() })
+}
+
+// Touched lists the boxes in which a test puts a hand, each once.
+func Touched(c *circuit.Circuit, test circuit.Observation) []string {
 	var out []string
-	add := func(box string) {
-		if b := c.Box(box); b != nil && b.Seen() && !slices.Contains(out, box) {
-			out = append(out, box)
-		}
-	}
 	of := func(r circuit.Ref, box string) {
 		if d := c.Device(r.Owner); d != nil {
 			box = d.Box
 		}
-		add(box)
+		if box != "" && !slices.Contains(out, box) {
+			out = append(out, box)
+		}
 	}
 	for _, r := range test.Lifted {
 		of(r, "")
