@@ -1,6 +1,7 @@
 package procedure
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -67,6 +68,38 @@ func TestPolarityFirst(t *testing.T) {
 	} {
 		if got := asked(t, test.readings...); got != test.asked {
 			t.Errorf("%s: asked %t", name, got)
+		}
+	}
+}
+
+// TestWhatWasRead: where a conductor is first used, its steps say what the record's readings showed of it, and say nothing of
+// an unclear one.
+func TestWhatWasRead(t *testing.T) {
+	c := circuittest.Straight()
+	at := func(cable, core, box string) circuit.End {
+		return circuit.End{Ref: circuit.Ref{Owner: cable, Part: core}, Box: box}
+	}
+	c.Observations = []circuit.Observation{
+		{Power: "on", Instrument: circuit.TwoPole, At: []circuit.End{at("w1", "black", "foot"), at("w1", "bare", "foot")}, Reading: 121.0},
+		{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{at("w2", "red", "foot"), at("w2", "red", "head")}, Reading: circuit.Unclear},
+		{Power: "off", Instrument: circuit.Continuity, At: []circuit.End{at("w2", "black", "foot"), at("w2", "black", "head")}, Reading: "closed"},
+	}
+	found := inspect.Compile(c)
+	for _, o := range retrofit.Plan(c).Options {
+		if !o.Feasible || o.Metrics.BoxesTouched < 2 {
+			continue
+		}
+		for _, s := range For(found, &o, nil).Steps {
+			if s.Kind != KindLabel {
+				continue
+			}
+			said := strings.Join(s.Read, " ")
+			for n, want := range map[int]string{1: "121 V", 2: "", 3: "beep"} {
+				touched := slices.ContainsFunc(s.At, func(e circuit.End) bool { return slices.Contains(c.Observations[n-1].At, e) })
+				if has := strings.Contains(said, fmt.Sprintf("Reading %d,", n)); has != (touched && want != "") || has && !strings.Contains(said, want) {
+					t.Errorf("%s, step %d of %v: %q", o.ID, s.Number, s.At, s.Read)
+				}
+			}
 		}
 	}
 }

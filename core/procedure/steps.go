@@ -113,6 +113,8 @@ type Step struct {
 	Test      *circuit.Observation `json:"test,omitempty"`
 	Right     any                  `json:"right,omitempty"`
 	Otherwise string               `json:"otherwise,omitempty"`
+	// Read is what readings of the record showed of the conductors of the step, where they are first used.
+	Read []string `json:"read,omitempty"`
 	// Proves: the presses that prove the work are made here, once and for all: every place can be pressed now.
 	Proves bool `json:"proves,omitempty"`
 	// Drawn says on which drawing the step is seen best: that of the circuit as [Found] or as
@@ -286,6 +288,7 @@ func (w *writer) prepare(boxes []string) {
 			for _, e := range at {
 				s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
 			}
+			s.Read = w.read(at)
 		}
 	}
 	w.tests(false)

@@ -2,10 +2,12 @@ package procedure
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/evidence"
+	"ambivia/core/trace"
 )
 
 // tests writes the readings that a plan relies on, each with what follows where it reads differently. Those
@@ -30,6 +32,18 @@ func (w *writer) tests(inPlace bool) {
 			s.Gate, s.Asks = AgainGate, w.asks(AgainGate, "")
 		}
 	}
+}
+
+// read says what the record's readings showed of some conductors, each reading once, by its number.
+func (w *writer) read(at []circuit.End) []string {
+	var out []string
+	for i, o := range w.p.Before.Observations {
+		if o.Reading == nil || o.Reading == circuit.Unclear || !slices.ContainsFunc(o.At, func(e circuit.End) bool { return slices.Contains(at, e) }) {
+			continue
+		}
+		out = append(out, fmt.Sprintf("Reading %d, %s: %s.", i+1, w.was.Expand(trace.Measure(w.was, o)), trace.ReadingWords(o.Instrument, o.Reading)))
+	}
+	return out
 }
 
 // testText says one of them as it is done.

@@ -2289,6 +2289,8 @@ export interface components {
             conductors?: string[];
             /** @description Hands go where conductors are bare */
             metal?: boolean;
+            /** @description What readings of the record showed of its conductors */
+            read?: string[];
             /** @description The presses that prove the work are made here, each once */
             proves?: boolean;
             /** @description What it fits */

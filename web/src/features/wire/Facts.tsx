@@ -4,7 +4,6 @@ import { useWork } from "../circuit/work";
 
 /** The ends of a step one by one, with screw, mark and stripping length; or what is entered in a hub, line by line. */
 export function Facts({ step }: { step: Schemas["Step"] }) {
-  const { word } = useWork();
   const wires = step.wires ?? [];
   if (step.enter)
     return (
@@ -16,6 +15,22 @@ export function Facts({ step }: { step: Schemas["Step"] }) {
     );
   if (wires.length === 0) return null;
   return (
+    <>
+      <Table step={step} />
+      {step.read && (
+        <ul className={`${look.dashes} pb-2 text-soft`} aria-label="What was read of them">
+          {step.read.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Table({ step }: { step: Schemas["Step"] }) {
+  const { word } = useWork();
+  return (
     <table className="mb-3 min-w-0 wrap-normal">
       <thead>
         <tr>
@@ -26,7 +41,7 @@ export function Facts({ step }: { step: Schemas["Step"] }) {
         </tr>
       </thead>
       <tbody>
-        {wires.map((w) => (
+        {(step.wires ?? []).map((w) => (
           <tr key={w.end}>
             <td>{w.letters ? `${w.letters} · ${w.cable}` : "pigtail"}</td>
             <td>{w.towards || "—"}</td>
