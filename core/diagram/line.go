@@ -74,18 +74,21 @@ func clip(text string, most int) string { return lettering.Clip(text, most) }
 
 // nodes places the boxes: depth goes down, branches go right.
 func (d *schematic) nodes() {
-	levels := map[int]float64{}
+	levels, stubs := map[int]float64{}, map[int]float64{}
 	deepest := 0
 	for _, id := range d.order {
 		p := d.rooms[id]
 		levels[p.column] = max(levels[p.column], 34+lineText*float64(max(1, len(d.texts(id)))))
+		if rows := d.stubRows(id); len(rows) > 0 {
+			stubs[p.column] = max(stubs[p.column], 16*float64(len(rows))+12)
+		}
 		deepest = max(deepest, p.column)
 	}
 	top := map[int]float64{}
 	y := margin + 34
 	for level := range deepest + 1 {
 		top[level] = y
-		y += levels[level] + lineGap
+		y += levels[level] + stubs[level] + lineGap
 	}
 	rows := map[int]int{} // rows that hold a box of this version, close together
 	for _, id := range d.order {
@@ -170,52 +173,83 @@ func (d *schematic) carries(k circuit.Cable) []string {
 	return append(rows, row)
 }
 
+// stubRows says what the cables carry that lead from a box to nobody knows where.
+func (d *schematic) stubRows(box string) []string {
+	var rows []string
+	n := 0
+	for _, r := range d.cables {
+		if r.from == box && r.to == "" && d.doc.Cable(r.cable.ID) != nil {
+			rows = append(rows, d.carries(r.cable)...)
+			n++
+		}
+	}
+	switch n {
+	case 0:
+		return nil
+	case 1:
+		return append(rows, "goes on, unknown")
+	}
+	return append(rows, "go on, unknown")
+}
+
+// line draws a cable, with a stroke for each conductor.
+func (d *schematic) line(k circuit.Cable, path []Point, mark Point) {
+	d.scene.Lines = append(d.scene.Lines, Line{Path: path, Mark: Point{mark.X - float64(len(k.Cores)-1)*3, mark.Y}, Strokes: len(k.Cores)})
+}
+
+// rows writes what cables carry, from a place down.
+func (d *schematic) rows(x, y float64, rows []string) {
+	for i, text := range rows {
+		at := Rect{x, y + float64(i)*16, float64(lettering.Columns(text)) * smallChar, 16}
+		d.scene.Labels = append(d.scene.Labels, Label{Rect: at, Text: text, Class: "cable"})
+		d.scene.W, d.scene.H = max(d.scene.W, at.X+at.W+margin), max(d.scene.H, at.Y+at.H+margin)
+	}
+}
+
 // cable draws one cable from its upper box to its lower one.
 func (d *schematic) cable(r run) {
 	from := d.at[r.from]
+	if r.to == "" {
+		d.stub(r, from)
+		return
+	}
 	x := from.X + from.W/2
 	start := Point{x, from.Y + from.H}
-	end := Point{x, start.Y + lineGap - 14}
+	to := d.at[r.to]
+	end := Point{to.X + to.W/2, to.Y}
 	path := []Point{start, end}
-	if r.to != "" {
-		to := d.at[r.to]
-		end = Point{to.X + to.W/2, to.Y}
-		path = []Point{start, end}
-		if end.X != start.X { // round the corner, below all boxes of its level
-			y := end.Y - lineGap + 12
-			path = []Point{start, {x, y}, {end.X, y}, end}
-		}
-		if n := d.beside(r); n > 0 {
-			for i := range path {
-				path[i].X -= 40 * float64(n)
-			}
-			end.X -= 40 * float64(n)
-		}
+	if end.X != start.X { // round the corner, below all boxes of its level
+		y := end.Y - lineGap + 12
+		path = []Point{start, {x, y}, {end.X, y}, end}
 	}
-	mark := Point{end.X, end.Y - 14}
-	if r.to == "" {
-		mark.Y = end.Y - 30
+	n := d.beside(r)
+	for i := range path {
+		path[i].X -= 40 * float64(n)
 	}
-	d.scene.Lines = append(d.scene.Lines, Line{Path: path, Mark: Point{mark.X - float64(len(r.cable.Cores)-1)*3, mark.Y}, Strokes: len(r.cable.Cores)})
-	if r.to != "" && d.beside(r) > 0 {
+	end.X -= 40 * float64(n)
+	d.line(r.cable, path, Point{end.X, end.Y - 14})
+	if n > 0 {
 		return // told beside the first
 	}
 	rows := d.carries(r.cable)
 	for _, other := range d.cables {
-		if other.from == r.from && other.to == r.to && r.to != "" && d.beside(other) > 0 && d.doc.Cable(other.cable.ID) != nil {
+		if other.from == r.from && other.to == r.to && d.beside(other) > 0 && d.doc.Cable(other.cable.ID) != nil {
 			rows = append(rows, d.carries(other.cable)...)
 		}
 	}
-	if r.to == "" {
-		rows = append(rows, "goes on, unknown")
-	}
-	for i, text := range rows {
-		y := end.Y - lineGap/2 - 8 + float64(i)*16 - float64(len(rows)-1)*8
-		at := Rect{end.X + 22, y, float64(lettering.Columns(text)) * smallChar, 16}
-		d.scene.Labels = append(d.scene.Labels, Label{Rect: at, Text: text, Class: "cable"})
-		d.scene.W = max(d.scene.W, at.X+at.W+margin)
-	}
-	if r.to == "" {
+	d.rows(end.X+22, end.Y-lineGap/2-8-float64(len(rows)-1)*8, rows)
+}
+
+// stub draws a cable that leads nobody knows where: at the right of its box, above what goes on from there, and what all of
+// them carry beside the first.
+func (d *schematic) stub(r run, from Rect) {
+	const apart, right = 26.0, 70.0
+	n, rows := d.beside(r), d.stubRows(r.from)
+	x, y := from.X+from.W-right-apart*float64(n), from.Y+from.H
+	end := Point{x, y + 34}
+	d.line(r.cable, []Point{{x, y}, end}, Point{x, y + 18})
+	if n == 0 {
+		d.rows(x+22, y+4, rows)
 		d.scene.H = max(d.scene.H, end.Y+margin)
 	}
 }

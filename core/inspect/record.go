@@ -139,17 +139,20 @@ func (i *inspector) spareThrough(e circuit.End) bool {
 // hangsLoose tells of a bare end that stands in no connector and under no screw.
 func (i *inspector) hangsLoose(say Terms, e circuit.End) {
 	if i.roles[e] == electric.Line {
-		i.add("loose-core", Error, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
+		i.add(LooseCore, Error, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
 			say.Expand("{breaker} off before anybody reaches in. Cap it, or find where it came off."))
 		return
 	}
-	i.add("loose-core", Warning, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
+	i.add(LooseCore, Warning, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
 }
 
 func (i *inspector) loose(say Terms, e circuit.End) {
 	i.add("loose-end", Warning, []circuit.End{e}, Capitalize(say.End(e))+" ends in a cap, though its other end is connected.",
 		"See whether it came loose.")
 }
+
+// LooseCore is the code of the finding that a bare end hangs loose.
+const LooseCore = "loose-core"
 
 // FourWayAsThreeWay is the code of the finding that a four-way body is wired as a three-way. At
 // are its screws.

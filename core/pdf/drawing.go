@@ -53,7 +53,9 @@ func (s *sheets) drawing(scene *diagram.Scene, what string) {
 			s.text(margin, margin+12, s.lines(scene.Title, wide, 1)[0])
 			s.legend(scene, h-margin-blockTall-12)
 		}
+		s.parts = tiles
 		s.paint(scene, t.Rect, margin, margin+head+t.y, t.scale, len(tiles) > 1)
+		s.parts = nil
 		for _, other := range tiles {
 			s.goesOn(t, other)
 		}
@@ -127,12 +129,26 @@ func cut(scene *diagram.Scene, wide, tall float64) []tile {
 	return out
 }
 
-// topmost is the upper edge of the highest box.
+// topmost is the upper edge of the highest box, or of what stands above it; but for the drawing's name.
 func topmost(scene *diagram.Scene) float64 {
 	y := scene.H
 	for _, r := range scene.Rooms {
 		y = min(y, r.Y)
 	}
+	var over func(list []diagram.Mark)
+	over = func(list []diagram.Mark) {
+		for _, m := range list {
+			switch m := m.(type) {
+			case diagram.GroupMark:
+				over(m.Marks)
+			case diagram.TextMark:
+				if m.Part != diagram.PartTitle {
+					y = min(y, m.At.Y-m.Size)
+				}
+			}
+		}
+	}
+	over(scene.Marks())
 	return y
 }
 
@@ -172,6 +188,7 @@ func bands(scene *diagram.Scene, whole, limit float64, side func(diagram.Rect) (
 // paint draws the part of a scene that lies in a rectangle, at a place of the sheet.
 func (s *sheets) paint(scene *diagram.Scene, part diagram.Rect, x, y, scale float64, clip bool) {
 	p := s.pdf
+	s.part = part
 	if clip {
 		p.ClipRect(x-1, y, part.W*scale+2, part.H*scale, false)
 		defer p.ClipEnd()
@@ -269,10 +286,36 @@ func (s *sheets) write(m diagram.TextMark, at func(diagram.Point) (float64, floa
 	s.font(style, m.Size*scale)
 	text := m.Text
 	tx, ty := at(m.At)
+	wide := s.width(text)
 	if m.Middle {
-		tx -= s.width(text) / 2
+		tx -= wide / 2
+	}
+	if len(s.parts) > 0 {
+		whole := diagram.Rect{X: m.At.X, Y: m.At.Y - m.Size, W: wide / scale, H: m.Size}
+		if m.Middle {
+			whole.X -= whole.W / 2
+		}
+		if m.Part == diagram.PartTitle || !s.belongs(whole) {
+			return
+		}
 	}
 	s.text(tx, ty, text)
+}
+
+// belongs reports whether a text is to be written in the part of a drawing that is being drawn: it lies in it as a whole, or
+// in none of the parts, and its middle in this one. What a part would cut off is read in another.
+func (s *sheets) belongs(text diagram.Rect) bool {
+	holds := func(r diagram.Rect) bool {
+		return text.X >= r.X-1 && text.X+text.W <= r.X+r.W+1 && text.Y+text.H/2 >= r.Y && text.Y+text.H/2 <= r.Y+r.H
+	}
+	if holds(s.part) {
+		return true
+	}
+	if slices.ContainsFunc(s.parts, func(t tile) bool { return holds(t.Rect) }) {
+		return false
+	}
+	x, y := text.X+text.W/2, text.Y+text.H/2
+	return x >= s.part.X && x <= s.part.X+s.part.W && y >= s.part.Y && y <= s.part.Y+s.part.H
 }
 
 // legend draws the scene's legend with its signs.

@@ -20,6 +20,7 @@ import (
 	"golang.org/x/image/font/gofont/goregular"
 
 	"ambivia/core/circuit"
+	"ambivia/core/diagram"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
 	"ambivia/core/practice"
@@ -86,6 +87,8 @@ type sheets struct {
 	style  string                            // of the present font
 	shapes map[lettering.Run]lettering.Shape // of runs in other scripts
 	added  []*lettering.Font                 // fonts of other scripts that the document has by now
+	parts  []tile                            // of the drawing that is being drawn, and which of them
+	part   diagram.Rect
 }
 
 func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {

@@ -67,28 +67,38 @@ func (s *sheets) table(columns []column, rows [][]string) {
 			cells = append(cells, lines)
 			most = max(most, len(lines))
 		}
-		tall := float64(most)*bodyText*leading + 5
-		if s.y+tall > s.floor() {
+		if s.y+tallOf(most) > s.floor() {
 			s.sheet(s.what, s.w > s.h)
 			head()
 		}
-		x := margin
-		for i, c := range columns {
-			if c.tick {
-				s.pdf.SetLineWidth(0.8)
-				s.pdf.Rect(x+2, s.y+4, 8, 8, "D")
+		for from := 0; from < most; {
+			room := max(1, int((s.floor()-s.y-5)/(bodyText*leading))) // a row may be longer than a sheet
+			to := min(most, from+room)
+			x := margin
+			for i, c := range columns {
+				if c.tick && from == 0 {
+					s.pdf.SetLineWidth(0.8)
+					s.pdf.Rect(x+2, s.y+4, 8, 8, "D")
+				}
+				s.font(map[bool]string{true: "B"}[c.bold], bodyText)
+				for n := from; n < min(to, len(cells[i])); n++ {
+					s.text(x+2, s.y+bodyText*leading*(float64(n-from)+0.95), cells[i][n])
+				}
+				x += c.share * wide
 			}
-			s.font(map[bool]string{true: "B"}[c.bold], bodyText)
-			for n, line := range cells[i] {
-				s.text(x+2, s.y+bodyText*leading*(float64(n)+0.95), line)
+			s.y += tallOf(to - from)
+			s.rule(0.3)
+			if from = to; from < most {
+				s.sheet(s.what, s.w > s.h)
+				head()
 			}
-			x += c.share * wide
 		}
-		s.y += tall
-		s.rule(0.3)
 	}
 	s.y += 4
 }
+
+// tallOf is how tall a row of so many lines is.
+func tallOf(lines int) float64 { return float64(lines)*bodyText*leading + 5 }
 
 func (s *sheets) rule(width float64) {
 	s.pdf.SetDrawColor(28, 31, 34)

@@ -29,6 +29,7 @@ type difference struct {
 	unmark, mark    []circuit.Mark
 	unlink, link    []circuit.Link
 	sockets         []socket
+	bare            []circuit.End // that hung loose, and are capped before anything else
 }
 
 // compare finds the difference. What stays joined is left alone: of the joins of a box those
@@ -47,6 +48,11 @@ func compare(found, planned *inspect.Compiled) *difference {
 	d.pulled, d.cables = between(before.Cables, after.Cables, cable)
 	d.unmark, d.mark = between(before.Marks, after.Marks, mark)
 	d.unlink, d.link = between(before.Links, after.Links, link)
+	for _, e := range before.Loose {
+		if !slices.Contains(after.Loose, e) {
+			d.bare = append(d.bare, e)
+		}
+	}
 	for _, b := range after.Boxes {
 		d.joins(before, after, b.ID, was, now)
 	}

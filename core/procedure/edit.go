@@ -182,6 +182,48 @@ func (e Unmark) Apply(c *circuit.Circuit) error {
 	return nil
 }
 
+// Cover caps an end that hung loose and bare.
+type Cover struct {
+	Box string      `json:"box"`
+	End circuit.Ref `json:"end"`
+}
+
+// Op is "cover".
+func (Cover) Op() string { return "cover" }
+
+// Opposite takes the cap off again.
+func (e Cover) Opposite() Edit { return Uncover(e) }
+
+// Apply notes that it hangs loose no more.
+func (e Cover) Apply(c *circuit.Circuit) error {
+	at := slices.Index(c.Loose, circuit.End{Ref: e.End, Box: e.Box})
+	if at < 0 {
+		return wrong(e, e.Box, "%s does not hang loose", e.End)
+	}
+	if c.Loose = slices.Delete(slices.Clone(c.Loose), at, at+1); len(c.Loose) == 0 {
+		c.Loose = nil
+	}
+	return nil
+}
+
+// Uncover takes the cap off an end that nothing uses.
+type Uncover Cover
+
+// Op is "uncover".
+func (Uncover) Op() string { return "uncover" }
+
+// Opposite puts it on again.
+func (e Uncover) Opposite() Edit { return Cover(e) }
+
+// Apply notes that the end hangs loose; it must be there, and be joined to nothing.
+func (e Uncover) Apply(c *circuit.Circuit) error {
+	if !there(c, e.Box, e.End) || c.JoinOf(e.Box, e.End) >= 0 {
+		return wrong(e, e.Box, "%s is not there, or is joined", e.End)
+	}
+	c.Loose = append(slices.Clone(c.Loose), circuit.End{Ref: e.End, Box: e.Box})
+	return nil
+}
+
 // AddBox makes a place that needs no box in the wall.
 type AddBox struct {
 	Place circuit.Box `json:"place"`
@@ -310,7 +352,7 @@ func wrong(e Edit, box, text string, of ...any) error {
 }
 
 // edits is one of each type, by which they are known when they are read.
-var edits = []Edit{Lift{}, Join{}, TakeOut{}, Mount{}, Mark{}, Unmark{}, AddBox{}, DropBox{}, AddCable{}, Withdraw{}, Pair{}, Unpair{}}
+var edits = []Edit{Lift{}, Join{}, TakeOut{}, Mount{}, Mark{}, Unmark{}, Cover{}, Uncover{}, AddBox{}, DropBox{}, AddCable{}, Withdraw{}, Pair{}, Unpair{}}
 
 // Note is an edit as it travels: an object whose "op" says which edit it is, beside the fields of that.
 type Note struct{ Edit }

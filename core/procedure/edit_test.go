@@ -256,3 +256,49 @@ func TestDrawn(t *testing.T) {
 		}
 	}
 }
+
+// TestLooseIsCappedFirst: an end that hangs loose and bare is capped before anything else comes off, live or not, in a box
+// that the plan would not open otherwise too; nothing makes it bare again, on the way back either.
+func TestLooseIsCappedFirst(t *testing.T) {
+	for name, live := range map[string]bool{"live": true, "dead": false} {
+		c := circuittest.Straight()
+		c.Cables[1].Cores = append(c.Cables[1].Cores, "blue")
+		blue := circuit.Ref{Owner: "w2", Part: "blue"}
+		if live {
+			at := c.JoinOf("foot", circuit.Ref{Owner: "w1", Part: "black"})
+			c.Joins[at].Of = append(c.Joins[at].Of, blue)
+		}
+		c.Loose = []circuit.End{{Ref: blue, Box: "head"}}
+		plans := 0
+		for _, o := range retrofit.Plan(c).Options {
+			if !o.Feasible {
+				continue
+			}
+			plans++
+			if !slices.Contains(o.BoxesTouched, "head") {
+				t.Errorf("%s, %s opens %v", name, o.ID, o.BoxesTouched)
+			}
+			p := For(inspect.Compile(c), &o, nil)
+			first := slices.IndexFunc(p.Steps, func(s Step) bool { return s.Phase == Lifting && s.Box == "head" })
+			if first < 0 || p.Steps[first].Kind != KindCap || !p.Steps[first].Metal {
+				t.Errorf("%s, %s: the loose end is not capped first", name, o.ID)
+				continue
+			}
+			whole, err := p.At(len(p.Steps))
+			if err != nil || len(whole.Loose) > 0 {
+				t.Errorf("%s, %s: %v, loose %v", name, o.ID, err, whole.Loose)
+				continue
+			}
+			back, err := p.Back(len(p.Steps))
+			if err != nil {
+				t.Fatalf("%s, %s: %v", name, o.ID, err)
+			}
+			if as, err := back.At(len(back.Steps)); err != nil || len(as.Loose) > 0 {
+				t.Errorf("%s, %s: the way back: %v, loose %v", name, o.ID, err, as.Loose)
+			}
+		}
+		if plans == 0 {
+			t.Errorf("%s: nothing is planned", name)
+		}
+	}
+}

@@ -226,6 +226,9 @@ func (w *writer) boxes() []string {
 	for _, box := range w.p.Option.BypassAt {
 		touched[box] = true
 	}
+	for _, e := range d.bare {
+		touched[e.Box] = true
+	}
 	var out []string
 	for _, b := range w.p.Before.Boxes {
 		if touched[b.ID] && w.p.After.Box(b.ID) != nil {
@@ -313,6 +316,13 @@ func (w *writer) labelled(box string) []circuit.End {
 // lift takes everything in a box off that changes, and devices out that go: ground last.
 func (w *writer) lift(box string) {
 	d := w.difference
+	for _, e := range d.bare {
+		if e.Box == box {
+			s := w.step(Lifting, KindCap, box, "Cap %s on its own: it hangs loose and bare.", w.core(w.p.Before, w.was, e))
+			s.At, s.Wires, s.Edits = []circuit.End{e}, []Wire{w.wire(w.p.Before, w.was, e, w.found)}, []Note{{Cover{box, e.Ref}}}
+			s.uses(Wiring, "cap that stays, on an end that nothing uses", 1, "", nil)
+		}
+	}
 	for _, x := range sorted(d.apart, box, true) {
 		s := w.step(Lifting, KindLift, box, "%s", w.liftText(x))
 		for _, m := range x.moves {

@@ -373,7 +373,7 @@ func newPlanner(k *inspect.Compiled, request Request) *planner {
 		p.faulty = append(p.faulty, *because("not-explored", fmt.Sprintf("Only %d states of this circuit were gone through, and a plan must be right in all of them. Split what has nothing to do with each other into circuits of its own.", len(result.States)), []circuit.End{}))
 	}
 	for _, x := range p.report.Findings {
-		if x.Severity == inspect.Error {
+		if x.Severity == inspect.Error && x.Code != inspect.LooseCore { // which every plan caps first
 			p.faulty = append(p.faulty, *because("circuit-faulty", "As recorded the circuit is not sound, so nothing is planned on it: "+x.Text, x.At))
 		}
 	}

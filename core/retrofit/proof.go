@@ -28,7 +28,7 @@ var checks = []struct {
 	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced), string(electric.BorrowedNeutral)}},
 	{"not-parallel", "No two cores are tied together as one conductor.", []string{"parallel-cores"}},
 	{"colours", "Every conductor has a colour that may carry it, or is re-marked.", []string{"colour-misused", "unmarked"}},
-	{"caps", "No capped end is live, no conductor is left loose, no screw is empty.", []string{"capped-live", "loose-end", "empty-screw"}},
+	{"caps", "No capped end is live, no conductor is left loose, no screw is empty.", []string{"capped-live", "loose-end", inspect.LooseCore, "empty-screw"}},
 	{"grounded", "Every device has its {ground}.", []string{"no-ground"}},
 }
 
@@ -94,7 +94,7 @@ func (p *planner) prove(o *Option, g group, d *requirement, after *circuit.Circu
 // plan is not refused for what it does not change.
 func (p *planner) asFound(f inspect.Finding) bool {
 	return f.Severity != inspect.Error && slices.ContainsFunc(p.report.Findings, func(g inspect.Finding) bool {
-		return g.Code == f.Code && slices.Equal(g.At, f.At)
+		return (g.Code == f.Code || g.Code == inspect.LooseCore) && slices.Equal(g.At, f.At) // which is capped now
 	})
 }
 
@@ -102,7 +102,11 @@ func (p *planner) idle(dev string) bool {
 	return slices.ContainsFunc(p.report.Controls, func(c inspect.Control) bool { return c.Device == dev && !c.Works })
 }
 
-const capped = "capped"
+// How an end stands that is joined to nothing.
+const (
+	capped = "capped"
+	loose  = "loose" // and bare
+)
 
 // Changes lists every core end that two documents with the same cables join
 // differently, box by box in the order of the first.
@@ -131,10 +135,14 @@ func Changes(before, after *circuit.Circuit) []Change {
 				continue
 			}
 			c := Change{Box: b.ID, End: e, Was: old.partners(e), Now: fresh.partners(e), Mark: mark}
+			from := old.describe(e)
+			if slices.Contains(before.Loose, e) && !slices.Contains(after.Loose, e) {
+				c.Was, from = loose, "loose and bare"
+			}
 			if c.Was == c.Now && c.Mark == "" {
 				continue
 			}
-			c.Text = rowOf(upper(old.member(m, b.ID).words), old.describe(e), fresh.describe(e))
+			c.Text = rowOf(upper(old.member(m, b.ID).words), from, fresh.describe(e))
 			if c.Mark != "" {
 				c.Text += "; re-mark as " + now.Word(c.Mark)
 			}

@@ -33,12 +33,7 @@ func (p *planner) rebuild(d *requirement, a *allocation) *circuit.Circuit {
 	out.Boxes = append(out.Boxes, d.boxes...)
 	out.Devices = append(out.Devices, d.add...)
 	out.Joins = r.joins()
-	out.Loose = slices.DeleteFunc(slices.Clone(out.Loose), func(e circuit.End) bool { // what the plan takes hangs loose no more
-		return slices.ContainsFunc(out.Joins, func(j circuit.Join) bool { return j.Box == e.Box && slices.Contains(j.Of, e.Ref) })
-	})
-	if len(out.Loose) == 0 {
-		out.Loose = nil
-	}
+	out.Loose = nil // what hangs loose is capped before anything else is done
 	if p.request.Wishes.conventionOf(conventionSpares) == "join" {
 		r.tie(out)
 		d.tied = r.tied
