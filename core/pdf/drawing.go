@@ -100,10 +100,10 @@ func (s *sheets) goesOn(t, other tile) {
 		s.text(x, y-2, text)
 	case other.column == t.column && other.row == t.row+1:
 		text = "downwards: " + text
-		s.text(s.w-margin-s.width(text), y+t.H*t.scale+8, text)
+		s.text(x+(t.W*t.scale-s.width(text))/2, y+t.H*t.scale+8, text)
 	case other.column == t.column && other.row == t.row-1:
 		text = "upwards: " + text
-		s.text(s.w-margin-s.width(text), y-2, text)
+		s.text(x+(t.W*t.scale-s.width(text))/2, y-2, text)
 	}
 }
 

@@ -265,22 +265,33 @@ func (s *sheets) label(l procedure.Label, x, y float64) {
 	s.pdf.SetDashPattern([]float64{2, 2}, 0)
 	s.pdf.Rect(x, y, labelWide, labelTall, "D")
 	s.pdf.SetDashPattern(nil, 0)
-	put := func(style string, size, dy float64, text string) {
-		s.font(style, size)
-		for _, line := range s.lines(text, labelWide-8, 1) {
-			s.text(x+4, y+dy, line)
+	// one line, as large as it can be written
+	put := func(size, dy float64, text string) {
+		for s.font("B", size); size > 3 && s.width(text) > labelWide-8; s.font("B", size) {
+			size -= 0.5
+		}
+		s.text(x+4, y+dy, text)
+	}
+	put(10.5, 13, inspect.Capitalize(l.Role))
+	put(8, 23, l.Letters+" · "+l.Cable)
+	below := []string{"to " + l.Towards, l.Box, l.Circuit}
+	if l.Was != "" {
+		below = append(below, "(was "+l.Was+")")
+	}
+	const room = labelTall/2 - 26 // the written half
+	size := 6.5
+	var lines []string
+	for ; size > 2; size -= 0.25 { // all of it, as large as it fits
+		s.font("", size)
+		lines = nil
+		for _, text := range below {
+			lines = append(lines, s.lines(text, labelWide-8, 0)...)
+		}
+		if float64(len(lines))*size*1.2 <= room {
+			break
 		}
 	}
-	size := 10.5
-	for s.font("B", size); size > 6 && s.width(inspect.Capitalize(l.Role)) > labelWide-8; s.font("B", size) {
-		size -= 0.5
-	}
-	put("B", size, 13, inspect.Capitalize(l.Role))
-	put("B", 8, 23, l.Letters+" · "+l.Cable)
-	put("", 6.5, 31, "to "+l.Towards)
-	put("", 6.5, 39, l.Box)
-	put("", 6.5, 47, l.Circuit)
-	if l.Was != "" {
-		put("", 6, 54, "(was "+l.Was+")")
+	for i, line := range lines {
+		s.text(x+4, y+24+size*1.2*(float64(i)+0.9), line)
 	}
 }
