@@ -73,13 +73,21 @@ const (
 )
 
 // mostSteps bounds the search for the routes of all patterns together, leastSteps that for
-// each of many, mostRoutes how many there may be of one: beyond them nothing is said of how
-// its nets are led, which rules nothing out.
+// each of many, manySteps that for all of so many that even this takes long, mostRoutes how
+// many routes there may be of one: beyond them nothing is said of how its nets are led, which
+// rules nothing out.
 const (
 	mostSteps  = 120_000
 	leastSteps = 300
+	manySteps  = 500_000
 	mostRoutes = 60
 )
+
+// stepsFor is the bound for each of so many patterns: the same for all, so that it does not
+// matter which comes first.
+func stepsFor(patterns int) int {
+	return max(min(leastSteps, manySteps/patterns), mostSteps/patterns)
+}
 
 // routes lists the ways of leading a pattern: those of each of its lights, combined. Lights
 // are led each for itself: between them cables may close rings, and each may have a feed of

@@ -146,7 +146,7 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 		patterns = append(patterns, v.miswired(patterns)...)
 	}
 	for i := range patterns {
-		routes := v.routes(&patterns[i], rule, max(leastSteps, mostSteps/len(patterns)))
+		routes := v.routes(&patterns[i], rule, stepsFor(len(patterns)))
 		if len(routes) == 0 {
 			t.unled = append(t.unled, &patterns[i])
 			continue
