@@ -76,7 +76,7 @@ func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, 
 	if kept.Data != nil {
 		return o, use, kept.Version, json.Unmarshal(kept.Data, use)
 	}
-	use.Load.Watts = o.doc().LampWatts()
+	use.Load.Watts = o.doc().Load().Total()
 	if o.option != nil && o.option.Metrics != nil {
 		use.Load.Standby = o.option.Metrics.StandbyWatts
 	}
@@ -181,6 +181,9 @@ func (s *Server) Upkeep(ctx context.Context, r UpkeepRequestObject) (UpkeepRespo
 		return nil, err
 	}
 	assumed := upkeep.Usual()
+	if n := o.doc().Load().Lamps; n > 0 {
+		assumed.Lamps = n
+	}
 	if r.Body.Assumptions != nil {
 		assumed = *r.Body.Assumptions
 	}

@@ -3,6 +3,7 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"runtime/debug"
@@ -16,6 +17,9 @@ func main() {
 	debug.SetMemoryLimit(memory)
 	if err := newRoot().Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, "ambivia: "+err.Error())
+		if errors.Is(err, errFaulty) {
+			os.Exit(1)
+		}
 		os.Exit(2)
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net"
 	"os"
@@ -46,6 +47,36 @@ func run(args ...string) (string, error) {
 	root.SetArgs(args)
 	err := root.Execute()
 	return out.String(), err
+}
+
+// TestStrict: a strict check of a circuit that does not work ends with an error of its own, after the report; one that works,
+// and a check that is not strict, end well. A circuit is read from standard input too.
+func TestStrict(t *testing.T) {
+	good := file(t, circuittest.Straight(), "", "")
+	bad := file(t, circuittest.Straight(), `"w3.black",`, ``)
+	for _, x := range []struct {
+		args []string
+		want error
+	}{{[]string{"check", "--strict", good}, nil}, {[]string{"check", bad}, nil}, {[]string{"check", "--strict", bad}, errFaulty}} {
+		out, err := run(x.args...)
+		if !errors.Is(err, x.want) || !strings.Contains(out, `"verdict"`) {
+			t.Errorf("%v: %v, %.80s", x.args, err, out)
+		}
+	}
+	in, err := os.Open(good)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer in.Close()
+	was := os.Stdin
+	os.Stdin = in
+	defer func() { os.Stdin = was }()
+	if out, err := run("check", "-"); err != nil || !strings.Contains(out, `"works"`) {
+		t.Errorf("from standard input: %v, %.80s", err, out)
+	}
+	if out, err := run("--version"); err != nil || !strings.Contains(out, "ambivia version") {
+		t.Errorf("the version: %v, %q", err, out)
+	}
 }
 
 // TestCheckShape holds the answer of check to the shape of the contract.

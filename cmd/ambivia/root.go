@@ -9,6 +9,7 @@ import (
 	"io"
 	"io/fs"
 	"os"
+	"runtime/debug"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -29,14 +30,33 @@ func newRoot() *cobra.Command {
 		Short:         "Make multi-location lighting smart with the wires that are there",
 		SilenceUsage:  true,
 		SilenceErrors: true,
+		Version:       version(),
 	}
-	root.CompletionOptions.DisableDefaultCmd = true
 	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
 	return root
 }
 
+// version is that of the module, or what it was built from.
+func version() string {
+	built, ok := debug.ReadBuildInfo()
+	if !ok {
+		return "not known"
+	}
+	out := built.Main.Version
+	for _, s := range built.Settings {
+		if s.Key == "vcs.revision" && !strings.Contains(out, s.Value[:min(12, len(s.Value))]) {
+			out += " " + s.Value
+		}
+	}
+	return strings.TrimSpace(out)
+}
+
+// errFaulty is the end of a strict check of a circuit that is not sound: exit code 1, where any other error ends with 2.
+var errFaulty = errors.New("the circuit is faulty")
+
 func checkCommand() *cobra.Command {
-	return &cobra.Command{
+	strict := false
+	cmd := &cobra.Command{
 		Use:   "check FILE",
 		Short: "Simulate every reachable state of a circuit and say whether it works",
 		Args:  cobra.ExactArgs(1),
@@ -45,9 +65,18 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return printJSON(cmd.OutOrStdout(), inspect.Check(c))
+			report := inspect.Check(c)
+			if err := printJSON(cmd.OutOrStdout(), report); err != nil {
+				return err
+			}
+			if strict && report.Verdict != inspect.Works {
+				return fmt.Errorf("%s: %w", args[0], errFaulty)
+			}
+			return nil
 		},
 	}
+	cmd.Flags().BoolVar(&strict, "strict", false, "end with 1 where the circuit does not work for certain")
+	return cmd
 }
 
 func netlistCommand() *cobra.Command {
@@ -67,9 +96,16 @@ func netlistCommand() *cobra.Command {
 	}
 }
 
-// readCircuit reads a circuit file; every error is one line that names the
+// readCircuit reads a circuit file, or standard input where that is called "-"; every error is one line that names the
 // file and, where the file could be read, the place in it.
 func readCircuit(path string) (*circuit.Circuit, error) {
+	if path == "-" {
+		c, err := circuit.Read(os.Stdin)
+		if err != nil {
+			return nil, oneLine("standard input", err)
+		}
+		return c, nil
+	}
 	f, err := os.Open(path)
 	if err != nil {
 		return nil, oneLine(path, err)

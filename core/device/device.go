@@ -12,6 +12,7 @@ package device
 
 import (
 	_ "embed"
+	"maps"
 	"slices"
 	"sync"
 
@@ -143,6 +144,26 @@ func (l Limits) Of(load string) (watts float64, ok bool) {
 	watts, ok = l[load]
 	return watts, ok
 }
+
+// Share is how much of these limits watts of several kinds use up together: more than one is too much, as where each of two
+// kinds takes two thirds of what it may. Refused is the first kind of which none is taken, "" where there is none; what nobody
+// noted the kind of uses up nothing, since nobody can tell.
+func (l Limits) Share(watts map[string]float64) (share float64, refused string) {
+	for _, kind := range slices.Sorted(maps.Keys(watts)) {
+		if kind == "" {
+			continue
+		}
+		most, takes := l.Of(kind)
+		if !takes {
+			return 0, kind
+		}
+		share += watts[kind] / most
+	}
+	return share, ""
+}
+
+// NeedsBypass reports whether a load is so small that the device lives through it only with a bypass, and takes one.
+func (d Device) NeedsBypass(watts float64) bool { return d.Bypass && watts < d.MinimumWatts }
 
 // WithFins returns the limits with the fins of so many sides (0, 1 or 2) broken off.
 func (d Device) WithFins(sides int) Limits {

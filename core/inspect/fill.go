@@ -2,6 +2,7 @@ package inspect
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -46,7 +47,8 @@ func (f Fill) Fits() bool { return f.Inch3 <= f.Volume+0.01 }
 // BoxFill counts the fill of a box by North American practice: each insulated
 // conductor that enters counts once by its gauge, all grounds up to four
 // together once and each beyond a quarter, all internal clamps together once,
-// each device yoke twice (a case of several gangs is one), the last three by the largest conductor. Internal
+// each device yoke twice (a case of several gangs is one). Grounds and clamps count by the largest conductor in the box, a
+// yoke by the largest that is joined to its device, or, where none is yet, by the largest in the box. Internal
 // clamps are counted, since nobody records that there are none. Pigtails count
 // nothing. Other practices know no such sum.
 func BoxFill(c *circuit.Circuit, box string) Fill {
@@ -89,14 +91,39 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 	if len(f.Lines) > 0 {
 		add("internal clamps", 1, largest)
 	}
-	yokes := 0 // a module in a rose, or a lamp in its socket, is on none
+	yokes := map[float64]int{} // by the largest conductor; a module in a rose, or a lamp in its socket, is on none
 	for _, d := range c.Devices {
 		if d.Box == box && d.Case == "" && (d.Mechanical() || d.Type == circuit.TypeReceptacle || d.Type == circuit.TypeSmart && len(c.Terminals(d)) > 0 && b.Kind == circuit.Switch) {
-			yokes++
+			each := largestAt(c, d)
+			if each == 0 {
+				each = largest
+			}
+			yokes[each]++
 		}
 	}
-	add(fmt.Sprintf("device yokes (%d, two each)", yokes), float64(2*yokes), largest)
+	for _, each := range slices.Sorted(maps.Keys(yokes)) {
+		add(fmt.Sprintf("device yokes (%d, two each)", yokes[each]), float64(2*yokes[each]), each)
+	}
 	return f
+}
+
+// largestAt is the allowance for the largest conductor that is joined to a device or to one of its case, 0 where none is.
+func largestAt(c *circuit.Circuit, d circuit.Device) float64 {
+	largest := 0.0
+	for _, j := range c.Joins {
+		if j.Box != d.Box || !slices.ContainsFunc(j.Of, func(m circuit.Ref) bool {
+			x := c.Device(m.Owner)
+			return x != nil && (x.ID == d.ID || x.Case == d.ID) && m.Part != "ground"
+		}) {
+			continue
+		}
+		for _, m := range j.Of {
+			if k := c.Cable(m.Owner); k != nil {
+				largest = max(largest, allowance[k.Gauge])
+			}
+		}
+	}
+	return largest
 }
 
 // numberFindings holds the record to the numeric rules of the practice as far as
@@ -115,31 +142,47 @@ func (i *inspector) numberFindings() {
 	i.depthFindings(say)
 }
 
-// loadFindings compares the lamps' watts with what their breaker can give.
+// loadFindings compares the watts of the lamps of each breaker with what it can give.
 func (i *inspector) loadFindings(say Terms) {
-	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
-		return
-	}
-	watts := i.doc.LampWatts()
-	var at []circuit.End
-	for _, d := range i.doc.Devices {
-		if d.Type == circuit.TypeLamp && d.Watts != nil {
-			at = append(at, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "l"}})
+	volts := practice.Volts(i.doc)
+	i.eachBreaker(say, func(supply circuit.Device, amps float64, name string, feeds func(...circuit.End) bool) {
+		var lamps []string
+		var at []circuit.End
+		for _, d := range i.doc.Devices {
+			l := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "l"}}
+			if d.Type == circuit.TypeLamp && feeds(l, circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "n"}}) {
+				lamps, at = append(lamps, d.ID), append(at, l)
+			}
 		}
-	}
-	volts, amps := practice.Volts(i.doc), *i.doc.Supply.BreakerAmps
-	if watts > volts*amps {
-		i.add("breaker-load", Warning, at, fmt.Sprintf("The lamps take %.0f W, %.1f A at %g V; the %s is of %g A.", watts, watts/volts, volts, say.Word("breaker"), amps),
-			"Fewer or smaller lamps, or another circuit for some of them.")
+		if watts := i.doc.LoadOf(lamps).Total(); watts > volts*amps {
+			i.add("breaker-load", Warning, at, fmt.Sprintf("The lamps take %.0f W, %.1f A at %g V; %s is of %g A.", watts, watts/volts, volts, name, amps),
+				"Fewer or smaller lamps, or another circuit for some of them.")
+		}
+	})
+}
+
+// eachBreaker goes through the breakers whose amperes are noted, each with what it is called and what tells whether its line
+// reaches any of some ends; all there is hangs on one that is alone.
+func (i *inspector) eachBreaker(say Terms, look func(supply circuit.Device, amps float64, name string, feeds func(...circuit.End) bool)) {
+	names := say.Breakers(i.doc)
+	n := 0
+	for _, d := range i.doc.Devices {
+		if d.Type != circuit.TypeSupply {
+			continue
+		}
+		name := "the " + say.Word("breaker")
+		if len(names) > 1 {
+			name = names[n]
+		}
+		n++
+		if amps, known := i.doc.Amps(d); known {
+			look(d, amps, name, func(ends ...circuit.End) bool {
+				return len(names) == 1 || slices.ContainsFunc(ends, func(e circuit.End) bool { return i.reach[d.ID][i.net.Class(e)] })
+			})
+		}
 	}
 }
 
-// bendRoomMm is what wires need behind a device to be folded without force: a
-// rule of thumb of the trade, not of any code.
-const bendRoomMm = 10
-
-// depthFindings compares box depths with the devices in them, for practices that
-// go by depth.
 // Room lists what the record says of boxes that are too full or not deep enough. It looks at no
 // state of the circuit, so it costs little.
 func Room(c *circuit.Circuit) []Finding {
@@ -168,25 +211,6 @@ func (i *inspector) fillFinding(b circuit.Box) {
 	}
 }
 
-func (i *inspector) depthFindings(say Terms) {
-	for _, d := range i.doc.Devices {
-		b := i.doc.Box(d.Box)
-		if d.DepthMm == nil || b.DepthMm == nil {
-			continue
-		}
-		at, room := i.allScrews(d), *b.DepthMm-*d.DepthMm
-		switch {
-		case room < 0:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", Capitalize(say.Device(d.ID)), *d.DepthMm, b.Label(), *b.DepthMm),
-				"It does not fit. A deeper box, a spacer, or a device of less depth.")
-		case room < bendRoomMm:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Capitalize(say.Device(d.ID)), room, b.Label(), bendRoomMm),
-				"This is a fit, not a sum of any code: try it before you promise it.")
-			i.found[len(i.found)-1].Tight = true
-		}
-	}
-}
-
 func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 	var out []circuit.End
 	for _, t := range i.doc.Terminals(d) {
@@ -200,25 +224,32 @@ func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
 
 func (i *inspector) gaugeFindings(say Terms) {
-	if i.doc.Supply == nil || i.doc.Supply.BreakerAmps == nil {
-		return
-	}
-	amps := *i.doc.Supply.BreakerAmps
-	for _, k := range i.doc.Cables {
-		if limit, known := gaugeAmps[k.Gauge]; known && amps > limit {
+	i.eachBreaker(say, func(_ circuit.Device, amps float64, _ string, feeds func(...circuit.End) bool) {
+		for _, k := range i.doc.Cables {
+			limit, known := gaugeAmps[k.Gauge]
+			if !known || amps <= limit {
+				continue
+			}
 			box := k.Ends[0]
 			if box == nil {
 				box = k.Ends[1]
+			}
+			var cores []circuit.End
+			for _, core := range k.Cores {
+				cores = append(cores, circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
+			}
+			if !feeds(cores...) {
+				continue
 			}
 			how := "stands"
 			if i.heavier(k) {
 				how = "is tapped from a heavier cable and stands"
 			}
-			i.add("breaker-gauge", Warning, []circuit.End{{Ref: circuit.Ref{Owner: k.ID, Part: k.Cores[0]}, Box: *box}},
+			i.add("breaker-gauge", Warning, cores[:1],
 				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Capitalize(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
 				"A smaller breaker, or a heavier cable.")
 		}
-	}
+	})
 }
 
 // heavier reports whether a heavier cable than this one ends in one of its boxes.
@@ -248,7 +279,8 @@ func (i *inspector) suppliesIn(box string) []string {
 // switch may join to it, and their neutral where it is theirs alone. A bar that several breakers
 // of a panel share belongs to none of them.
 func (i *inspector) findFeeds() {
-	i.feeds = map[string][]string{}
+	names := TermsFor(i.doc).Breakers(i.doc)
+	i.feeds, i.reach = map[string][]string{}, map[string]map[int]bool{}
 	var supplies []circuit.Device
 	class := func(owner, part string) int {
 		return i.net.Class(circuit.End{Ref: circuit.Ref{Owner: owner, Part: part}})
@@ -264,7 +296,7 @@ func (i *inspector) findFeeds() {
 			}
 		}
 	}
-	for _, d := range supplies {
+	for n, d := range supplies {
 		reached := map[int]bool{class(d.ID, "hot"): true}
 		for grew := true; grew; {
 			grew = false
@@ -279,12 +311,13 @@ func (i *inspector) findFeeds() {
 				}
 			}
 		}
+		i.reach[d.ID] = maps.Clone(reached)
 		if neutral := class(d.ID, "neutral"); shared[neutral] == 1 {
 			reached[neutral] = true
 		}
 		for _, b := range i.doc.Boxes {
 			if slices.ContainsFunc(i.endsIn(b.ID), func(e circuit.End) bool { return reached[i.net.Class(e)] }) {
-				i.feeds[b.ID] = append(i.feeds[b.ID], d.Label())
+				i.feeds[b.ID] = append(i.feeds[b.ID], names[n])
 			}
 		}
 	}

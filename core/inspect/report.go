@@ -90,8 +90,9 @@ type inspector struct {
 	roles    map[circuit.End]electric.Role
 	practice practice.Practice
 	found    []Finding
-	begun    bool                // there are boxes of which nothing is entered yet
-	feeds    map[string][]string // by box: the supplies whose conductors are in it
+	begun    bool                    // there are boxes of which nothing is entered yet
+	feeds    map[string][]string     // by box: the supplies whose conductors are in it
+	reach    map[string]map[int]bool // by supply: the conductors that its line reaches, whatever a switch may join to it
 }
 
 // Check simulates every reachable state of a valid circuit and reports.

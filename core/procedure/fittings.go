@@ -241,6 +241,14 @@ func (w *writer) plate(s *Step, box string) {
 	if blanks := max(0, was-now-covers); blanks > 0 {
 		note += fmt.Sprintf(", with %d blank", blanks)
 	}
+	if b.Gangs != nil { // of another circuit, or nothing: the record does not say
+		switch n := gangs - max(was, now+covers); {
+		case n == 1:
+			note += "; a blank for the gang of which nothing is recorded, if it is empty"
+		case n > 1:
+			note += fmt.Sprintf("; a blank for each of the %d gangs of which nothing is recorded, if it is empty", n)
+		}
+	}
 	if covers > 0 {
 		note += "; a remote covers a place: the box stays accessible"
 	}

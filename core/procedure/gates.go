@@ -184,7 +184,11 @@ func (w *writer) close(boxes []string) {
 	}
 	for _, q := range w.p.Option.Places {
 		if w.wireless(q.Device) {
-			w.step(Linking, KindCheck, q.Box, "Try this place from the light on and from the light off; note the delay, and the date of a battery.")
+			note := "note the delay"
+			if model, known := w.p.model(q.Device); known && model.BatteryMonths > 0 {
+				note += ", and the date of its battery"
+			}
+			w.step(Linking, KindCheck, q.Box, "Try this place from the light on and from the light off; %s.", note)
 		}
 	}
 	last := w.step(Linking, KindCheck, "", "Try every place again, with the internet off if that was promised. Write the record and leave it with the customer.")

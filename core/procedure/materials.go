@@ -109,7 +109,8 @@ func (p *Procedure) faces(c *circuit.Circuit, box string) int {
 }
 
 func (m *materials) tools() {
-	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "lock and tag for the " + m.say.Word("breaker"), "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
+	m.add(Item{Group: Tools, What: "lock and tag for the " + m.say.Word("breaker"), Count: len(m.say.Breakers(m.p.Before))})
+	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
 		m.add(Item{Group: Tools, What: t, Count: 1})
 	}
 	if slices.ContainsFunc(m.p.opened, func(box string) bool {

@@ -130,16 +130,9 @@ func (p *Procedure) fill(r *BoxRoom) {
 	}
 }
 
-// depth states the fit of the deepest device, which is no sum of any code.
+// depth states how far what stands in a box reaches, which is no sum of any code.
 func (p *Procedure) depth(r *BoxRoom, b circuit.Box) {
-	deepest := func(c *circuit.Circuit) (mm float64) {
-		for _, d := range c.Devices {
-			if d.Box == b.ID && d.DepthMm != nil {
-				mm = max(mm, *d.DepthMm)
-			}
-		}
-		return mm
-	}
+	before, after := inspect.DepthIn(p.Before, b.ID), inspect.DepthIn(p.After, b.ID)
 	say := func(mm float64) string {
 		if mm == 0 {
 			return "not recorded"
@@ -150,8 +143,8 @@ func (p *Procedure) depth(r *BoxRoom, b circuit.Box) {
 	if b.DepthMm != nil {
 		has = say(*b.DepthMm)
 	}
-	r.Lines = append(r.Lines, Line{"the deepest device reaches", say(deepest(p.Before)), say(deepest(p.After))}, Line{"depth of the box", has, has})
-	if b.DepthMm == nil || deepest(p.After) == 0 && p.fitted(b.ID) {
+	r.Lines = append(r.Lines, Line{"what stands in it reaches", say(before.Mm), say(after.Mm)}, Line{"depth of the box", has, has})
+	if b.DepthMm == nil || after.Mm == 0 && p.fitted(b.ID) {
 		r.Verdict, r.Note = NotKnown, "Measure the box before you promise that it fits."
 	}
 	for _, f := range p.Planned.Report().Findings {

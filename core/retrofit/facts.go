@@ -11,39 +11,8 @@ import (
 	"ambivia/core/inspect"
 )
 
-// load is what the lamps of a group take, by kind; known is false where a lamp's watts or
-// kind are not recorded.
-type load struct {
-	kind  string // "" where the lamps are of several kinds, or nobody noted it
-	watts float64
-	known bool
-	count int
-	fixed bool // one of them may not be dimmed
-}
-
-func (p *planner) loadOf(lamps []string) load {
-	out := load{known: true}
-	for i, id := range lamps {
-		d := p.doc.Device(id)
-		n := d.Lamps()
-		out.count += n
-		if i == 0 {
-			out.kind = d.Load
-		} else if out.kind != d.Load {
-			out.kind = ""
-		}
-		out.fixed = out.fixed || d.Dimmable != nil && !*d.Dimmable
-		if d.Watts == nil {
-			out.known = false
-			continue
-		}
-		out.watts += *d.Watts * float64(n)
-	}
-	return out
-}
-
-// fins counts the sides on which a device's neighbours leave no room for its fins: as many
-// as it has neighbours in its box, at worst.
+// fins counts the sides on which a device's neighbours leave no room for its fins: as many as it has neighbours in its box,
+// at worst; each gang of the box is a neighbour, whether it is recorded what stands there or not.
 func (p *planner) fins(box string) int {
 	n := -1
 	for _, d := range p.doc.Devices {
@@ -51,35 +20,61 @@ func (p *planner) fins(box string) int {
 			n++
 		}
 	}
+	if b := p.doc.Box(box); b != nil && b.Gangs != nil {
+		n = max(n, *b.Gangs-1)
+	}
 	return max(0, min(2, n))
 }
 
 // limits says whether a device carries a load: nil where it does or nobody can tell.
-func (p *planner) limits(d device.Device, l load, box string) *Reason {
-	if d.Dims && l.fixed && !d.PerLamp {
+func (p *planner) limits(d device.Device, l circuit.Load, box string) *Reason {
+	if d.Dims && l.Fixed && !d.PerLamp {
 		return because("not-dimmable", fmt.Sprintf("The lamps may not be dimmed, and the %s dims. Lamps that may be, or a device that only switches, would free it.", d.Name), []circuit.End{})
 	}
-	if d.PerLamp || len(d.Limits) == 0 || l.kind == "" {
+	if d.PerLamp || len(d.Limits) == 0 {
 		return nil
 	}
-	most, takes := d.WithFins(p.fins(box)).Of(l.kind)
-	if !takes {
-		return because("load-kind", fmt.Sprintf("The %s takes no %s lamps; it takes %s.", d.Name, l.kind, limitWords(d)), []circuit.End{})
-	}
-	if !l.known {
-		return nil
-	}
-	if l.watts > most {
+	limits := d.WithFins(p.fins(box))
+	share, refused := limits.Share(l.Watts)
+	switch {
+	case refused != "":
+		return because("load-kind", fmt.Sprintf("The %s takes no %s lamps; it takes %s.", d.Name, refused, limitWords(d.Limits)), []circuit.End{})
+	case share > 1:
 		why := ""
-		if whole, _ := d.Limits.Of(l.kind); whole > most {
-			why = fmt.Sprintf(" with its fins broken off for its neighbours (%g W with them)", whole)
+		if whole, _ := d.Limits.Share(l.Watts); whole < share {
+			why = fmt.Sprintf(" with its fins broken off for its neighbours (%s with them)", limitWords(only(d.Limits, l)))
 		}
-		return because("load-limit", fmt.Sprintf("The lamps take %g W %s; the %s carries %g W of that kind%s. Fewer or smaller lamps would free it.", l.watts, l.kind, d.Name, most, why), []circuit.End{})
-	}
-	if l.watts < d.MinimumWatts && !d.Bypass {
-		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them. More lamps would free it.", l.watts, d.Name, d.MinimumWatts), []circuit.End{})
+		text := fmt.Sprintf("The lamps take %s; the %s carries %s%s", loadWords(l), d.Name, limitWords(only(limits, l)), why)
+		if len(l.Kinds()) > 1 {
+			text += ", or a share of each"
+		}
+		return because("load-limit", text+". Fewer or smaller lamps would free it.", []circuit.End{})
+	case l.Known() && l.Total() < d.MinimumWatts && !d.NeedsBypass(l.Total()):
+		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them. More lamps would free it.", l.Total(), d.Name, d.MinimumWatts), []circuit.End{})
 	}
 	return nil
+}
+
+// only is those of some limits that a load has a kind of.
+func only(limits device.Limits, l circuit.Load) device.Limits {
+	out := device.Limits{}
+	for _, kind := range l.Kinds() {
+		if most, ok := limits.Of(kind); ok {
+			out[kind] = most
+		}
+	}
+	return out
+}
+
+// loadWords says what lamps take, by kind.
+func loadWords(l circuit.Load) string {
+	var out []string
+	for _, kind := range l.Kinds() {
+		if w := l.Watts[kind]; kind != "" {
+			out = append(out, fmt.Sprintf("%g W %s", w, kind))
+		}
+	}
+	return strings.Join(out, " and ")
 }
 
 // fitting lists the kits that carry the group's lamps, those first that meet more wishes,
@@ -87,7 +82,7 @@ func (p *planner) limits(d device.Device, l load, box string) *Reason {
 func (p *planner) fitting(g group, x proposal) ([]kit, []Reason) {
 	var out []kit
 	var reasons []Reason
-	l := p.loadOf(g.lamps)
+	l := p.doc.LoadOf(g.lamps)
 	box := ""
 	if x.main != "" {
 		box = p.doc.Device(x.main).Box
@@ -125,31 +120,36 @@ func (p *planner) dims(g group, d *requirement) []Check {
 
 // carries are the checks of load against limits.
 func (p *planner) carries(g group, d *requirement) []Check {
-	l := p.loadOf(g.lamps)
+	l := p.doc.LoadOf(g.lamps)
 	for _, x := range d.add {
 		k := d.kinds[x.ID]
 		if len(k.Limits) == 0 || k.PerLamp {
 			continue
 		}
+		if r := p.limits(k, l, x.Box); r != nil && r.Code == "load-limit" { // in another box than was thought of first
+			return []Check{{Code: "load", Passed: false, Unknown: false, Text: r.Text}}
+		}
+		limits := k.WithFins(p.fins(x.Box))
 		switch {
-		case l.kind == "" || !l.known:
-			return []Check{{Code: "load", Passed: true, Unknown: true, Text: fmt.Sprintf("The lamps' watts or kind are not recorded; hold them against the limits of the %s: %s.", k.Name, limitWords(k))}}
-		case l.watts < k.MinimumWatts:
-			return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %g W of %s, less than the %g W that the %s needs: a bypass at the lamp is part of this plan.", l.watts, l.kind, k.MinimumWatts, k.Name)}}
+		case !l.Known():
+			return []Check{{Code: "load", Passed: true, Unknown: true, Text: fmt.Sprintf("The lamps' watts or kind are not recorded; hold them against the limits of the %s: %s.", k.Name, limitWords(limits))}}
+		case k.NeedsBypass(l.Total()):
+			return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %s, less than the %g W that the %s needs: a bypass at the lamp is part of this plan.", loadWords(l), k.MinimumWatts, k.Name)}}
 		}
-		most, _ := k.WithFins(p.fins(x.Box)).Of(l.kind)
-		if l.watts > most { // in another box than was thought of first
-			return []Check{{Code: "load", Passed: false, Unknown: false, Text: p.limits(k, l, x.Box).Text}}
+		derated := ""
+		if p.fins(x.Box) > 0 && len(k.FinsOff) > 0 {
+			derated = ", derated for its neighbours"
 		}
-		return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %g W of %s; the %s carries %g W.", l.watts, l.kind, k.Name, most)}}
+		return []Check{{Code: "load", Passed: true, Unknown: false, Text: fmt.Sprintf("The lamps take %s; the %s carries %s%s.", loadWords(l), k.Name, limitWords(only(limits, l)), derated)}}
 	}
 	return nil
 }
 
-func limitWords(d device.Device) string {
+// limitWords says what a device carries, by kind.
+func limitWords(limits device.Limits) string {
 	var out []string
-	for _, kind := range []string{"led", "incandescent", "magnetic", "electronic", "motor"} {
-		if w, ok := d.Limits[kind]; ok {
+	for _, kind := range []string{"led", "incandescent", "halogen", "magnetic", "electronic", "fluorescent", "motor"} {
+		if w, ok := limits[kind]; ok {
 			out = append(out, fmt.Sprintf("%g W %s", w, kind))
 		}
 	}
@@ -176,7 +176,7 @@ func (p *planner) fits(after *circuit.Circuit, report *inspect.Report, d *requir
 				check.Text = fmt.Sprintf("%s is too full as it is: it needs %.2f in³ and has %.2f in³. This needs %.2f in³ there.", upper(p.say.Box(box)), was.Inch3, was.Volume, now.Inch3)
 				continue
 			}
-		} else if p.deepest(p.doc, box) >= p.deepest(after, box) {
+		} else if inspect.DepthIn(p.doc, box).Mm >= inspect.DepthIn(after, box).Mm {
 			check.AsFound, check.Text = true, "So it was before, and so it stays: "+f.Text
 			continue
 		}
@@ -208,37 +208,16 @@ func boxAbout(f inspect.Finding, after *circuit.Circuit) string {
 	return ""
 }
 
-// deepest is how far the deepest device of a box reaches into it, in millimetres; 0 where none is
-// recorded.
-func (p *planner) deepest(c *circuit.Circuit, box string) float64 {
-	out := 0.0
-	for _, d := range c.Devices {
-		if d.Box == box && d.DepthMm != nil {
-			out = max(out, *d.DepthMm)
-		}
-	}
-	return out
-}
-
-// behind looks at a module that goes behind a switch which stays: both share the depth of the
-// box. Nil where they fit, or where no switch stays before it.
+// behind looks at a module that goes behind a switch which stays, whose own depth is not recorded: both share the depth of
+// the box. Nil where they fit, or where no such switch stays before it.
 func (p *planner) behind(x circuit.Device, d *requirement, after *circuit.Circuit) *Check {
 	b := after.Box(x.Box)
 	if b.Kind != circuit.Switch || b.DepthMm == nil || x.DepthMm == nil || d.kinds[x.ID].Kind != device.Module {
 		return nil
 	}
 	for _, old := range after.Devices {
-		if old.Box != x.Box || !old.Mechanical() || b.Gangs != nil && *b.Gangs > 1 {
-			continue
-		}
-		if old.DepthMm == nil {
-			if *x.DepthMm+usualSwitchMm > *b.DepthMm {
-				return &Check{Code: "box-room", Unknown: true, Passed: true, Text: fmt.Sprintf("%s is %g mm deep. The module takes %g mm of it behind the %s, whose own depth is not recorded: measure it.", upper(p.say.Box(x.Box)), *b.DepthMm, *x.DepthMm, p.say.Device(old.ID))}
-			}
-			continue
-		}
-		if *x.DepthMm+*old.DepthMm > *b.DepthMm {
-			return &Check{Code: "box-room", Text: fmt.Sprintf("%s is %g mm deep; the module (%g mm) and the %s before it (%g mm) need %g mm together. A deeper box would free it.", upper(p.say.Box(x.Box)), *b.DepthMm, *x.DepthMm, p.say.Device(old.ID), *old.DepthMm, *x.DepthMm+*old.DepthMm)}
+		if old.Box == x.Box && old.Mechanical() && old.DepthMm == nil && *x.DepthMm+usualSwitchMm > *b.DepthMm {
+			return &Check{Code: "box-room", Unknown: true, Passed: true, Text: fmt.Sprintf("%s is %g mm deep. The module takes %g mm of it behind the %s, whose own depth is not recorded: measure it.", upper(p.say.Box(x.Box)), *b.DepthMm, *x.DepthMm, p.say.Device(old.ID))}
 		}
 	}
 	return nil
@@ -282,7 +261,7 @@ func (p *planner) measure(o *Option, g group, d *requirement) {
 			touched[x.Box] = true
 		}
 	}
-	if l := p.loadOf(g.lamps); l.known && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return l.watts < d.kinds[x.ID].MinimumWatts }) {
+	if l := p.doc.LoadOf(g.lamps); l.Known() && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return d.kinds[x.ID].NeedsBypass(l.Total()) }) {
 		o.BypassAt = []string{p.doc.Device(g.lamps[0]).Box} // who needs one and takes none is refused
 		touched[o.BypassAt[0]] = true
 	}
@@ -325,8 +304,8 @@ const (
 // energy tells what the devices and the lamps take in a year, as far as it is known.
 func (p *planner) energy(o *Option, g group) {
 	w := p.request.Wishes
-	if l := p.loadOf(g.lamps); l.known && w.HoursPerDay > 0 {
-		o.Metrics.LampsYear = rounded(l.watts * w.HoursPerDay * daysPerYear / 1000)
+	if l := p.doc.LoadOf(g.lamps); l.Unknown == 0 && w.HoursPerDay > 0 {
+		o.Metrics.LampsYear = rounded(l.Total() * w.HoursPerDay * daysPerYear / 1000)
 	}
 	if w.EnergyPrice > 0 {
 		o.Metrics.StandbyCostYear = rounded(o.Metrics.StandbyYear * w.EnergyPrice)

@@ -163,7 +163,7 @@ type Conflict struct {
 
 // prefer counts how well a kit suits the wishes that depend on the devices alone, to choose
 // between kits that are wired alike.
-func (w Wishes) prefer(k kit, l load) int {
+func (w Wishes) prefer(k kit, l circuit.Load) int {
 	points := 0
 	worth := func(wish string, met bool) {
 		if met {
@@ -185,7 +185,7 @@ func (w Wishes) prefer(k kit, l load) int {
 	worth(NoInternet, every(func(d device.Device) bool { return d.Local }))
 	worth(ColourWish, every(func(d device.Device) bool { return len(d.Colours) == 0 || slices.Contains(d.Colours, w.Colour) }))
 	worth(RadioWish, every(func(d device.Device) bool { return w.hasRadio(d) }))
-	if most, ok := k.main.Limits.Of(l.kind); ok && l.known && l.watts <= most {
+	if share, refused := k.main.Limits.Share(l.Watts); refused == "" && len(k.main.Limits) > 0 && l.Known() && share <= 1 {
 		points++
 	}
 	return points

@@ -107,15 +107,13 @@ func Of(o *retrofit.Option, library *device.Library, a Assumptions) Line {
 		switch {
 		case !known:
 		case d.PerLamp:
-			smart++
 			lamps += d.Price * a.CatalogueFor * float64(f.Count) // a new one for each lamp
+			smart += f.Count
 		case d.BatteryMonths > 0:
 			months = append(months, d.BatteryMonths)
 		}
 	}
-	if smart == 0 {
-		lamps = a.Lamp * float64(a.Lamps)
-	}
+	lamps += a.Lamp * float64(max(0, a.Lamps-smart)) // those that stay plain
 	spent := bought + work
 	out.Costs = append(out.Costs, spent)
 	var worn float64

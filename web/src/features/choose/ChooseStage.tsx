@@ -37,7 +37,7 @@ export function ChooseStage(props: {
       <Notice error={plan.error} />
       {plan.isPending && <Waiting what="Allocating and simulating" />}
       {plan.data && options.length === 0 && (
-        <p className={look.empty}>There is nothing to plan on yet: record two switches and the lamp first.</p>
+        <p className={look.empty}>There is nothing to plan on yet: record a switch and the lamp first.</p>
       )}
       {faulty && (
         <section className={look.chapter}>
