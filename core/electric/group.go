@@ -12,6 +12,10 @@ import (
 // lamps feed each other a state costs the square of those that do not hang side by side.
 const mostWork = 5_000_000
 
+// manyContacts is from how many contacts on those that have nothing to do with each other are explored each group for itself:
+// together they have more states than anybody reads, and each state of one is the same in all states of the others.
+const manyContacts = 8
+
 // leastStates is how many states are visited however many lamps there are.
 const leastStates = 128
 
@@ -89,12 +93,22 @@ func exploreGroups(n *Network, groups [][]control) *Result {
 // there are controls that have nothing to do with each other, each group of them is explored
 // for itself.
 func Explore(n *Network) *Result {
-	if len(n.contacts) > bits.Len(uint(n.limit()))-1 {
+	tooMany := len(n.contacts) > bits.Len(uint(n.limit()))-1
+	if tooMany || len(n.contacts) > manyContacts {
 		if groups := n.groups(); len(groups) > 1 {
-			return exploreGroups(n, groups)
+			if r := exploreGroups(n, groups); tooMany || !r.trips() {
+				return r
+			}
 		}
 	}
 	return ExploreFrom(n, []State{n.Initial()})
+}
+
+// trips reports whether the breaker goes in any of the states: nothing is seen of the other groups then.
+func (r *Result) trips() bool {
+	return slices.ContainsFunc(r.States, func(s StateResult) bool {
+		return slices.ContainsFunc(s.Faults, func(f Fault) bool { return f.Kind == ShortHotNeutral || f.Kind == ShortHotGround })
+	})
 }
 
 // bars numbers the points at which supplies return: neutral terminals on one bar, or on

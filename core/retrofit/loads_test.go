@@ -44,7 +44,9 @@ func TestMixedLamps(t *testing.T) {
 	}
 	overloaded := 0
 	for _, o := range Plan(c).Options {
-		if slices.ContainsFunc(o.Reasons, func(r Reason) bool { return r.Code == "load-limit" && strings.Contains(r.Text, "1000 W incandescent and 9 W led") }) {
+		if slices.ContainsFunc(o.Reasons, func(r Reason) bool {
+			return r.Code == "load-limit" && strings.Contains(r.Text, "1000 W incandescent and 9 W led")
+		}) {
 			overloaded++
 		}
 		if !o.Feasible {
