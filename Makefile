@@ -53,7 +53,7 @@ test-chains: # 500 random houses from the first look to the record; -v tells the
 	@echo "== whole jobs"
 	@GOMAXPROCS=1 $(GO_TEST) -v ./core/house
 
-test-trace: # 156 random houses and more; -v tells the figures of each kind
+test-trace: # 168 random houses and more; -v tells the figures of each kind
 	@echo "== tracing"
 	@GOMAXPROCS=1 $(GO_TEST) -v ./core/trace
 
@@ -100,7 +100,7 @@ fuzz: page ## every fuzz target for two minutes
 reliability: page ## kills, limits, full disks: docs/reliability.md
 	go run ./scripts/reliability
 
-# Traces 10,000 random hidden houses by the tests proposed; "make test" traces some 156, and carries plans out in 500.
+# Traces 10,000 random hidden houses by the tests proposed; "make test" traces 168, and carries plans out in 500.
 houses: ## traces 10,000 random hidden houses, and carries plans out in hundreds
 	AMBIVIA_HOUSES=770 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 	AMBIVIA_CHAINS=40 go test -timeout 120m -v -run TestChain ./core/house

@@ -7,9 +7,9 @@ import (
 
 // Load is what some lamps take at full level.
 type Load struct {
-	Watts   map[string]float64 // by kind of load, "" where nobody noted it: the watts of each lamp times how many it stands for
+	Watts   map[string]float64 // by kind of load, "" where the kind is not recorded: watts of each lamp times its count
 	Lamps   int                // how many there are
-	Unknown int                // of those, how many whose watts nobody noted
+	Unknown int                // of those, how many have no watts recorded
 	Fixed   bool               // one of them may not be dimmed
 }
 
@@ -52,7 +52,7 @@ func (l Load) Total() float64 {
 	return sum
 }
 
-// Kinds lists the kinds of load among them, in the order of the alphabet; one that nobody noted is "".
+// Kinds lists the kinds of load among them, sorted; a kind that is not recorded is "".
 func (l Load) Kinds() []string { return slices.Sorted(maps.Keys(l.Watts)) }
 
 // Known reports whether kind and watts of each were noted.
@@ -61,8 +61,7 @@ func (l Load) Known() bool {
 	return l.Unknown == 0 && !unnamed
 }
 
-// Amps is how many amperes the breaker of a supply lets pass: its own, or those of the circuit; ok is false where nobody
-// noted them.
+// Amps is the rating of a supply's breaker in amperes: its own, or the circuit's; ok is false where neither is recorded.
 func (c *Circuit) Amps(supply Device) (amps float64, ok bool) {
 	switch {
 	case supply.Amps != nil:

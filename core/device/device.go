@@ -145,9 +145,9 @@ func (l Limits) Of(load string) (watts float64, ok bool) {
 	return watts, ok
 }
 
-// Share is how much of these limits watts of several kinds use up together: more than one is too much, as where each of two
-// kinds takes two thirds of what it may. Refused is the first kind of which none is taken, "" where there is none; what nobody
-// noted the kind of uses up nothing, since nobody can tell.
+// Share is how much of these limits the watts of several kinds use up together. More than 1 is too much: two kinds at two
+// thirds of their limits overload the device. Refused is the first kind that the device does not take, or "". Watts of an
+// unrecorded kind are left out.
 func (l Limits) Share(watts map[string]float64) (share float64, refused string) {
 	for _, kind := range slices.Sorted(maps.Keys(watts)) {
 		if kind == "" {

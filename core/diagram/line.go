@@ -173,7 +173,7 @@ func (d *schematic) carries(k circuit.Cable) []string {
 	return append(rows, row)
 }
 
-// stubRows says what the cables carry that lead from a box to nobody knows where.
+// stubRows says what the cables of a box carry whose far end is not known.
 func (d *schematic) stubRows(box string) []string {
 	var rows []string
 	n := 0
@@ -240,8 +240,8 @@ func (d *schematic) cable(r run) {
 	d.rows(end.X+22, end.Y-lineGap/2-8-float64(len(rows)-1)*8, rows)
 }
 
-// stub draws a cable that leads nobody knows where: at the right of its box, above what goes on from there, and what all of
-// them carry beside the first.
+// stub draws a cable whose far end is not known, at the right of its box and above the cables that go on. What all stubs of a
+// box carry is written beside the first.
 func (d *schematic) stub(r run, from Rect) {
 	const apart, right = 26.0, 70.0
 	n, rows := d.beside(r), d.stubRows(r.from)

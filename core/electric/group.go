@@ -12,8 +12,8 @@ import (
 // lamps feed each other a state costs the square of those that do not hang side by side.
 const mostWork = 5_000_000
 
-// manyContacts is from how many contacts on those that have nothing to do with each other are explored each group for itself:
-// together they have more states than anybody reads, and each state of one is the same in all states of the others.
+// manyContacts is the number of contacts above which independent groups are explored one by one. Each state of a group is
+// the same in all states of the others, so all combinations would tell nothing new.
 const manyContacts = 8
 
 // leastStates is how many states are visited however many lamps there are.

@@ -281,8 +281,8 @@ func (p *plan) byUse(touched []string) Judgement {
 	return out
 }
 
-// atUnseenSwitches lists the conductors that the plan moves and that lead to a switch which nobody saw, in a box that stays
-// closed: there may be another one, or none.
+// atUnseenSwitches lists the conductors that the plan moves and that lead to an assumed switch in a box that stays closed. What
+// is in that box may be something else.
 func (p *plan) atUnseenSwitches(touched []string) []circuit.End {
 	var out []circuit.End
 	for _, b := range p.base.blocks {

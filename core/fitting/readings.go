@@ -8,9 +8,9 @@ import (
 	"ambivia/core/inspect"
 )
 
-// Asks are the lines that are confirmed before a reading of a circuit, as the power stands by the log; empty where all of it
-// was confirmed already and still holds. A dead reading needs every breaker off and each box that a hand goes into proved
-// dead; a live one needs nothing bare and nobody near, and where wires come off for it, all that a dead one does first.
+// Asks are the lines to confirm before a reading, given how the power stands by the log; none where all of them were
+// confirmed and still hold. A dead reading needs every breaker off and each box that is touched proved dead. A live reading
+// needs bare ends capped and people away, and if wires come off for it, everything that a dead reading needs first.
 func (s *State) Asks(c *circuit.Circuit, test circuit.Observation) []string {
 	say := inspect.TermsFor(c)
 	var out []string
@@ -35,7 +35,7 @@ func (s *State) Carries(option string, revision int) bool {
 	return s.Run != nil && s.Run.Way != Back && s.Run.Option == option && s.Run.Revision == revision
 }
 
-// unproved are the boxes that a hand goes into for a test, and that nobody proved dead since the power went off.
+// unproved are the boxes touched by a test that were not proved dead since the power went off.
 func (s *State) unproved(c *circuit.Circuit, test circuit.Observation) []string {
 	if test.Power == "on" {
 		test.At = nil // of a live reading, those in which wires come off

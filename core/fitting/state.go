@@ -48,7 +48,7 @@ type State struct {
 	Secure []string
 	// Stopped is the entry that says that something is not as drawn; nil where the run goes on.
 	Stopped *Entry
-	clear   bool // nothing is bare and nobody near, since the power is on
+	clear   bool // bare ends are capped and people away, since the power went on
 	Undo    int  // the entry that may be taken back, 0 where none may
 	Over    bool // the run is ended, or all its steps are settled
 	undone  map[int]bool

@@ -18,7 +18,7 @@ const (
 	testerAgain  = "Tester proved again on the live source"
 )
 
-// Off asks of each breaker of a circuit, by its label, that nobody can put it on unawares.
+// Off asks for each breaker of a circuit, by its label: off, locked and labelled.
 func Off(c *circuit.Circuit, say inspect.Terms) []string {
 	names := say.Breakers(c)
 	var out []string

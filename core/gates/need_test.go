@@ -98,7 +98,7 @@ func takenBack(t *testing.T, c *circuit.Circuit) *circuit.Circuit {
 
 // TestTwoBreakers: each breaker of a circuit is off by its own line, by its label.
 func TestTwoBreakers(t *testing.T) {
-	c := circuittest.Gangs(2, 2) // whose breakers nobody labelled
+	c := circuittest.Gangs(2, 2) // breakers without labels
 	for _, b := range c.Boxes {
 		if b.Kind != circuit.Switch {
 			continue

@@ -235,7 +235,7 @@ func (w *fittedWork) mistake(right, planned *circuit.Circuit, m prove.Mistake, p
 func (w *fittedWork) contrary(wrong *circuit.Circuit, x prove.MeterTest) bool {
 	o, ok := w.h.Seen(w.found.Doc, x.Test)
 	if !ok {
-		return false // at an end that nobody sees
+		return false // at an end in a closed box
 	}
 	under := electric.Conditions{}
 	for _, r := range o.Lifted {

@@ -73,8 +73,8 @@ func TestEachBreakerForItself(t *testing.T) {
 	}
 }
 
-// TestDepthAddsUp: in a box of one gang a switch and the module behind it need room together; two switches beside each other,
-// or a switch of which nobody measured the depth, do not.
+// TestDepthAddsUp: a switch and the module behind it need room together; without the depth of the switch nothing is added
+// up.
 func TestDepthAddsUp(t *testing.T) {
 	for name, x := range map[string]struct {
 		box, front, module float64

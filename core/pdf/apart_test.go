@@ -95,7 +95,7 @@ func TestApart(t *testing.T) {
 		}
 	}
 	rng := rand.New(rand.NewPCG(27, 1))
-	for i := range 6 { // cables that lead nobody knows where, several from a box
+	for i := range 6 { // cables without a known far end, several from a box
 		c := circuittest.Walls(rng, 2+i%2)
 		for k := range c.Cables {
 			if rng.IntN(2) == 0 {

@@ -108,8 +108,8 @@ func TestGauges(t *testing.T) {
 }
 
 // TestPlates: a plate has the gangs of its box; where a switch went and nothing came there is
-// a blank; a remote over an old box covers it, so that there is none; of gangs that nobody recorded it is said that they may
-// need one.
+// a blank; a remote over an old box covers it, so that there is none. Gangs without a recorded device may need one, which is
+// said.
 func TestPlates(t *testing.T) {
 	c := circuittest.Straight()
 	for i := range c.Boxes {
@@ -133,8 +133,8 @@ func TestPlates(t *testing.T) {
 			if strings.Contains(x.Note, "with 1 blank") {
 				blanks++
 			}
-			if strings.HasPrefix(x.What, "plate,") && !strings.Contains(x.Note, "for each of the 2 gangs of which nothing is recorded") {
-				t.Errorf("%s: nothing is said of the gangs that nobody recorded: %q", strategy, x.Note)
+			if strings.HasPrefix(x.What, "plate,") && !strings.Contains(x.Note, "for each of the 2 unrecorded gangs") {
+				t.Errorf("%s: the unrecorded gangs are not mentioned: %q", strategy, x.Note)
 			}
 			if strings.Contains(x.Note, "covers a place") {
 				covered++

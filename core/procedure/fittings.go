@@ -241,12 +241,12 @@ func (w *writer) plate(s *Step, box string) {
 	if blanks := max(0, was-now-covers); blanks > 0 {
 		note += fmt.Sprintf(", with %d blank", blanks)
 	}
-	if b.Gangs != nil { // of another circuit, or nothing: the record does not say
+	if b.Gangs != nil { // they may hold switches of other circuits
 		switch n := gangs - max(was, now+covers); {
 		case n == 1:
-			note += "; a blank for the gang of which nothing is recorded, if it is empty"
+			note += "; a blank for the unrecorded gang, if it is empty"
 		case n > 1:
-			note += fmt.Sprintf("; a blank for each of the %d gangs of which nothing is recorded, if it is empty", n)
+			note += fmt.Sprintf("; a blank for each of the %d unrecorded gangs, if it is empty", n)
 		}
 	}
 	if covers > 0 {

@@ -11,7 +11,7 @@ import (
 )
 
 // TestLimitsByKind: lamps of two kinds are held against both limits at once, each taking its share; a kind that a device does
-// not take refuses it, and one that nobody noted leaves the rest to be judged.
+// not take refuses it, and an unrecorded kind leaves the rest to be judged.
 func TestLimitsByKind(t *testing.T) {
 	limits := device.Limits{"led": 150, "incandescent": 600}
 	for name, x := range map[string]struct {

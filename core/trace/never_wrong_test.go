@@ -48,7 +48,7 @@ func surveyOf(t testing.TB, k circuittest.Kind, seed uint64) (*house.House, *cir
 // mostReadingsOfATest bounds how far one house is followed.
 const mostReadingsOfATest = 60
 
-// housesOfAKind is how many of a kind are traced by the tests proposed: 156 of all kinds.
+// housesOfAKind is how many of a kind are traced by the tests proposed: 168 of all kinds.
 // AMBIVIA_HOUSES asks for another number.
 var housesOfAKind = 12
 
@@ -100,7 +100,7 @@ func (f *figures) trace(t testing.TB, k circuittest.Kind, seed uint64, prefer Pr
 	f.walks, f.tests, f.most = f.walks+operations, f.tests+tests, max(f.most, tests)
 }
 
-// TestNeverWrong traces some 156 random hidden houses of every kind, whose probes lie on floating
+// TestNeverWrong traces some 168 random hidden houses of every kind, whose probes lie on floating
 // conductors, by the tests that are proposed, and more with a few readings that anybody might
 // make. The true role of every conductor that can be seen is among what is left, before any
 // reading and after each, and no honest readings clash. It prints what it took.

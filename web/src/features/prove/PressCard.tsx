@@ -69,7 +69,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
       )}
       {proof.power === "off" && !whole && (
         <p className="border-l-6 border-ink pl-3">
-          By the log the {word("breaker")} is off. Switch it on once nothing is bare and nobody is near an open box.
+          The log says that the {word("breaker")} is off. Cap bare ends, keep people away from open boxes, then switch it on.
         </p>
       )}
       {press && proof.right && (
