@@ -14,6 +14,9 @@ import (
 // each other each for itself says the same of every control and finds the same kinds of fault as going through all states together;
 // and it visits states in proportion to the lights.
 func TestEachGroupForItself(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long")
+	}
 	rng := rand.New(rand.NewPCG(28, 2))
 	faulty := 0
 	for i := range 60 {
