@@ -31,6 +31,6 @@ func TestLoad(t *testing.T) {
 		}
 	}
 	if _, ok := c.Amps(Device{Type: TypeSupply}); ok {
-		t.Error("amperes that nobody noted")
+		t.Error("amperes without a record of them")
 	}
 }

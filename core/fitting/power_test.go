@@ -187,7 +187,7 @@ func TestTwoBreakersAreOff(t *testing.T) {
 			line := "Breaker " + name + " off, locked and labelled"
 			at := slices.Index(asks, line)
 			if at < 0 {
-				t.Fatalf("nobody is asked %q: %q", line, asks)
+				t.Fatalf("%q is not asked: %q", line, asks)
 			}
 			e := j.done(off)
 			e.Asked = slices.Delete(slices.Clone(asks), at, at+1)

@@ -53,7 +53,7 @@ func (s *State) read(e *Entry, undone bool) {
 	case e.Test.Power == "on":
 		s.on(e)
 		s.clear = !undone && (s.clear || len(e.Asked) > 0)
-	case undone || len(e.Asked) == 0:
+	case undone || len(e.Asked) == 0 || s.Secure != nil: // one reading does not secure every box
 	default:
 		var boxes []string
 		if s.Run != nil { // else they are proved dead for each reading
@@ -70,5 +70,8 @@ func (s *State) read(e *Entry, undone bool) {
 func (s *State) on(e *Entry) {
 	if s.Power == "off" {
 		s.Power, s.Since, s.Proved, s.clear = "on", e.Time, nil, false
+		if slices.ContainsFunc(s.Steps, func(x StepState) bool { return x.Status == Locked }) {
+			s.Secure = s.Run.Securing // steps are left, and none of them has to turn it off again
+		}
 	}
 }

@@ -42,7 +42,7 @@ func TestReadingsHaveTheirGate(t *testing.T) {
 		t.Helper()
 		for _, w := range want {
 			if !slices.ContainsFunc(list, func(line string) bool { return strings.Contains(line, w) }) {
-				t.Errorf("nobody is asked %q: %q", w, list)
+				t.Errorf("%q is not asked: %q", w, list)
 			}
 		}
 	}
@@ -85,10 +85,34 @@ func TestReadingsHaveTheirGate(t *testing.T) {
 	has(asks(dead(first)), "off, locked and labelled", "every conductor in the box tested")
 
 	take(dead(first))
-	j.put(Entry{Kind: Press, Lamps: map[string]string{"lamp1": "lit"}}) // nobody sees a light with the power off
+	j.put(Entry{Kind: Press, Lamps: map[string]string{"lamp1": "lit"}}) // a light that is seen needs power
 	has(asks(dead(first)), "off, locked and labelled")
 
 	take(dead(first))
 	j.put(Entry{Kind: Undo, Of: Read(j.log).Undo})
 	has(asks(dead(first)), "off, locked and labelled")
+}
+
+// TestPressInTheMiddle: a press while wires are off says that the power is on. No step with metal is open then, one dead
+// reading does not open any, and the work goes on once all is made safe.
+func TestPressInTheMiddle(t *testing.T) {
+	j := three(t)
+	n := j.to(func(s procedure.Step) bool { return s.Phase == procedure.Joining && s.Metal })
+	j.must(Entry{Kind: Press, Lamps: map[string]string{"lamp1": "lit"}})
+	locked := func() {
+		t.Helper()
+		if s := Read(j.log); s.Steps[n-1].Status != Locked || s.Secure == nil || s.Power != "on" {
+			t.Fatalf("step %d is %s, power %s, to be secured %q", n, s.Steps[n-1].Status, s.Power, s.Secure)
+		}
+	}
+	locked()
+	box := Read(j.log).Run.Boxes[0]
+	e := Entry{Kind: Reading, Test: &circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: j.o.After.CoreEnds(box)[:2], Reading: "open"}}
+	e.Asked = Read(j.log).Asks(j.o.After, *e.Test)
+	j.must(e)
+	locked()
+	j.must(Entry{Kind: Secure, Asked: Read(j.log).Run.Securing})
+	if s := j.whole(); !s.Over {
+		t.Error("the work is stuck")
+	}
 }

@@ -88,7 +88,7 @@ func TestBothBreakers(t *testing.T) {
 	}
 	for _, label := range []string{"14", "16"} {
 		if !slices.Contains(p.Securing(), "Breaker "+label+" off, locked and labelled") {
-			t.Errorf("nobody confirms that %s is off, locked and labelled: %q", label, p.Securing())
+			t.Errorf("%s is not confirmed off, locked and labelled: %q", label, p.Securing())
 		}
 	}
 }
