@@ -11,6 +11,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 	"ambivia/core/netlist"
 	"ambivia/core/survey"
 	"ambivia/store"
@@ -46,7 +47,7 @@ func (s *Server) answer(ctx context.Context, c store.Circuit) (Circuit, error) {
 		report := o.option.Compiled().Report()
 		option := o.option.WithoutDocument()
 		option.ID, _, _ = strings.Cut(option.ID, ":") // its devices stand in Kit
-		out.Choice = &Choice{Option: option, Document: *o.option.After, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls}
+		out.Choice = &Choice{Option: option, Document: *o.option.After, Changes: option.Changes, Verdict: report.Verdict, Controls: report.Controls, Names: names.For(o.option.After).Book()}
 	}
 	return out, nil
 }
@@ -211,7 +212,7 @@ func (s *Server) stale(ctx context.Context, id string, base string) error {
 	if err != nil {
 		return err
 	}
-	changed := circuit.Diff(was, o.doc())
+	changed := names.Changes(was, o.doc())
 	if old.Choice != o.Head.Choice {
 		changed = append(changed, "the chosen plan changed")
 	}
@@ -280,10 +281,10 @@ func (s *Server) Press(ctx context.Context, r PressRequestObject) (PressResponse
 	solved := n.Solve(state)
 	out := Press200JSONResponse{State: n.Keys(state), Asleep: []string{}, Tripped: solved.Tripped, Settled: settled, Lamps: []LampState{}}
 	for _, id := range solved.Unpowered() {
-		out.Asleep = append(out.Asleep, shown.Doc.Called(id))
+		out.Asleep = append(out.Asleep, shown.Terms().Short(id))
 	}
 	for i, id := range n.LampIDs() {
-		out.Lamps = append(out.Lamps, LampState{Device: id, Name: shown.Doc.Called(id), Volts: float32(solved.LampVolts()[i]), Lit: solved.Lit(i)})
+		out.Lamps = append(out.Lamps, LampState{Device: id, Name: shown.Terms().Short(id), Volts: float32(solved.LampVolts()[i]), Lit: solved.Lit(i)})
 	}
 	for _, p := range solved.Conductors() {
 		out.Conductors = append(out.Conductors, string(p))

@@ -14,6 +14,7 @@ import (
 	"ambivia/core/diagram"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
 	"ambivia/core/survey"
@@ -153,7 +154,7 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.TermsFor(p.After)
+	say := names.For(p.After)
 	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}, Known: p.Known()}
 	for _, x := range procedure.Phases {
 		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Expand(x.Name)})

@@ -14,6 +14,7 @@ import (
 	"ambivia/core/diagram"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/exchange"
@@ -59,7 +60,7 @@ func workOf(o *opened, state *fitting.State) Work {
 		Now: state.Now, Undo: state.Undo, Power: WorkPower(state.Power), Proved: append([]string{}, state.Proved...), Over: state.Over,
 		Times: append([]PhaseTime{}, state.Times()...), MayBegin: o.option != nil && state.MayBegin(o.Head.Number)}
 	for _, e := range state.Entries {
-		line := LogLine{Number: e.Number, Time: e.Time, By: e.By, Kind: string(e.Kind), Words: inspect.Capitalize(e.Words())}
+		line := LogLine{Number: e.Number, Time: e.Time, By: e.By, Kind: string(e.Kind), Words: names.Capitalize(e.Words())}
 		if e.Note != "" {
 			line.Note = &e.Note
 		}
@@ -75,7 +76,7 @@ func workOf(o *opened, state *fitting.State) Work {
 	if state.Run == nil {
 		return out
 	}
-	say := inspect.TermsFor(state.Run.After)
+	say := names.For(state.Run.After)
 	for _, x := range procedure.Phases {
 		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Expand(x.Name)})
 	}

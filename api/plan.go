@@ -13,7 +13,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
@@ -157,6 +157,13 @@ func (s *Server) ShowOption(ctx context.Context, r ShowOptionRequestObject) (Sho
 	if err != nil {
 		return nil, err
 	}
+	if c.option != nil && c.option.ID == o.ID { // chosen: what its rules hold is shown
+		set, _, err := s.made(ctx, c)
+		if err != nil {
+			return nil, err
+		}
+		o = set.Hold(o)
+	}
 	return ShowOption200JSONResponse{Option: o.WithoutDocument(), Strip: survey.Strip(o.After, o.Compiled().Roles())}, nil
 }
 
@@ -258,7 +265,7 @@ func (s *Server) Devices(ctx context.Context, r DevicesRequestObject) (DevicesRe
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.TermsFor(&circuit.Circuit{Practice: string(r.Params.Practice)})
+	say := names.For(&circuit.Circuit{Practice: string(r.Params.Practice)})
 	out := Devices200JSONResponse{Devices: []LibraryDevice{}, Kinds: device.Kinds}
 	for _, d := range device.NewLibrary(own).All() {
 		known := LibraryDevice{Device: d, Text: say.Expand(d.About)}

@@ -67,7 +67,7 @@ func TestProblems(t *testing.T) {
 		})
 	}
 	stale := b.call("POST", "/circuits/1/edits", edit(first, map[string]any{"op": "add-box", "kind": "switch"}), 409)
-	if !strings.Contains(fmt.Sprint(stale["changed"]), "box panel was added") || stale["head"] != head {
+	if !strings.Contains(fmt.Sprint(stale["changed"]), "Panel added") || stale["head"] != head {
 		t.Errorf("a stale change is told %v, head %v", stale["changed"], stale["head"])
 	}
 	if now := b.call("GET", "/circuits/1", nil, 200); now["revision"] != head {

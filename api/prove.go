@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
+	"ambivia/core/names"
 	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/trace"
@@ -58,13 +59,14 @@ func (s *Server) Proof(ctx context.Context, r ProofRequestObject) (ProofResponse
 		out.Trials = append(out.Trials, record.Trials(o.option, library, state.Entries)...)
 		out.Devices = record.Facts(o.option, library, state.Entries)
 	}
+	say := names.For(doc)
 	for _, id := range prove.Lamps(o.doc(), o.option) {
-		out.Lamps = append(out.Lamps, Named{ID: id, Text: doc.Called(id)})
+		out.Lamps = append(out.Lamps, Named{ID: id, Text: say.Short(id)})
 	}
 	for i, x := range proof.Expect {
-		press := ProvePress{Press: x.Press, Box: x.Box, Name: doc.Called(x.Press), Where: x.Box, Expect: []LampExpected{}}
+		press := ProvePress{Press: x.Press, Box: x.Box, Name: say.Short(x.Press), Where: x.Box, Expect: []LampExpected{}}
 		if b := doc.Box(x.Box); b != nil {
-			press.Where = b.Label()
+			press.Where = say.Label(b.ID)
 		}
 		for _, lamp := range out.Lamps {
 			press.Expect = append(press.Expect, LampExpected{Lamp: lamp.ID, Name: lamp.Text, Does: x.Lamps[lamp.ID]})

@@ -12,7 +12,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/house"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 	"ambivia/core/survey"
 	"ambivia/core/trace"
@@ -344,7 +344,7 @@ func (s *Server) CompareHouse(ctx context.Context, r CompareHouseRequestObject) 
 	right, wrong := h.Compare(told.Certain())
 	out := CompareHouse200JSONResponse{Ends: right + len(wrong), Right: right, Wrong: []string{}}
 	for _, x := range wrong {
-		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", inspect.Capitalize(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Claimed))))
+		out.Wrong = append(out.Wrong, fmt.Sprintf("%s is %s, not %s", names.Capitalize(say.End(x.End)), say.Word(string(x.Is)), say.Word(string(x.Claimed))))
 	}
 	slices.Sort(out.Wrong)
 	return out, nil

@@ -12,6 +12,10 @@ import (
 	"net/http"
 	"time"
 
+	"github.com/gin-gonic/gin"
+	"github.com/gin-gonic/gin/binding"
+	"github.com/oapi-codegen/runtime"
+
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
@@ -20,6 +24,7 @@ import (
 	"ambivia/core/fitting"
 	"ambivia/core/gates"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
@@ -31,10 +36,6 @@ import (
 	"ambivia/core/trace"
 	"ambivia/core/upkeep"
 	"ambivia/hub"
-
-	"github.com/gin-gonic/gin"
-	"github.com/gin-gonic/gin/binding"
-	"github.com/oapi-codegen/runtime"
 )
 
 // Defines values for CircuitSummaryVerdict.
@@ -513,8 +514,11 @@ type Choice struct {
 
 	// Document A circuit file, format ambivia-circuit/1; its schema is core/circuit/schema.json
 	Document Document `json:"document"`
-	Option   Option   `json:"option"`
-	Verdict  string   `json:"verdict"`
+
+	// Names What everything in the circuit is called
+	Names   Names  `json:"names"`
+	Option  Option `json:"option"`
+	Verdict string `json:"verdict"`
 }
 
 // ChoiceRequest defines model for ChoiceRequest.
@@ -695,6 +699,9 @@ type GateNeed = gates.Need
 
 // GroupMark defines model for GroupMark.
 type GroupMark = diagram.GroupMark
+
+// HangLoose defines model for HangLoose.
+type HangLoose = survey.HangLoose
 
 // Held Times in seconds, levels in percent
 type Held = rehearsal.Held
@@ -905,8 +912,14 @@ type Metrics = retrofit.Metrics
 // Mistake defines model for Mistake.
 type Mistake = prove.Mistake
 
+// Move defines model for Move.
+type Move = survey.Move
+
 // Named defines model for Named.
 type Named = device.Named
+
+// Names What everything in the circuit is called
+type Names = names.Book
 
 // Narrow defines model for Narrow.
 type Narrow = retrofit.Narrow

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"regexp"
 	"strings"
 	"testing"
 
@@ -19,11 +18,11 @@ import (
 // foreign words of each practice: what people of another one say for the same
 // thing.
 var foreign = map[string][]string{
-	"na": {"earth", "strapper", "traveller", "two-way", "intermediate", "crossover", "mcb", "permanent live", "consumer unit", "phase"},
-	"uk": {"ground", "traveler", "3-way", "4-way", "panel", "breaker", "crossover", "phase"},
-	"au": {"ground", "traveler", "3-way", "4-way", "panel", "mcb", "permanent live", "phase"},
-	"in": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "permanent live"},
-	"eu": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "intermediate", "permanent live"},
+	"na": {"earth", "strapper", "traveller", "two-way", "intermediate", "crossover", "mcb", "permanent live", "consumer unit", "phase", "fly lead", "terminal block"},
+	"uk": {"ground", "traveler", "3-way", "4-way", "panel", "breaker", "crossover", "phase", "pigtail", "terminal block"},
+	"au": {"ground", "traveler", "3-way", "4-way", "panel", "mcb", "permanent live", "phase", "pigtail", "terminal block"},
+	"in": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "permanent live", "pigtail"},
+	"eu": {"ground", "traveler", "strapper", "3-way", "4-way", "panel", "breaker", "intermediate", "permanent live", "pigtail"},
 }
 
 // said lists all that the program says of a circuit to a person.
@@ -63,8 +62,6 @@ func said(t *testing.T, v any) []string {
 	walk("", plain)
 	return out
 }
-
-var svgText = regexp.MustCompile(`<(?:text|title|desc)[^>]*>([^<]*)<`)
 
 // TestWordsOfThePractice: every message, plan and drawing of every demo circuit
 // speaks the words of its practice and no other's, whichever practice it is

@@ -70,8 +70,8 @@ func TestWholeJob(t *testing.T) {
 	newCircuit(b, "Tide mill", "Sack loft", "North America")
 	usual(b, [2]string{"Meter cupboard", "Panel with one feed cable"},
 		[2]string{"Loft door", "3-way: feed comes in"}, [2]string{"Loft hatch", "3-way: travelers come in"})
-	b.see("Add the box at the other end of cable k3")
-	b.see("Nobody knows yet where cable k3")
+	b.see("Add the box at the other end of the untraced cable at Loft hatch")
+	b.see("Not known yet: where the untraced cable at Loft hatch")
 	usual(b, [2]string{"Loft light", "Light at the end of a cable"})
 	b.see("Feed at Loft door, lamp beyond Loft hatch.")
 	b.see("each of 2 controls switches its light from each of 4 states")
@@ -88,7 +88,7 @@ func TestWholeJob(t *testing.T) {
 	b.tolerate("ERR_") // what is asked for while the server is away is asked for again
 	h.restart()
 	b.press("Undo")
-	b.see("Add the box at the other end of cable k3")
+	b.see("Add the box at the other end of the untraced cable at Loft hatch")
 	b.press("Redo")
 	b.see("The record is sound")
 
@@ -102,7 +102,7 @@ func TestWholeJob(t *testing.T) {
 	b.press("Box by box")
 	b.see("Changes, box by box")
 	b.see(": brass 2 of 3-way switch → signal of smart main dimmer")
-	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
+	b.see("Out: 3-way switch. In: wired auxiliary.")
 	b.press("Whole wiring")
 	b.see("Only what changes")
 	focus(b, "How much of the circuit as found is drawn over it")
@@ -152,17 +152,17 @@ func TestByHandWithKeys(t *testing.T) {
 	focus(b, "Empty switch box")
 	b.key(input.Enter)
 	b.stop("Press room door")
-	b.see("k1 to Panel")
+	b.see("to Panel")
 	focus(b, "Add a cable or device that is in this box")
 	b.key(input.Enter)
 	focus(b, "14/3")
 	b.key(input.Enter)
-	b.see("k2")
+	b.see("untraced cable")
 	focus(b, "3-way switch")
 	b.key(input.Enter)
-	b.see("s1 3-way switch")
+	b.see("3-way switch")
 	// From a core to its screw: Tab to the group, arrows within it, Space picks.
-	for _, pair := range [][3]string{{"k1.white", "k2.white", "k1 WH + k2 WH"}, {"k1.bare", "k2.bare", "k1 bare + k2 bare"}} {
+	for _, pair := range [][3]string{{"k1.white", "k2.white", "WH to Panel + WH untraced cable"}, {"k1.bare", "k2.bare", "bare to Panel + bare untraced cable"}} {
 		for _, end := range pair[:2] {
 			reach(b, end)
 			b.key(input.Space)
@@ -178,7 +178,7 @@ func TestByHandWithKeys(t *testing.T) {
 	}{{"k1.black", "common", '1'}, {"k2.black", "brass 1", '2'}, {"k2.red", "brass 2", '3'}, {"k2.bare", "ground", '4'}} {
 		reach(b, press.core)
 		b.key(press.key)
-		b.joined(press.core, "s1 "+press.screw)
+		b.joined(press.core, press.screw+" of 3-way switch")
 	}
 	b.see("line, neutral, 2 not known yet")
 }
@@ -238,21 +238,21 @@ func TestJoinAndLift(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/1/survey?box=sw1", 1280, 800)
 	b.see("It works")
-	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
-	b.see("s1 brass 1")
+	b.MustElement(`[aria-label="3-way switch"] .end:nth-child(2)`).MustClick()
+	b.see("brass 1 of 3-way switch")
 	b.press("L Lift")
 	b.see("works from some states only")
-	b.see("Nothing stands under screw")
+	b.see("Nothing is under the brass 1 screw")
 	// From the finding to the ends in box and drawing, and from the drawing back.
-	b.find("li.finding", "To look at: Nothing stands under").MustElement("button").MustClick()
+	b.find("li.finding", "To look at: Nothing is under").MustElement("button").MustClick()
 	b.until("the finding does not point at the screw in the box and in the drawing", `() => document.querySelectorAll(".end.pointed, .screw.pointed").length === 2`)
 	b.MustElement(`.wire[data-end="k2.black@sw1"]`).MustEval(`() => this.querySelector(".casing").dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
 	b.until("the drawing does not point at the core and a finding",
 		`() => document.querySelectorAll('.end.pointed[data-end="k2.black"], .finding[aria-current]').length >= 2`)
 	b.gone("It works:")
-	b.MustElement(`[aria-label="Device s1"] .end:nth-child(2)`).MustClick()
-	b.MustElement(`[aria-label="Cable k2"] .end:nth-child(1)`).MustClick()
-	b.see("s1 brass 1 + k2 BK")
+	b.MustElement(`[aria-label="3-way switch"] .end:nth-child(2)`).MustClick()
+	b.MustElement(`.end[data-end="k2.black"]`).MustClick()
+	b.see("brass 1 of 3-way switch + BK to Chart room window")
 	b.key('j')
 	b.see("It works")
 }
@@ -287,7 +287,7 @@ func TestDemoFromNothing(t *testing.T) {
 		for _, box := range c.boxes {
 			b.fill("Where it is", box[0])
 			if box[0] == "Archive ladder" || box[0] == "Landing" { // not behind the last open cable
-				b.pick("Reached by", "cable k2")
+				b.pick("Reached by", "untraced cable")
 			}
 			b.inSight(box[1])
 			b.press(box[1])
@@ -316,12 +316,12 @@ func TestTryThings(t *testing.T) {
 		b.press(press[1])
 		b.lamp(true)
 	}
-	b.pick("Lift a wire of this box", "s1 common")
-	b.see("s1 common is lifted")
+	b.pick("Lift a wire of this box", "The common screw of the 3-way switch at Chart room door")
+	b.see("The common screw of the 3-way switch at Chart room door is lifted")
 	b.lamp(false)
 	b.press("Flip Chart room window")
 	b.lamp(false)
-	b.press("s1 common is lifted")
+	b.press("The common screw of the 3-way switch at Chart room door is lifted")
 	b.lamp(false)
 	b.press("Flip Chart room door")
 	b.lamp(true)
@@ -424,7 +424,7 @@ func TestTwoTabs(t *testing.T) {
 	two.fill("Name", "Window of the chart room")
 	two.key(input.Enter)
 	two.see("the circuit was changed meanwhile; nothing was written")
-	two.see("box sw1 changed")
+	two.see("Door of the chart room changed")
 	two.press("Show the newest and go on")
 	two.see("Door of the chart room")
 	two.fill("Name", "Window of the chart room")

@@ -51,7 +51,7 @@ func settled(t *testing.T) *circuit.Circuit {
 func TestBreakerIsAFact(t *testing.T) {
 	_, b := practise(t, 1280, 900)
 	b.see("Prove dead")
-	b.pick("One is live with the power off", "k1.black")
+	b.pick("One is live with the power off", "black of")
 	b.press("One is live")
 	b.readings(1)
 	b.see("STOP: a second feed is in")
@@ -122,7 +122,7 @@ func TestTraceSettings(t *testing.T) {
 	b.gone("is taken as " + as)
 
 	b.press("Another test, chosen by hand")
-	b.pick("Between", "k1")
+	b.pick("Between", "brown")
 	b.press("Tied together for the test")
 	for range 2 {
 		b.MustElement(`div.choices [role=checkbox][data-state=unchecked]`).MustClick()

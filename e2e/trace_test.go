@@ -96,7 +96,7 @@ func TestTraceToTheRecord(t *testing.T) {
 	b.key('s')
 	b.see("It works")
 	b.press("Chart table light")
-	b.see("lamp1 l · assumed") // no reading shows where behind the wall a conductor ends
+	b.see("centre contact of lamp · assumed") // no reading shows where behind the wall a conductor ends
 	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
 	b.key('t')
 	b.see("Make it the circuit of record")
@@ -111,7 +111,7 @@ func TestTraceGuides(t *testing.T) {
 	b.see("At most")
 	b.see("All is certain.")
 	b.press("What the customer says")
-	b.pick("Which switch", "s1")
+	b.pick("Which switch", "the 3-way switch at Chart room door")
 	b.press("It works, however the others stand")
 	b.see("works, however the others stand.")
 	b.press("Other lights die with the same breaker")
@@ -119,9 +119,9 @@ func TestTraceGuides(t *testing.T) {
 
 	b.press("Another test, chosen by hand")
 	b.pick("Instrument", "non-contact")
-	b.pick("At", "k1 BK in Chart room door")
-	b.MustElementR("label", "common of s1").MustClick()
-	b.MustElementR("label", "common of s2").MustClick()
+	b.pick("At", "black of untraced cable A at Chart room door")
+	b.MustElementR("label", "common screw of the 3-way switch at Chart room door").MustClick()
+	b.MustElementR("label", "common screw of the 3-way switch at Chart room window").MustClick()
 	b.press("What would it tell?")
 	b.see("Parts are live for this test")
 	b.confirmIn(`[aria-label="Test by hand"]`)

@@ -24,7 +24,7 @@ func TestWire(t *testing.T) {
 	b.see("Only what changes")
 
 	b.MustElement(`[aria-label="As it will be"] .wire[data-end="k3.black@sw1"] .casing`).MustEval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
-	b.see("One conductor: BK of k3")
+	b.see("One conductor: BK of the cable between")
 	b.until("none or all wires are followed", `() => {
 		const of = what => document.querySelectorAll("[aria-label='As it will be'] " + what).length;
 		return of(".wire.followed") >= 2 && of(".wire.followed") < of(".wire");
@@ -35,10 +35,10 @@ func TestWire(t *testing.T) {
 	b.find("[role=checkbox]", "Only what changes").MustClick()
 	b.until("hardly a wire is thin", `() => document.querySelectorAll("section[aria-label='What changes'] svg .wire.kept").length >= 3`)
 	b.press("Box by box")
-	b.see("Out: 3-way switch s2. In: wired auxiliary a1.")
+	b.see("Out: 3-way switch. In: wired auxiliary.")
 	b.until("not four pictures of two boxes before and after", `() => document.querySelectorAll(".front svg").length === 4`)
 	b.press("Single line")
-	b.see("k2: signal, spare, neutral, ground")
+	b.see("signal, spare, neutral, ground")
 
 	b.press("Steps")
 	b.see("Step 1 of 47")
@@ -52,13 +52,13 @@ func TestWire(t *testing.T) {
 	if err != nil {
 		t.Error("the ends of a step are not shown in its box")
 	}
-	b.see("Take black (BK) of k3 towards Archive light off common of 3-way switch s1")
+	b.see("Take black (BK) to Archive light off the common screw of the 3-way switch")
 	b.MustReload().MustWaitLoad()
 	b.see("Step 11 of 47")
 	b.pick("List", "put it back")
 	b.see("Step 1 of")
 	b.press("All")
-	b.see("Bring the 3-way switch s1 in Archive door to the box")
+	b.see("Bring the 3-way switch to the box")
 	b.pick("after step", "2")
 	b.see("there is nothing to put back")
 
@@ -152,7 +152,7 @@ func TestWireByKeys(t *testing.T) {
 	b.key(input.Enter)
 	b.see("after step")
 	b.press("All")
-	b.see("Bring the 3-way switch s1 in Archive door to the box")
+	b.see("Bring the 3-way switch to the box")
 	b.MustNavigate(h.url("/circuits/2/wire")).MustWaitLoad()
 	b.see("Only what changes")
 	focus(b, "Work order, PDF")
@@ -169,7 +169,7 @@ func TestWireOfTen(t *testing.T) {
 	ten.Name = "Ten on a tower stair"
 	at := fmt.Sprintf("/circuits/%s/", h.put(h.ids.Job(t, 1), ten))
 	b := h.open(at+"choose", 390, 844)
-	b.choose("Smart main in b1; b2")
+	b.choose("Smart main in switch box 1; switch box 2")
 	b.MustNavigate(h.url(at + "wire?see=steps")).MustWaitLoad()
 	b.press("All")
 	b.see("New work, box by box")

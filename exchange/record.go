@@ -11,6 +11,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/prove"
 	"ambivia/core/record"
 	"ambivia/core/retrofit"
@@ -117,10 +118,7 @@ func recorded(ctx context.Context, whole *store.Whole, library *device.Library) 
 	return record.Of(src), nil
 }
 
-// WhereTaken is what the box of a photograph is called: by its id where it is gone since.
+// WhereTaken is what the box of a photograph is called, which may be gone since.
 func WhereTaken(c *circuit.Circuit, box string) string {
-	if b := c.Box(box); b != nil {
-		return b.Label()
-	}
-	return box
+	return names.For(c).Label(box)
 }

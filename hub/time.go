@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 	"ambivia/core/rehearsal"
 	"ambivia/core/schedule"
 )
@@ -135,7 +136,7 @@ func Lights(doc *circuit.Circuit) []string {
 	out := []string{doc.Name}
 	for _, d := range doc.Devices {
 		if d.Type == circuit.TypeLamp {
-			out = append(out, doc.Called(d.ID))
+			out = append(out, names.For(doc).Short(d.ID))
 		}
 	}
 	return out

@@ -21,7 +21,7 @@ import (
 // Is reports whether a file looks like an archive rather than a circuit file.
 func Is(data []byte) bool { return bytes.HasPrefix(data, []byte("PK")) }
 
-var names = regexp.MustCompile(`^(job\.json|devices\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|log\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
+var entryNames = regexp.MustCompile(`^(job\.json|devices\.json|circuits/([1-9][0-9]{0,3}/(circuit\.json|history\.json|log\.json|photos/([1-9][0-9]{0,3}\.jpg)?)?)?)$`)
 
 // reader holds an archive whose entries all have names of the right form.
 type reader struct {
@@ -101,7 +101,7 @@ func open(file io.ReaderAt, size int64) (*reader, error) {
 	for _, f := range z.File {
 		directory := strings.HasSuffix(f.Name, "/")
 		switch {
-		case !names.MatchString(f.Name) || !directory && !f.Mode().IsRegular():
+		case !entryNames.MatchString(f.Name) || !directory && !f.Mode().IsRegular():
 			return nil, refuse("entry-name", limits.Message(f.Name), "an archive of a job has no entry of this name or kind")
 		case directory:
 			continue

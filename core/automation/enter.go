@@ -3,6 +3,7 @@ package automation
 import (
 	"fmt"
 
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/rehearsal"
 )
@@ -39,7 +40,7 @@ func (s *Set) Enter(p *procedure.Procedure) {
 				where = "the cloud"
 			}
 			step.Text = fmt.Sprintf("Enter in %s what belongs to %s, and try each as soon as it stands. Give each device its name and room; note the firmware.",
-				where, rehearsal.CalledAt(s.Doc, link.From))
+				where, names.For(s.Doc).Place(link.From))
 		}
 	}
 	if last == nil {
@@ -64,7 +65,7 @@ func (s *Set) entered(device string, set bool) []string {
 	var out []string
 	for _, x := range s.Settings {
 		if x.Device == device && !set {
-			out = append(out, rehearsal.CalledAt(s.Doc, device)+": "+x.Text)
+			out = append(out, names.For(s.Doc).Place(device)+": "+x.Text)
 		}
 	}
 	for _, r := range s.Doc.Automation.Rules {

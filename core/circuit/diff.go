@@ -2,34 +2,45 @@ package circuit
 
 import (
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
 )
 
-// Diff says in a few words each what differs between two versions of a circuit:
-// things that came, went or changed, by id, and joins by box. It is empty when
-// the two say the same.
-func Diff(before, after *Circuit) []string {
-	out := []string{}
+// Difference is one thing that differs between two versions of a circuit: a box, cable or device by its id, the wiring of a
+// box, or one of the parts that have no id. How is "added", "changed" or "removed".
+type Difference struct{ Kind, ID, How string }
+
+// Kinds of differences beside "box", "cable" and "device".
+const (
+	DiffWiring   = "wiring"
+	DiffCircuit  = "circuit"
+	DiffMarks    = "marks"
+	DiffReadings = "readings"
+	DiffModels   = "models"
+)
+
+// Diff lists what differs between two versions of a circuit: things that came, went or changed, and joins by box. It is
+// empty when the two say the same.
+func Diff(before, after *Circuit) []Difference {
+	out := []Difference{}
 	head := func(c *Circuit) Circuit {
 		return Circuit{Name: c.Name, Practice: c.Practice, Supply: c.Supply}
 	}
 	if text(head(before)) != text(head(after)) {
-		out = append(out, "the circuit's description changed")
+		out = append(out, Difference{Kind: DiffCircuit, How: "changed"})
 	}
 	compare := func(kind string, a, b map[string]string) {
 		for _, id := range slices.Sorted(maps.Keys(b)) {
 			if was, known := a[id]; !known {
-				out = append(out, fmt.Sprintf("%s %s was added", kind, id))
+				out = append(out, Difference{kind, id, "added"})
 			} else if was != b[id] {
-				out = append(out, fmt.Sprintf("%s %s changed", kind, id))
+				out = append(out, Difference{kind, id, "changed"})
 			}
 		}
 		for _, id := range slices.Sorted(maps.Keys(a)) {
 			if _, still := b[id]; !still {
-				out = append(out, fmt.Sprintf("%s %s was removed", kind, id))
+				out = append(out, Difference{kind, id, "removed"})
 			}
 		}
 	}
@@ -64,16 +75,16 @@ func Diff(before, after *Circuit) []string {
 	compare("box", b1, b2)
 	compare("cable", k1, k2)
 	compare("device", d1, d2)
-	compare("the wiring in box", j1, j2)
+	compare(DiffWiring, j1, j2)
 	if text(inOrder(before.Marks)) != text(inOrder(after.Marks)) {
-		out = append(out, "marks changed")
+		out = append(out, Difference{Kind: DiffMarks, How: "changed"})
 	}
 	if text(before.Observations) != text(after.Observations) {
-		out = append(out, "readings changed")
+		out = append(out, Difference{Kind: DiffReadings, How: "changed"})
 	}
 	models := len(before.Models)+len(after.Models) > 0 && text(before.Models) != text(after.Models)
 	if models || len(before.Links)+len(after.Links) > 0 && text(before.Links) != text(after.Links) {
-		out = append(out, "smart models or links changed")
+		out = append(out, Difference{Kind: DiffModels, How: "changed"})
 	}
 	return out
 }

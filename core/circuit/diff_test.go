@@ -16,21 +16,21 @@ func TestDiff(t *testing.T) {
 		want   string
 	}{
 		{func(*circuit.Circuit) {}, ""},
-		{func(c *circuit.Circuit) { c.Name = "Other" }, "the circuit's description changed"},
+		{func(c *circuit.Circuit) { c.Name = "Other" }, "circuit changed"},
 		{func(c *circuit.Circuit) { c.Boxes[1].Name = "Door" }, "box b1 changed"},
 		{func(c *circuit.Circuit) { c.Cables[0].Gauge = "12AWG" }, "cable w1 changed"},
 		{func(c *circuit.Circuit) { c.Devices[1].Position = circuittest.Int(2) }, "device s1 changed"},
 		{func(c *circuit.Circuit) {
 			c.Boxes = append(c.Boxes, circuit.Box{ID: "new", Kind: circuit.Junction})
-		}, "box new was added"},
-		{func(c *circuit.Circuit) { c.Devices = c.Devices[:len(c.Devices)-1] }, "device lamp1 was removed"},
-		{func(c *circuit.Circuit) { c.Joins[0].Of = c.Joins[0].Of[:1] }, "the wiring in box panel changed"},
+		}, "box new added"},
+		{func(c *circuit.Circuit) { c.Devices = c.Devices[:len(c.Devices)-1] }, "device lamp1 removed"},
+		{func(c *circuit.Circuit) { c.Joins[0].Of = c.Joins[0].Of[:1] }, "wiring panel changed"},
 		{func(c *circuit.Circuit) { slices.Reverse(c.Joins) }, ""}, // the order of joins says nothing
 		{func(c *circuit.Circuit) { slices.Reverse(c.Joins[0].Of) }, ""},
 		{func(c *circuit.Circuit) {
 			c.Marks = []circuit.Mark{{End: circuit.End{Ref: circuit.Ref{Owner: "w1", Part: "white"}, Box: "panel"}, As: "line"}}
 		}, "marks changed"},
-		{func(c *circuit.Circuit) { c.Models = map[string]circuit.Model{"x": {}} }, "smart models or links changed"},
+		{func(c *circuit.Circuit) { c.Models = map[string]circuit.Model{"x": {}} }, "models changed"},
 		{func(c *circuit.Circuit) {
 			c.Observations = []circuit.Observation{{Power: "on", Instrument: "lamp"}}
 		}, "readings changed"},
@@ -38,7 +38,11 @@ func TestDiff(t *testing.T) {
 	for _, k := range cases {
 		before, after := circuittest.Chain(2), circuittest.Chain(2)
 		k.change(after)
-		if got := strings.Join(circuit.Diff(before, after), "; "); got != k.want {
+		var told []string
+		for _, d := range circuit.Diff(before, after) {
+			told = append(told, strings.Join(strings.Fields(d.Kind+" "+d.ID+" "+d.How), " "))
+		}
+		if got := strings.Join(told, "; "); got != k.want {
 			t.Errorf("told %q, want %q", got, k.want)
 		}
 	}

@@ -225,14 +225,6 @@ func (d Device) Mechanical() bool {
 // Blank reports whether a name says nothing: it is empty, or made of spaces alone.
 func Blank(name string) bool { return strings.TrimSpace(name) == "" }
 
-// Label is the device's name, or its id where it has none.
-func (d Device) Label() string {
-	if !Blank(d.Name) {
-		return d.Name
-	}
-	return d.ID
-}
-
 // Join is what one connector, or one screw, holds together in one box.
 type Join struct {
 	Box string `json:"box"`

@@ -30,6 +30,23 @@ func (c *Circuit) OneScrew(m Ref) bool {
 	return i >= 0 && slices.Contains(c.Joins[i].Of, Ref{Owner: d.Case, Part: m.Part})
 }
 
+// UnderScrew reports whether the two wires of a join stand under a screw as found: it has a screw, or several with short
+// wires between, and none of a smart device. More wires are held by a connector with a pigtail.
+func (c *Circuit) UnderScrew(j Join) bool {
+	wires, screws := 0, 0
+	for _, m := range j.Of {
+		switch d := c.Device(m.Owner); {
+		case d == nil:
+			wires++
+		case d.Type == TypeSmart:
+			return false
+		default:
+			screws++
+		}
+	}
+	return wires == 2 && screws > 0
+}
+
 // Fasten says what holds a join together whose kept members stood together before.
 func (c *Circuit) Fasten(j Join, kept []Ref) Fastening {
 	var f Fastening

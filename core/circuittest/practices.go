@@ -4,7 +4,7 @@ import "ambivia/core/circuit"
 
 // colours of other practices for those in which houses are made here.
 var colours = map[string]map[string]string{
-	"uk": {"black": "brown", "white": "blue", "bare": "green-yellow", "red": "grey", "blue": "black", "yellow": "white", "brown": "red", "orange": "yellow", "purple": "pink"},
+	"uk": {"black": "brown", "white": "blue", "bare": "green-yellow", "red": "grey", "blue": "black", "yellow": "white", "brown": "red", "orange": "yellow", "purple": "purple"},
 	"au": {"black": "red", "white": "black", "bare": "green-yellow", "red": "white", "blue": "blue", "yellow": "yellow", "brown": "brown", "orange": "grey", "purple": "orange"},
 	"in": {"black": "red", "white": "black", "bare": "green", "red": "yellow", "blue": "blue", "yellow": "white", "brown": "grey", "orange": "brown", "purple": "orange"},
 	"eu": {"black": "brown", "white": "blue", "bare": "green-yellow", "red": "black", "blue": "grey", "yellow": "yellow", "brown": "white", "orange": "orange", "purple": "purple"},

@@ -10,6 +10,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
+	"ambivia/core/names"
 )
 
 // drawing is one document being drawn into a frame.
@@ -17,7 +18,7 @@ type drawing struct {
 	*Frame
 	doc     *circuit.Circuit
 	net     *electric.Network
-	say     inspect.Terms
+	say     names.Terms
 	scene   *Scene
 	changed map[circuit.End]bool
 }
@@ -53,7 +54,7 @@ func (d *drawing) cable(r run) {
 	first := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.from}].at
 	middle := first.Y + (n-1)*pitch/2
 	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
-	name := cableName(r.cable)
+	name := cableName(d.say, r.cable)
 	labelX, nameX := first.X+14, first.X+8
 	switch {
 	case r.to == "":
@@ -91,16 +92,22 @@ func (d *drawing) cable(r run) {
 
 // cableName is what stands over a cable: its id and gauge, and that nobody knows where it
 // goes.
-func cableName(k circuit.Cable) string {
-	name := k.ID
+func cableName(say names.Terms, k circuit.Cable) string {
+	var parts []string
+	if letter := say.Letter(k.ID); letter != "" {
+		parts = append(parts, "cable "+letter)
+	}
 	if k.Gauge != "" {
-		name += " · " + circuit.GaugeText(k.Gauge)
+		parts = append(parts, circuit.GaugeText(k.Gauge))
 	}
 	if k.Stub() {
-		name += ", goes on, unknown"
+		parts = append(parts, untraced)
 	}
-	return name
+	return strings.Join(parts, " · ")
 }
+
+// untraced stands at a cable whose far end is not known.
+const untraced = "far end not known"
 
 // bendAt is the x of the leftmost core of a cable that bends; cables to lower
 // rows bend further left.
@@ -129,7 +136,7 @@ func (d *drawing) room(id string) {
 	p := d.rooms[id]
 	b := *d.doc.Box(id)
 	d.scene.Rooms = append(d.scene.Rooms, Room{p.rect, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
-	d.label(p.rect.X+14, p.rect.Y+9, b.Label(), "room")
+	d.label(p.rect.X+14, p.rect.Y+9, d.say.Label(b.ID), "room")
 	bare := d.bareJoins(id)
 	var best *inside
 	for try := range ways {
@@ -165,7 +172,7 @@ func (d *drawing) room(id string) {
 }
 
 // markLetters shortens a role to letters for tape: line L, load SL, and so on.
-func markLetters(say inspect.Terms, role string) string {
+func markLetters(say names.Terms, role string) string {
 	word := say.Word(role)
 	var out []rune
 	for part := range strings.FieldsSeq(word) {
@@ -339,7 +346,7 @@ func (d *drawing) device(out *inside, dev circuit.Device, x, top float64, mirror
 	if mirrored {
 		slices.Reverse(names)
 	}
-	shape := Device{Rect: Rect{x, top, deviceWidth(d.doc, dev), deviceBody}, ID: dev.ID, Type: dev.Type, Name: deviceTitle(d.doc, dev)}
+	shape := Device{Rect: Rect{x, top, deviceWidth(d.doc, dev), deviceBody}, ID: dev.ID, Type: dev.Type, Name: d.say.Title(dev.ID)}
 	shape.Control = dev.Mechanical() || dev.Type == circuit.TypeSmart && d.doc.Models[dev.Model].Button != nil
 	room := shape.W
 	if dev.Type == circuit.TypeLamp {
@@ -368,31 +375,11 @@ func (d *drawing) screwLabel(name string) string {
 	if name == "ground" {
 		return "" // drawn as the symbol for earth
 	}
-	word := d.say.Word(name)
+	word := d.say.Part(name)
 	if float64(lettering.Columns(word))*screwChar > screw-2 {
 		return markLetters(d.say, name)
 	}
 	return word
-}
-
-// deviceTitle names a device in its box.
-func deviceTitle(c *circuit.Circuit, dev circuit.Device) string {
-	say := inspect.TermsFor(c)
-	switch {
-	case dev.Case != "":
-		return dev.ID + " · further gang of " + dev.Case
-	case !circuit.Blank(dev.Name):
-		return dev.ID + " · " + dev.Name
-	case dev.Type == circuit.TypeSupply:
-		text := say.Word("breaker")
-		if c.Supply != nil && c.Supply.BreakerLabel != "" {
-			text += " " + c.Supply.BreakerLabel
-		}
-		return text
-	case dev.Type == circuit.TypeSmart:
-		return dev.ID + " · " + dev.Model
-	}
-	return dev.ID + " · " + say.Word(dev.Type)
 }
 
 func (d *drawing) legend() {
@@ -402,7 +389,7 @@ func (d *drawing) legend() {
 			s.Legend = append(s.Legend, Entry{sign, text})
 		}
 	}
-	add(len(s.Dots) > 0, SignConnector, "held together by a connector")
+	add(len(s.Dots) > 0, SignConnector, d.say.Fill("held together by a {connector}"))
 	add(len(s.Caps) > 0, SignCap, "capped on its own")
 	add(len(s.Flags) > 0, SignFlag, "joined differently than before")
 	add(len(s.Tapes) > 0, SignTape, "re-marked with tape or sleeving")

@@ -7,6 +7,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
+	"ambivia/core/names"
 )
 
 // Measures of the picture of one box.
@@ -37,7 +38,7 @@ func Front(k *inspect.Compiled, box string, changed []circuit.End) *Scene {
 			best, crossed = s, crossings(s.Wires)
 		}
 	}
-	best.Title = b.Label()
+	best.Title = names.For(k.Doc).Label(b.ID)
 	d.scene = best
 	d.legend()
 	return best
@@ -59,7 +60,7 @@ func (d *drawing) front(b circuit.Box, mirrored bool) *Scene {
 	joins := f.rows()
 	top := f.enter + 20 + float64(len(joins)+1)*frontRow
 	f.devices(top, mirrored)
-	width := max(f.right+margin, 250, float64(lettering.Columns(b.Label()))*charWidth*1.4+2*margin)
+	width := max(f.right+margin, 250, float64(lettering.Columns(f.say.Label(b.ID)))*charWidth*1.4+2*margin)
 	room := Rect{margin / 2, frontTop, width - margin, top + deviceBody + 16 - frontTop}
 	if !slices.ContainsFunc(d.doc.Devices, func(x circuit.Device) bool { return x.Box == b.ID }) {
 		room.H -= deviceBody
@@ -89,13 +90,15 @@ func (f *frontBox) sheaths() {
 		if !k.In(f.box.ID) {
 			continue
 		}
-		to := "goes on, unknown"
+		to := untraced
 		if other, known := k.Other(f.box.ID); known {
-			to = "to " + f.doc.Box(other).Label()
+			to = "to " + f.say.Box(other)
 		}
 		wide := float64(len(k.Cores)) * frontPitch
 		block := max(wide, float64(lettering.Columns(to))*smallChar)
-		f.label(x, 40, k.ID, "cable")
+		if letter := f.say.Letter(k.ID); letter != "" {
+			f.label(x, 40, "cable "+letter, "cable")
+		}
 		f.label(x, 57, to, "cable")
 		f.scene.Sheaths = append(f.scene.Sheaths, Sheath{Path: []Point{{x + wide/2, frontTop - 2}, {x + wide/2, frontTop + 18}}, Width: wide - 4, Open: k.Stub()})
 		for i, core := range k.Cores {

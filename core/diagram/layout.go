@@ -5,6 +5,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/lettering"
+	"ambivia/core/names"
 )
 
 // Measures of the drawing in pixels.
@@ -90,7 +91,10 @@ func Layout(doc *circuit.Circuit, others ...*circuit.Circuit) *Frame {
 			w, below := needs(version, id)
 			p.lanes, p.below = max(p.lanes, w), max(p.below, below)
 		}
-		label := f.box(id).Label()
+		label := names.For(f.doc).Label(id)
+		if f.doc.Box(id) == nil {
+			label = f.box(id).Label()
+		}
 		p.lanes = max(p.lanes, float64(lettering.Columns(label))*charWidth+90-2*wall)
 	}
 	f.position()
@@ -249,7 +253,7 @@ func deviceWidth(c *circuit.Circuit, d circuit.Device) float64 {
 	if d.Type == circuit.TypeLamp {
 		screws += lampSymbol
 	}
-	return max(screws, 120, float64(lettering.Columns(deviceTitle(c, d)))*smallChar+16)
+	return max(screws, 120, float64(lettering.Columns(names.For(c).Title(d.ID)))*smallChar+16)
 }
 
 // position turns columns and rows into pixels and places the ports.
@@ -268,7 +272,7 @@ func (f *Frame) position() {
 			r := &f.cables[i]
 			switch {
 			case r.from == id && r.to == "":
-				p.clear = max(p.clear, float64(lettering.Columns(cableName(r.cable)))*smallChar+20)
+				p.clear = max(p.clear, float64(lettering.Columns(cableName(names.For(f.doc), r.cable)))*smallChar+20)
 			case r.from == id && !r.straight:
 				r.bend = bent
 				bent += float64(len(r.cable.Cores))*pitch + 10

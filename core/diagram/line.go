@@ -8,6 +8,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
 	"ambivia/core/lettering"
+	"ambivia/core/names"
 )
 
 // Measures of the one-line drawing.
@@ -47,7 +48,7 @@ func Schematic(k *inspect.Compiled, title string, others ...*circuit.Circuit) *S
 type schematic struct {
 	*Frame
 	doc   *circuit.Circuit
-	say   inspect.Terms
+	say   names.Terms
 	roles map[circuit.End]electric.Role
 	scene *Scene
 	at    map[string]Rect
@@ -60,7 +61,7 @@ func (d *schematic) texts(box string) []string {
 		if dev.Box != box {
 			continue
 		}
-		text := deviceTitle(d.doc, dev)
+		text := d.say.Title(dev.ID)
 		if dev.Count != nil && *dev.Count > 1 {
 			text += fmt.Sprintf(" × %d", *dev.Count)
 		}
@@ -112,7 +113,7 @@ func (d *schematic) nodes() {
 		}
 		d.at[id] = r
 		d.scene.Rooms = append(d.scene.Rooms, Room{r, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
-		d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{r.X + 12, r.Y + 8, float64(lettering.Columns(clip(b.Label(), 30))) * charWidth, 16}, Text: clip(b.Label(), 30), Class: "room"})
+		d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{r.X + 12, r.Y + 8, float64(lettering.Columns(clip(d.say.Label(b.ID), 30))) * charWidth, 16}, Text: clip(d.say.Label(b.ID), 30), Class: "room"})
 		for i, text := range texts {
 			d.scene.Labels = append(d.scene.Labels, Label{Rect: Rect{r.X + 12, r.Y + 30 + float64(i)*lineText, float64(lettering.Columns(text)) * smallChar, 16}, Text: text, Class: "cable"})
 		}
@@ -154,7 +155,10 @@ func (d *schematic) carries(k circuit.Cable) []string {
 		}
 	}
 	var rows []string
-	row := k.ID + ": "
+	row := ""
+	if letter := d.say.Letter(k.ID); letter != "" {
+		row = letter + ": "
+	}
 	for i, word := range order {
 		if n := count[word]; n > 1 {
 			if word == d.say.Word("traveler") {
@@ -187,9 +191,9 @@ func (d *schematic) stubRows(box string) []string {
 	case 0:
 		return nil
 	case 1:
-		return append(rows, "goes on, unknown")
+		return append(rows, untraced)
 	}
-	return append(rows, "go on, unknown")
+	return append(rows, "far ends not known")
 }
 
 // line draws a cable, with a stroke for each conductor.

@@ -5,18 +5,18 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // All sentences of this room, in the words of the record's practice.
 
 // reliance says a test, why it is made, and what follows where it reads differently.
 func (p *plan) reliance(c candidate) Reliance {
-	say := inspect.TermsFor(p.record)
+	say := names.For(p.record)
 	r := Reliance{At: c.test.At, Test: c.test, Right: c.right, Say: p.say(say, c)}
 	at := make([]string, len(c.test.At))
 	for i, e := range c.test.At {
-		at[i] = p.name(say, e)
+		at[i] = say.End(e)
 	}
 	lifted := len(c.test.Lifted) > 0
 	switch {
@@ -40,10 +40,10 @@ func (p *plan) reliance(c candidate) Reliance {
 }
 
 // say says a test as one does it.
-func (p *plan) say(say inspect.Terms, c candidate) string {
+func (p *plan) say(say names.Terms, c candidate) string {
 	at := make([]string, len(c.test.At))
 	for i, e := range c.test.At {
-		at[i] = p.name(say, e)
+		at[i] = say.End(e)
 	}
 	text := "{breaker} off. "
 	if c.test.Power == "on" {
@@ -66,29 +66,4 @@ func (p *plan) say(say inspect.Terms, c candidate) string {
 		text += fmt.Sprintf("Non-contact probe, %s: must be %v.", at[0], c.right)
 	}
 	return say.Expand(text)
-}
-
-// name names an end by where its cable goes and where it is.
-func (p *plan) name(say inspect.Terms, e circuit.End) string {
-	k := p.record.Cable(e.Owner)
-	if k == nil {
-		part := e.Part
-		if role, lamp := map[string]string{"l": "line", "n": "neutral"}[e.Part]; lamp {
-			part = role
-		}
-		return fmt.Sprintf("the %s terminal of %s", say.Word(part), p.record.Called(e.Owner))
-	}
-	name := e.Part
-	if far, ok := k.Other(e.Box); ok {
-		name += " to " + say.Box(far)
-		for _, other := range p.record.Cables { // two that go the same way
-			if other.ID != k.ID && other.In(e.Box) && other.In(far) {
-				name += " (" + k.ID + ")"
-				break
-			}
-		}
-	} else {
-		name += " of " + k.ID
-	}
-	return name + " at " + say.Box(e.Box)
 }

@@ -64,11 +64,11 @@ func SeenBoxes(c *circuit.Circuit) map[string]bool {
 	return out
 }
 
-// names tells the ends of a record from those of its survey: a cable whose two ends were seen apart has
+// renamed tells the ends of a record from those of its survey: a cable whose two ends were seen apart has
 // two names there.
-type names struct{ toSurvey map[circuit.End]circuit.End }
+type renamed struct{ toSurvey map[circuit.End]circuit.End }
 
-func (n names) survey(e circuit.End) circuit.End {
+func (n renamed) survey(e circuit.End) circuit.End {
 	if to, ok := n.toSurvey[e]; ok {
 		return to
 	}
@@ -77,8 +77,8 @@ func (n names) survey(e circuit.End) circuit.End {
 
 // survey takes a record back to what was seen in its open boxes, with the readings: what tracing found
 // behind the walls is gone.
-func survey(c *circuit.Circuit) (*circuit.Circuit, names) {
-	n := names{map[circuit.End]circuit.End{}}
+func survey(c *circuit.Circuit) (*circuit.Circuit, renamed) {
+	n := renamed{map[circuit.End]circuit.End{}}
 	if Certain(c) {
 		return c, n
 	}

@@ -18,7 +18,7 @@ import (
 type Walls struct {
 	record  *circuit.Circuit // as traced
 	survey  *circuit.Circuit // what of it was seen and read
-	names   names
+	names   renamed
 	seen    map[string]bool // boxes whose inside was seen
 	tracer  *trace.Tracer
 	cases   []trace.Case

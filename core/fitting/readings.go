@@ -5,14 +5,14 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/gates"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Asks are the lines to confirm before a reading, given how the power stands by the log; none where all of them were
 // confirmed and still hold. A dead reading needs every breaker off and each box that is touched proved dead. A live reading
 // needs bare ends capped and people away, and if wires come off for it, everything that a dead reading needs first.
 func (s *State) Asks(c *circuit.Circuit, test circuit.Observation) []string {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	var out []string
 	dead := test.Power != "on"
 	if dead || len(test.Lifted) > 0 {

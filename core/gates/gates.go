@@ -9,7 +9,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 const (
@@ -19,13 +19,13 @@ const (
 )
 
 // Off asks for each breaker of a circuit, by its label: off, locked and labelled.
-func Off(c *circuit.Circuit, say inspect.Terms) []string {
-	names := say.Breakers(c)
+func Off(c *circuit.Circuit, say names.Terms) []string {
+	breakers := say.Breakers()
 	var out []string
-	for i, name := range names {
-		line := inspect.Capitalize(name)
-		if slices.Contains(names[:i], name) || slices.Contains(names[i+1:], name) { // no label tells them apart
-			line += fmt.Sprintf(" %d of %d", i+1, len(names))
+	for i, name := range breakers {
+		line := names.Capitalize(name)
+		if slices.Contains(breakers[:i], name) || slices.Contains(breakers[i+1:], name) { // no label tells them apart
+			line += fmt.Sprintf(" %d of %d", i+1, len(breakers))
 		}
 		out = append(out, line+" off, locked and labelled")
 	}
@@ -33,10 +33,10 @@ func Off(c *circuit.Circuit, say inspect.Terms) []string {
 }
 
 // Dead asks that boxes are proved dead one after the other: the tester is proved before the first and after the last.
-func Dead(say inspect.Terms, boxes ...string) []string {
+func Dead(say names.Terms, boxes ...string) []string {
 	out := []string{testerProved}
 	for _, box := range boxes {
-		out = append(out, say.Box(box)+": "+inspect.Uncapitalize(say.Expand(boxDead)))
+		out = append(out, say.Box(box)+": "+names.Uncapitalize(say.Expand(boxDead)))
 	}
 	return append(out, testerAgain)
 }

@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Need is what a person confirms before a test: that the breaker is off, that a box
@@ -27,7 +27,7 @@ type Need struct {
 // puts one back, does so with the breaker off and the box proved dead, before a live test
 // too.
 func Before(c *circuit.Circuit, test circuit.Observation) []Need {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	off, on := c.LastGate(circuit.GateBreakerOff), c.LastGate(circuit.GatePowerOn)
 	isOff := off >= 0 && !c.BreakerOn()
 	need := []Need{}
@@ -72,7 +72,7 @@ type Ask struct {
 // Asks puts gates into what is asked, on one card: where several boxes are proved dead one after the
 // other, the tester is proved before the first and after the last.
 func Asks(c *circuit.Circuit, gates []Need) []Ask {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	out := []Ask{}
 	var dead []Need
 	for _, g := range gates {
@@ -98,7 +98,7 @@ func Asks(c *circuit.Circuit, gates []Need) []Ask {
 // Passed says what was confirmed already and holds: that the breaker is off, and which boxes were proved
 // dead since; or that the power may be on.
 func Passed(c *circuit.Circuit) []string {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	out := []string{}
 	off := c.LastGate(circuit.GateBreakerOff)
 	switch {
@@ -121,8 +121,8 @@ func Passed(c *circuit.Circuit) []string {
 }
 
 // breakers names the breaker of each supply by its label.
-func breakers(c *circuit.Circuit, say inspect.Terms) string {
-	return inspect.Capitalize(strings.Join(say.Breakers(c), " and "))
+func breakers(c *circuit.Circuit, say names.Terms) string {
+	return names.Capitalize(strings.Join(say.Breakers(), " and "))
 }
 
 // moved lists the opened boxes in which wires are lifted, put back or tied between the last

@@ -69,8 +69,11 @@ func traced(t testing.TB, h *house.House, s *circuit.Circuit, prefer trace.Prefe
 	if err != nil {
 		t.Fatal(err)
 	}
-	if record, err = again.Record(ctx); err != nil {
+	switch record, err = again.Record(ctx); {
+	case errors.Is(err, trace.ErrNotTraced):
 		return s, nil
+	case err != nil: // all is known, and what was found is no document
+		t.Fatal(err)
 	}
 	return s, record
 }

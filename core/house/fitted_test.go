@@ -6,9 +6,11 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
+	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
@@ -18,6 +20,7 @@ import (
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/record"
+	"ambivia/core/rehearsal"
 	"ambivia/core/retrofit"
 )
 
@@ -33,7 +36,7 @@ type fittedWork struct {
 }
 
 // counts of what was done in all houses of a kind.
-type works struct{ fitted, steps, presses, mistakes, shown, metered, claims int }
+type works struct{ fitted, steps, presses, mistakes, shown, metered, claims, promises int }
 
 func (w *fittedWork) errorf(format string, args ...any) {
 	w.t.Helper()
@@ -289,8 +292,17 @@ func sameSwap(a, b prove.Mistake) bool {
 }
 
 // claims holds each claim of the record against the log and the walls.
-func (w *fittedWork) claims(proved *record.Proved, f *works) {
-	c := record.Of(record.Source{Found: w.found, Option: w.option, Library: device.NewLibrary(nil), Log: w.log, Proved: proved})
+func (w *fittedWork) claims(proved *record.Proved, rng *rand.Rand, f *works) {
+	sets, err := automation.For(context.Background(), w.option, nil)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	var made *automation.Set
+	if len(sets) > 0 {
+		made = &sets[rng.IntN(len(sets))]
+	}
+	c := record.Of(record.Source{Found: w.found, Option: w.option, Library: device.NewLibrary(nil), Log: w.log, Proved: proved, Made: made})
+	w.promises(c.Claims(), made, f)
 	if c.Became != record.AsPlanned {
 		w.errorf("all steps are done, and the record says %s", c.Is())
 	}
@@ -334,6 +346,48 @@ func (w *fittedWork) claims(proved *record.Proved, f *works) {
 	}
 }
 
+// promises holds what the record promises against the rules, played in the true walls.
+func (w *fittedWork) promises(claims []record.Claim, made *automation.Set, f *works) {
+	planned := w.option.After
+	if made != nil {
+		planned = made.Doc
+	}
+	built, err := w.h.Build(w.found.Doc, planned)
+	if err != nil {
+		w.errorf("%v", err)
+		return
+	}
+	played, err := rehearsal.Rehearse(context.Background(), built)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	for _, x := range claims {
+		if x.Kind != record.Promised {
+			continue
+		}
+		f.promises++
+		said := strings.Fields(x.What)
+		if said[0] == "scenes" {
+			rules := built.Automation != nil && slices.ContainsFunc(built.Automation.Rules, func(r circuit.Rule) bool {
+				return r.When.Device == said[1] && strings.ContainsAny(r.When.Event, "2345")
+			})
+			if !rules && (made == nil || made.Kind != automation.Direct) {
+				w.errorf("%q is claimed, and no rule does it", x.Text)
+			}
+			continue
+		}
+		down := map[string]string{"hub": "hub", "internet": "cloud"}[said[1]]
+		for _, out := range played.Outages {
+			if out.Down == down && !slices.ContainsFunc(w.option.Places, func(q retrofit.Place) bool {
+				works, asked := out.Works[q.Device]
+				return q.Box == said[2] && (works || !asked)
+			}) {
+				w.errorf("%q is claimed, and the rules do not hold it", x.Text)
+			}
+		}
+	}
+}
+
 // fit does all that with one of the plans that fit, chosen at random.
 func (f *chain) fit(t *testing.T, name string, h *house.House, found *inspect.Compiled, options []*retrofit.Option, rng *rand.Rand) {
 	if len(options) == 0 {
@@ -348,5 +402,5 @@ func (f *chain) fit(t *testing.T, name string, h *house.House, found *inspect.Co
 	if !w.steps(&f.works) {
 		return
 	}
-	w.claims(w.prove(rng, &f.works), &f.works)
+	w.claims(w.prove(rng, &f.works), rng, &f.works)
 }

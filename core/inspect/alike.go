@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // Alike is findings of one kind that are told in one line. Of are their places in the report.
@@ -18,7 +19,7 @@ type Alike struct {
 // FindingsAlike puts findings that say the same of several places into one line each, in the order
 // of the report.
 func FindingsAlike(c *circuit.Circuit, findings []Finding) []Alike {
-	say := TermsFor(c)
+	say := names.For(c)
 	out := []Alike{}
 	at := map[string]int{} // by code
 	for i, f := range findings {
@@ -36,28 +37,23 @@ func FindingsAlike(c *circuit.Circuit, findings []Finding) []Alike {
 }
 
 // alike says several findings of one code in a line: what they have in common, and where.
-func alike(say Terms, findings []Finding, of []int) string {
+func alike(say names.Terms, findings []Finding, of []int) string {
 	first := findings[of[0]]
 	if len(of) == 1 {
 		return first.Text
 	}
 	switch first.Code {
 	case "spare-core":
-		cores := named(findings, of, func(e circuit.End) string { return e.Ref.String() })
+		cores := named(findings, of, func(e circuit.End) string { return e.Ref.String() }) // counted, not said
 		if len(cores) == 1 {
 			return "1 spare core, capped at both ends."
 		}
 		return fmt.Sprintf("%d spare cores, capped at every end seen.", len(cores))
 	case "far-end-unknown":
-		cables := named(findings, of, func(e circuit.End) string { return e.Owner })
-		return fmt.Sprintf("Nobody knows yet where %d cables go: %s.", len(cables), strings.Join(cables, ", "))
+		cables := named(findings, of, func(e circuit.End) string { return say.Cable(e.Owner) })
+		return fmt.Sprintf("Not known yet: where %d cables go: %s.", len(cables), strings.Join(cables, ", "))
 	case "not-recorded-yet":
-		boxes := named(findings, of, func(e circuit.End) string {
-			if d := say.doc.Device(e.Owner); d != nil {
-				return say.Box(d.Box)
-			}
-			return say.Box(e.Box)
-		})
+		boxes := named(findings, of, say.Where)
 		return "Nothing is recorded yet of how the conductors are joined in " + strings.Join(boxes, ", ") + "."
 	}
 	return fmt.Sprintf("%s And %d more like it.", first.Text, len(of)-1)

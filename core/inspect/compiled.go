@@ -5,6 +5,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // Compiled is a circuit with all that is computed of it: its network, the roles of its conductors,
@@ -30,7 +31,7 @@ func Compile(c *circuit.Circuit) *Compiled {
 func (k *Compiled) Roles() map[circuit.End]electric.Role { return k.Network.Roles() }
 
 // Terms are the words of the circuit's practice for it.
-func (k *Compiled) Terms() Terms { return TermsFor(k.Doc) }
+func (k *Compiled) Terms() names.Terms { return names.For(k.Doc) }
 
 // Result is what the circuit does in every state that it can reach.
 func (k *Compiled) Result() *electric.Result {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // bendRoomMm is what wires need behind a device to be folded without force: a
@@ -70,7 +71,7 @@ func DepthIn(c *circuit.Circuit, box string) Depth {
 }
 
 // stacked compares the depth of a box with what stands one behind the other in it.
-func (i *inspector) stacked(say Terms) {
+func (i *inspector) stacked(say names.Terms) {
 	for _, b := range i.doc.Boxes {
 		used := DepthIn(i.doc, b.ID)
 		if b.DepthMm == nil || !used.Stacked {
@@ -82,7 +83,7 @@ func (i *inspector) stacked(say Terms) {
 			d := i.doc.Device(id)
 			at, of = append(at, i.allScrews(*d)...), append(of, fmt.Sprintf("%s %g mm", say.Device(id), *d.DepthMm))
 		}
-		text := fmt.Sprintf("%s is %g mm deep, and what stands one behind the other in it needs %g mm: %s.", Capitalize(b.Label()), *b.DepthMm, used.Mm, strings.Join(of, ", "))
+		text := fmt.Sprintf("%s is %g mm deep, and what stands one behind the other in it needs %g mm: %s.", names.Capitalize(say.Box(b.ID)), *b.DepthMm, used.Mm, strings.Join(of, ", "))
 		switch room := *b.DepthMm - used.Mm; {
 		case room < 0:
 			i.add("box-depth", Warning, at, text, "It does not fit. A deeper box, a spacer, or a device of less depth.")
@@ -95,7 +96,7 @@ func (i *inspector) stacked(say Terms) {
 }
 
 // depthFindings compares box depths with the devices in them.
-func (i *inspector) depthFindings(say Terms) {
+func (i *inspector) depthFindings(say names.Terms) {
 	i.stacked(say)
 	for _, d := range i.doc.Devices {
 		b := i.doc.Box(d.Box)
@@ -105,10 +106,10 @@ func (i *inspector) depthFindings(say Terms) {
 		at, room := i.allScrews(d), *b.DepthMm-*d.DepthMm
 		switch {
 		case room < 0:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", Capitalize(say.Device(d.ID)), *d.DepthMm, b.Label(), *b.DepthMm),
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s reaches %g mm into %s, which is %g mm deep.", names.Capitalize(say.Device(d.ID)), *d.DepthMm, say.Box(b.ID), *b.DepthMm),
 				"It does not fit. A deeper box, a spacer, or a device of less depth.")
 		case room < bendRoomMm:
-			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", Capitalize(say.Device(d.ID)), room, b.Label(), bendRoomMm),
+			i.add("box-depth", Warning, at, fmt.Sprintf("%s leaves %g mm behind it in %s to bend the wires; about %d mm are needed.", names.Capitalize(say.Device(d.ID)), room, say.Box(b.ID), bendRoomMm),
 				"This is a fit, not a sum of any code: try it before you promise it.")
 			i.found[len(i.found)-1].Tight = true
 		}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 )
 
@@ -65,7 +66,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 		}
 		each, known := allowance[k.Gauge]
 		if !known {
-			return Fill{Missing: fmt.Sprintf("the gauge of cable %s is not recorded, or none of 14, 12, 10 AWG", k.ID)}
+			return Fill{Missing: fmt.Sprintf("the gauge of %s is not recorded, or none of 14, 12, 10 AWG", names.For(c).Cable(k.ID))}
 		}
 		largest = max(largest, each)
 		for _, core := range k.Cores {
@@ -129,11 +130,11 @@ func largestAt(c *circuit.Circuit, d circuit.Device) float64 {
 // numberFindings holds the record to the numeric rules of the practice as far as
 // it goes: box fill, breaker and gauge, breakers that share a box.
 func (i *inspector) numberFindings() {
-	say := TermsFor(i.doc)
+	say := names.For(i.doc)
 	for _, b := range i.doc.Boxes {
 		i.fillFinding(b)
 		if fed := i.suppliesIn(b.ID); len(fed) > 1 && b.Kind != circuit.Panel {
-			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", Capitalize(b.Label()), len(fed), strings.Join(fed, ", ")),
+			i.add("two-breakers", Warning, i.endsIn(b.ID), fmt.Sprintf("%s holds conductors of %d breakers: %s.", names.Capitalize(say.Box(b.ID)), len(fed), strings.Join(fed, ", ")),
 				"Switch all of them off before working here, and test every conductor, neutrals too.")
 		}
 	}
@@ -143,7 +144,7 @@ func (i *inspector) numberFindings() {
 }
 
 // loadFindings compares the watts of the lamps of each breaker with what it can give.
-func (i *inspector) loadFindings(say Terms) {
+func (i *inspector) loadFindings(say names.Terms) {
 	volts := practice.Volts(i.doc)
 	i.eachBreaker(say, func(supply circuit.Device, amps float64, name string, feeds func(...circuit.End) bool) {
 		var lamps []string
@@ -163,8 +164,8 @@ func (i *inspector) loadFindings(say Terms) {
 
 // eachBreaker goes through the breakers whose amperes are noted, each with what it is called and what tells whether its line
 // reaches any of some ends; all there is hangs on one that is alone.
-func (i *inspector) eachBreaker(say Terms, look func(supply circuit.Device, amps float64, name string, feeds func(...circuit.End) bool)) {
-	names := say.Breakers(i.doc)
+func (i *inspector) eachBreaker(say names.Terms, look func(supply circuit.Device, amps float64, name string, feeds func(...circuit.End) bool)) {
+	names := say.Breakers()
 	n := 0
 	for _, d := range i.doc.Devices {
 		if d.Type != circuit.TypeSupply {
@@ -190,7 +191,7 @@ func Room(c *circuit.Circuit) []Finding {
 	for _, b := range c.Boxes {
 		i.fillFinding(b)
 	}
-	i.depthFindings(TermsFor(c))
+	i.depthFindings(names.For(c))
 	return i.found
 }
 
@@ -203,7 +204,7 @@ func (i *inspector) fillFinding(b circuit.Box) {
 	if f.Missing != "" || f.Fits() {
 		return
 	}
-	i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", Capitalize(b.Label()), f.Inch3, f.Volume),
+	i.add("box-fill", Warning, i.endsIn(b.ID), fmt.Sprintf("%s is too full: it needs %.2f in³ and has %.2f in³.", names.Capitalize(names.For(i.doc).Box(b.ID)), f.Inch3, f.Volume),
 		"A deeper or wider box, or fewer conductors. The stamped volume rules.")
 	last := &i.found[len(i.found)-1]
 	for _, l := range f.Lines {
@@ -223,7 +224,7 @@ func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 // 15 A for 14 AWG, 20 A for 12, 30 A for 10.
 var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
 
-func (i *inspector) gaugeFindings(say Terms) {
+func (i *inspector) gaugeFindings(say names.Terms) {
 	i.eachBreaker(say, func(_ circuit.Device, amps float64, _ string, feeds func(...circuit.End) bool) {
 		for _, k := range i.doc.Cables {
 			limit, known := gaugeAmps[k.Gauge]
@@ -246,7 +247,7 @@ func (i *inspector) gaugeFindings(say Terms) {
 				how = "is tapped from a heavier cable and stands"
 			}
 			i.add("breaker-gauge", Warning, cores[:1],
-				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", Capitalize(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
+				fmt.Sprintf("%s is %s, %s behind a %s of %g A; it is good for %g A.", names.Capitalize(say.Cable(k.ID)), circuit.GaugeText(k.Gauge), how, say.Word("breaker"), amps, limit),
 				"A smaller breaker, or a heavier cable.")
 		}
 	})
@@ -279,7 +280,7 @@ func (i *inspector) suppliesIn(box string) []string {
 // switch may join to it, and their neutral where it is theirs alone. A bar that several breakers
 // of a panel share belongs to none of them.
 func (i *inspector) findFeeds() {
-	names := TermsFor(i.doc).Breakers(i.doc)
+	names := names.For(i.doc).Breakers()
 	i.feeds, i.reach = map[string][]string{}, map[string]map[int]bool{}
 	var supplies []circuit.Device
 	class := func(owner, part string) int {

@@ -6,12 +6,13 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // recordFindings tells what the record still lacks and what looks odd in it,
 // before anything is simulated.
 func (i *inspector) recordFindings() {
-	say := TermsFor(i.doc)
+	say := names.For(i.doc)
 	has := map[string]int{}
 	for _, d := range i.doc.Devices {
 		has[d.Type]++
@@ -35,14 +36,14 @@ func (i *inspector) recordFindings() {
 		for _, core := range k.Cores {
 			at = append(at, circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box})
 		}
-		i.add("far-end-unknown", Note, at, fmt.Sprintf("Nobody knows yet where cable %s in %s goes.", k.ID, say.Box(*box)),
+		i.add("far-end-unknown", Note, at, fmt.Sprintf("Not known yet: where %s goes.", say.Cable(k.ID)),
 			"Record the box at its other end, or leave it open if it feeds other rooms.")
 	}
 	for _, b := range i.doc.Boxes {
 		if i.unrecorded(b.ID) {
 			i.begun = true
-			i.add("not-recorded-yet", Note, i.endsIn(b.ID), "Nothing is recorded yet of how the conductors in "+b.Label()+" are joined.",
-				"Record what stands under each screw and in each connector.")
+			i.add("not-recorded-yet", Note, i.endsIn(b.ID), "Nothing is recorded yet of how the conductors in "+say.Box(b.ID)+" are joined.",
+				say.Fill("Record what stands under each screw and in each {connector}."))
 		}
 	}
 	i.looseFindings(say)
@@ -62,7 +63,7 @@ func (i *inspector) unrecorded(box string) bool {
 
 // looseFindings tells of insulated cores and of switch screws on which nothing
 // stands.
-func (i *inspector) looseFindings(say Terms) {
+func (i *inspector) looseFindings(say names.Terms) {
 	joined := map[circuit.End]bool{}
 	for _, j := range i.doc.Joins {
 		if len(j.Of) < 2 {
@@ -96,9 +97,9 @@ func (i *inspector) looseFindings(say Terms) {
 						i.loose(say, e)
 						continue
 					}
-					i.add("spare-core", Note, []circuit.End{e}, Capitalize(say.End(e))+" is capped: a spare core.", "")
+					i.add("spare-core", Note, []circuit.End{e}, names.Capitalize(say.End(e))+" is capped: a spare core.", "")
 				case electric.Line:
-					i.add("capped-live", Warning, []circuit.End{e}, Capitalize(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
+					i.add("capped-live", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
 						"Cap it at its other end too if nothing needs it.")
 				default:
 					i.loose(say, e)
@@ -110,19 +111,32 @@ func (i *inspector) looseFindings(say Terms) {
 		if !d.Mechanical() || i.unrecorded(d.Box) {
 			continue
 		}
+		i.tiedPair(say, d)
 		if i.usedAsThreeWay(d, joined) {
-			i.add(FourWayAsThreeWay, Note, i.screws(d.ID), Capitalize(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
+			i.add(FourWayAsThreeWay, Note, i.screws(d.ID), names.Capitalize(say.Device(d.ID))+" is a "+say.Word("four-way")+" body used as a "+say.Word("three-way")+": one of its screws is empty.",
 				"What stands on its screws counts, not what is printed on it.")
 			continue
 		}
 		if i.usedAsContact(d, joined) {
-			i.add("three-way-as-contact", Note, i.screws(d.ID), Capitalize(say.Device(d.ID))+" is used as a plain contact: one of its screws is empty.", "")
+			i.add("three-way-as-contact", Note, i.screws(d.ID), names.Capitalize(say.Device(d.ID))+" is used as a plain contact: one of its screws is empty.", "")
 			continue
 		}
 		for _, e := range i.screws(d.ID) {
 			if !joined[e] {
-				i.add("empty-screw", Warning, []circuit.End{e}, "Nothing stands under "+say.End(e)+".", "Record the conductor under it, or look whether one came off.")
+				i.add("empty-screw", Warning, []circuit.End{e}, "Nothing is under "+say.End(e)+".", "Record the conductor under it, or look whether one came off.")
 			}
+		}
+	}
+}
+
+// tiedPair tells of two screws that a switch chooses between, or of one pair of a 4-way, under one connector: however the
+// switch stands, both are joined.
+func (i *inspector) tiedPair(say names.Terms, d circuit.Device) {
+	for _, pair := range [][2]string{{"t1", "t2"}, {"a1", "a2"}, {"b1", "b2"}} {
+		a, b := circuit.Ref{Owner: d.ID, Part: pair[0]}, circuit.Ref{Owner: d.ID, Part: pair[1]}
+		if j := i.doc.JoinOf(d.Box, a); j >= 0 && j == i.doc.JoinOf(d.Box, b) {
+			i.add("tied-pair", Warning, []circuit.End{{Ref: a}, {Ref: b}}, fmt.Sprintf("%s and %s of %s are tied together: the switch cannot tell them apart.",
+				names.Capitalize(say.Screw(a)), say.Screw(b), say.Device(d.ID)), "Look at the wires under both screws, and record each under its own.")
 		}
 	}
 }
@@ -137,17 +151,17 @@ func (i *inspector) spareThrough(e circuit.End) bool {
 }
 
 // hangsLoose tells of a bare end that stands in no connector and under no screw.
-func (i *inspector) hangsLoose(say Terms, e circuit.End) {
+func (i *inspector) hangsLoose(say names.Terms, e circuit.End) {
 	if i.roles[e] == electric.Line {
-		i.add(LooseCore, Error, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
+		i.add(LooseCore, Error, []circuit.End{e}, names.Capitalize(say.End(e))+" hangs loose and bare, and is live whenever the "+say.Word("breaker")+" is on.",
 			say.Expand("{breaker} off before anybody reaches in. Cap it, or find where it came off."))
 		return
 	}
-	i.add(LooseCore, Warning, []circuit.End{e}, Capitalize(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
+	i.add(LooseCore, Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" hangs loose and bare.", "Find where it came off, or cap it.")
 }
 
-func (i *inspector) loose(say Terms, e circuit.End) {
-	i.add("loose-end", Warning, []circuit.End{e}, Capitalize(say.End(e))+" ends in a cap, though its other end is connected.",
+func (i *inspector) loose(say names.Terms, e circuit.End) {
+	i.add("loose-end", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" ends in a cap, though its other end is connected.",
 		"See whether it came loose.")
 }
 
@@ -180,7 +194,7 @@ func (i *inspector) usedAsContact(d circuit.Device, joined map[circuit.End]bool)
 }
 
 // groundFindings: ground is continuous to every box, device and fixture.
-func (i *inspector) groundFindings(say Terms) {
+func (i *inspector) groundFindings(say names.Terms) {
 	for _, d := range i.doc.Devices {
 		if d.Type == circuit.TypeSupply {
 			continue
@@ -188,7 +202,7 @@ func (i *inspector) groundFindings(say Terms) {
 		for _, t := range i.doc.Terminals(d) {
 			e := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: t}}
 			if t == "ground" && i.roles[e] == electric.Unused {
-				i.add("no-ground", Warning, []circuit.End{e}, Capitalize(say.Device(d.ID))+" has no "+say.Word("ground")+".",
+				i.add("no-ground", Warning, []circuit.End{e}, names.Capitalize(say.Device(d.ID))+" has no "+say.Word("ground")+".",
 					"The "+say.Word("ground")+" is continuous to every box, device and fixture.")
 			}
 		}
@@ -206,11 +220,11 @@ func (i *inspector) groundFindings(say Terms) {
 			}
 		}
 		if len(broken) > 0 {
-			i.add("ground-broken", Warning, broken, fmt.Sprintf("The %s does not go through %s: %s leads nowhere.", say.Word("ground"), b.Label(), say.Ends(broken)),
+			i.add("ground-broken", Warning, broken, fmt.Sprintf("The %s does not go through %s: %s leads nowhere.", say.Word("ground"), say.Box(b.ID), say.Ends(broken)),
 				"Join every "+say.Word("ground")+" conductor in the box, so that it reaches all that lies behind.")
 		}
 		if b.Material == circuit.Metal && !grounded {
-			i.add("metal-box-no-ground", Warning, i.endsIn(b.ID), Capitalize(b.Label())+" is of metal and no "+say.Word("ground")+" reaches it.",
+			i.add("metal-box-no-ground", Warning, i.endsIn(b.ID), names.Capitalize(say.Box(b.ID))+" is of metal and no "+say.Word("ground")+" reaches it.",
 				"A fault would make the box live. Bring a "+say.Word("ground")+" to it and bond it.")
 		}
 	}
@@ -218,7 +232,7 @@ func (i *inspector) groundFindings(say Terms) {
 
 // colourFindings compares each core's insulation and marks with its role.
 func (i *inspector) colourFindings() {
-	say := TermsFor(i.doc)
+	say := names.For(i.doc)
 	for _, k := range i.doc.Cables {
 		for _, box := range k.Ends {
 			if box == nil {
@@ -227,19 +241,19 @@ func (i *inspector) colourFindings() {
 			for _, core := range k.Cores {
 				e := circuit.End{Ref: circuit.Ref{Owner: k.ID, Part: core}, Box: *box}
 				role := i.roles[e]
-				if role == electric.Unused || role == "" {
+				if role == electric.Unused || role == "" || i.half && role == electric.Load && i.followedNowhere(e) {
 					continue
 				}
 				allowed, remark := i.practice.May(core, string(role))
 				switch {
 				case !allowed && circuit.GroundColour(core):
-					i.add("ground-colour-misused", Error, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+".",
-						Capitalize(core)+" carries no current, ever.")
+					i.add("ground-colour-misused", Error, []circuit.End{e}, names.Capitalize(say.End(e))+" carries "+say.Word(string(role))+".",
+						names.Capitalize(core)+" carries no current, ever.")
 				case !allowed:
-					i.add("colour-misused", Warning, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+", which its colour may not.",
+					i.add("colour-misused", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" carries "+say.Word(string(role))+", which its colour may not.",
 						"Confirm with your local code.")
 				case remark && i.doc.MarkOn(e) == "":
-					i.add("unmarked", Warning, []circuit.End{e}, Capitalize(say.End(e))+" carries "+say.Word(string(role))+" without a mark.",
+					i.add("unmarked", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" carries "+say.Word(string(role))+" without a mark.",
 						"Re-mark it at both ends with tape or sleeving.")
 				}
 			}

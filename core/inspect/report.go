@@ -91,6 +91,7 @@ type inspector struct {
 	practice practice.Practice
 	found    []Finding
 	begun    bool                    // there are boxes of which nothing is entered yet
+	half     bool                    // there are devices that hang on what is not followed, and on no supply
 	feeds    map[string][]string     // by box: the supplies whose conductors are in it
 	reach    map[string]map[int]bool // by supply: the conductors that its line reaches, whatever a switch may join to it
 }
@@ -134,7 +135,7 @@ func (i *inspector) report() *Report {
 	if r.Findings == nil {
 		r.Findings = []Finding{}
 	}
-	if i.result.Truncated || i.begun {
+	if i.result.Truncated || i.begun || i.half {
 		r.Verdict = Unknown
 	}
 	if slices.ContainsFunc(i.found, func(f Finding) bool { return f.Severity == Error }) {

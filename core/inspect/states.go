@@ -6,6 +6,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // faultWords: what each fault of a state means and what to do. %s stands for
@@ -69,8 +70,8 @@ func (i *inspector) stateFindings() {
 			}
 			seen[k] = len(i.found)
 			words := faultWords[f.Kind]
-			text := fmt.Sprintf(TermsFor(i.doc).Expand(words.text), TermsFor(i.doc).Ends(f.At))
-			i.add(string(f.Kind), Error, f.At, text, TermsFor(i.doc).Expand(words.advice))
+			text := fmt.Sprintf(names.For(i.doc).Expand(words.text), names.For(i.doc).Ends(f.At))
+			i.add(string(f.Kind), Error, f.At, text, names.For(i.doc).Expand(words.advice))
 			i.found[len(i.found)-1].State = i.net.Keys(s.State)
 		}
 	}
@@ -104,8 +105,8 @@ func (i *inspector) polarityFindings() {
 		if shell > 0 && tip > 0 {
 			at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
 			i.add("polarity-switching", Error, at,
-				TermsFor(i.doc).Expand("This is a polarity-switching circuit: {line} and {neutral} change places at "+TermsFor(i.doc).Device(id)+" as the switches move. It is prohibited."),
-				TermsFor(i.doc).Expand("Do not build on it. Rewire it first: only {line} goes to the switches, {neutral} straight to the lamp."))
+				names.For(i.doc).Expand("This is a polarity-switching circuit: {line} and {neutral} change places at "+names.For(i.doc).Device(id)+" as the switches move. It is prohibited."),
+				names.For(i.doc).Expand("Do not build on it. Rewire it first: only {line} goes to the switches, {neutral} straight to the lamp."))
 		}
 	}
 }
@@ -113,7 +114,7 @@ func (i *inspector) polarityFindings() {
 // controlFindings tells which lamps never light or never go out, and which
 // controls fail.
 func (i *inspector) controlFindings() {
-	say := TermsFor(i.doc)
+	say := names.For(i.doc)
 	fed := slices.ContainsFunc(i.doc.Devices, func(d circuit.Device) bool { return d.Type == circuit.TypeSupply })
 	for l, id := range i.net.LampIDs() {
 		lit := 0
@@ -124,11 +125,13 @@ func (i *inspector) controlFindings() {
 		}
 		at := []circuit.End{{Ref: circuit.Ref{Owner: id, Part: "l"}}, {Ref: circuit.Ref{Owner: id, Part: "n"}}}
 		switch {
+		case lit == 0 && fed && i.halfRecorded(id):
+			i.half = true
 		case lit == 0 && fed:
-			i.add("lamp-never-lit", Error, at, Capitalize(say.Device(id))+" is dark whatever the switches do.",
+			i.add("lamp-never-lit", Error, at, names.Capitalize(say.Device(id))+" is dark whatever the switches do.",
 				"Follow its two conductors back; one of them does not arrive.")
 		case lit == len(i.result.States) && len(i.result.Controls) > 0:
-			i.add("lamp-always-lit", Warning, at, Capitalize(say.Device(id))+" burns whatever the switches do.",
+			i.add("lamp-always-lit", Warning, at, names.Capitalize(say.Device(id))+" burns whatever the switches do.",
 				"Check that it belongs to this circuit.")
 		}
 	}
@@ -136,18 +139,62 @@ func (i *inspector) controlFindings() {
 		at := i.screws(c.Device)
 		switch {
 		case c.Works || !fed || len(i.net.LampIDs()) == 0:
+		case i.halfRecorded(c.Device):
+			i.half = true
 		case len(c.Lamps) == 0 && i.doc.SpeaksByRules(c.Device):
-			i.add("control-by-rules", Note, at, Capitalize(say.Device(c.Device))+" changes no lamp over wires: it speaks by rules, which take their time.",
+			i.add("control-by-rules", Note, at, names.Capitalize(say.Device(c.Device))+" changes no lamp over wires: it speaks by rules, which take their time.",
 				"Rehearse them: what they do depends on the order in which messages arrive.")
 		case len(c.Lamps) == 0:
-			i.add("control-does-nothing", Error, at, Capitalize(say.Device(c.Device))+" changes no lamp, from whatever state.",
+			i.add("control-does-nothing", Error, at, names.Capitalize(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")
 		default:
-			i.add("control-disabled", Error, at, Capitalize(say.Device(c.Device))+" works from some states only: another switch disables it.",
+			i.add("control-disabled", Error, at, names.Capitalize(say.Device(c.Device))+" works from some states only: another switch disables it.",
 				"Check which conductors stand on its odd screw and on its pair.")
 			i.found[len(i.found)-1].State = i.net.Keys(c.Fails)
 		}
 	}
+}
+
+// halfRecorded reports whether a device hangs on a cable whose far end is not known and on no supply, as far as the record
+// goes: however it is wired beyond, nothing can be said of it yet.
+func (i *inspector) halfRecorded(id string) bool {
+	of := map[int][]string{} // the devices on each conductor
+	open := map[int]bool{}
+	for _, e := range i.net.Ends() {
+		class := i.net.Class(e)
+		if k := i.doc.Cable(e.Owner); k != nil {
+			open[class] = open[class] || k.Stub()
+		} else if e.Part != "ground" {
+			of[class] = append(of[class], e.Owner)
+		}
+	}
+	supplied, ends := false, false
+	reached, queue := map[string]bool{id: true}, []string{id}
+	for len(queue) > 0 && !supplied {
+		device := i.doc.Device(queue[0])
+		queue = queue[1:]
+		supplied = device.Type == circuit.TypeSupply
+		for _, e := range i.screws(device.ID) {
+			class := i.net.Class(e)
+			ends = ends || open[class]
+			for _, other := range of[class] {
+				if !reached[other] {
+					reached[other] = true
+					queue = append(queue, other)
+				}
+			}
+		}
+	}
+	return ends && !supplied
+}
+
+// followedNowhere reports whether the conductor of an end runs on in a cable whose far end is not known.
+func (i *inspector) followedNowhere(e circuit.End) bool {
+	class := i.net.Class(e)
+	return slices.ContainsFunc(i.net.Ends(), func(x circuit.End) bool {
+		k := i.doc.Cable(x.Owner)
+		return k != nil && k.Stub() && i.net.Class(x) == class
+	})
 }
 
 func (i *inspector) screws(id string) []circuit.End {

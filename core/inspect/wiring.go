@@ -7,12 +7,13 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // wiringFindings tells what is worth knowing of how the boxes are wired before
 // anybody builds on it.
 func (i *inspector) wiringFindings() {
-	say := TermsFor(i.doc)
+	say := names.For(i.doc)
 	i.parallelFindings(say)
 	i.ringFindings(say)
 	i.receptacleFindings(say)
@@ -25,7 +26,7 @@ func (i *inspector) wiringFindings() {
 
 // parallelFindings: small conductors are not paralleled. Two cores of one cable
 // that stand together at both ends are one conductor made of two.
-func (i *inspector) parallelFindings(say Terms) {
+func (i *inspector) parallelFindings(say names.Terms) {
 	for _, k := range i.doc.Cables {
 		if k.Stub() {
 			continue
@@ -54,7 +55,7 @@ func (i *inspector) parallelFindings(say Terms) {
 
 // ringFindings: a conductor that closes a ring on itself carries what it likes on either way.
 // Grounds may: they carry nothing. Cores of one cable are told as parallel.
-func (i *inspector) ringFindings(say Terms) {
+func (i *inspector) ringFindings(say names.Terms) {
 	type place struct {
 		box  string
 		join int
@@ -85,15 +86,15 @@ func (i *inspector) ringFindings(say Terms) {
 				continue
 			}
 			e := circuit.End{Ref: m, Box: *k.Ends[0]}
-			i.add("conductor-ring", Warning, []circuit.End{e}, Capitalize(say.End(e))+" closes a ring: this conductor comes back to where it starts over other boxes.",
-				"Open the ring at one connector and cap both ends; what carries the current out and back must run in one cable.")
+			i.add("conductor-ring", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" closes a ring: this conductor comes back to where it starts over other boxes.",
+				say.Fill("Open the ring at one {connector} and cap both ends; what carries the current out and back must run in one cable."))
 		}
 	}
 }
 
 // receptacleFindings: a receptacle belongs on the line, not on a conductor that is live in one
 // position of a switch and dead in another.
-func (i *inspector) receptacleFindings(say Terms) {
+func (i *inspector) receptacleFindings(say names.Terms) {
 	for _, d := range i.doc.Devices {
 		if d.Type != circuit.TypeReceptacle {
 			continue
@@ -106,14 +107,14 @@ func (i *inspector) receptacleFindings(say Terms) {
 				// one that is reversed is live all the same, and told as that
 				reversed := i.roles[circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: "n"}}] == electric.Line
 				if joined && !reversed && (t == "l" || i.roles[e] == electric.Unused) {
-					i.add("receptacle-never-live", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
+					i.add("receptacle-never-live", Error, []circuit.End{e}, names.Capitalize(say.Device(d.ID))+" is never live: its pole "+t+" hangs on nothing that feeds it.",
 						say.Expand("It belongs on {line} and {neutral}."))
 				}
 			case electric.RoleGround:
-				i.add("receptacle-on-ground", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" stands on the "+say.Word("ground")+" with a pole: what is plugged in would send its current through it.",
+				i.add("receptacle-on-ground", Error, []circuit.End{e}, names.Capitalize(say.Device(d.ID))+" stands on the "+say.Word("ground")+" with a pole: what is plugged in would send its current through it.",
 					say.Expand("{ground} carries no current. A receptacle belongs on {line} and {neutral}."))
 			case electric.Traveler:
-				i.add("receptacle-on-traveler", Error, []circuit.End{e}, Capitalize(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
+				i.add("receptacle-on-traveler", Error, []circuit.End{e}, names.Capitalize(say.Device(d.ID))+" stands on a "+say.Word("traveler")+": it is live in some positions of the switches only.",
 					say.Expand("Take it off there; it belongs on {line} and {neutral}."))
 			}
 		}
@@ -127,7 +128,7 @@ func (i *inspector) joinedAt(cable, a, b, box string) bool {
 
 // neutralFindings: neutral at the switch is present, absent, or a conductor of
 // its colour that is none.
-func (i *inspector) neutralFindings(say Terms) {
+func (i *inspector) neutralFindings(say names.Terms) {
 	for _, b := range i.doc.Boxes {
 		if b.Kind != circuit.Switch {
 			continue
@@ -152,7 +153,7 @@ func (i *inspector) neutralFindings(say Terms) {
 			known++
 		}
 		if len(posing) > 0 {
-			i.add("not-a-neutral", Note, posing, fmt.Sprintf("In %s a conductor has the colour of the %s and is none: %s.", b.Label(), say.Word("neutral"), i.asRoles(say, posing)),
+			i.add("not-a-neutral", Note, posing, fmt.Sprintf("In %s a conductor has the colour of the %s and is none: %s.", say.Box(b.ID), say.Word("neutral"), i.asRoles(say, posing)),
 				"A colour is a hint, never evidence. Do not connect the "+say.Word("neutral")+" of a device to it.")
 		}
 		if known > 0 && !neutral && i.hasControl(b.ID) {
@@ -160,12 +161,12 @@ func (i *inspector) neutralFindings(say Terms) {
 			if i.practice.NeutralAtSwitches != "" {
 				advice += " " + i.practice.NeutralAtSwitches
 			}
-			i.add("no-neutral-here", Note, i.screwsIn(b.ID), "There is no "+say.Word("neutral")+" in "+b.Label()+".", advice)
+			i.add("no-neutral-here", Note, i.screwsIn(b.ID), "There is no "+say.Word("neutral")+" in "+say.Box(b.ID)+".", advice)
 		}
 	}
 }
 
-func (i *inspector) asRoles(say Terms, ends []circuit.End) string {
+func (i *inspector) asRoles(say names.Terms, ends []circuit.End) string {
 	var parts []string
 	for _, e := range ends {
 		parts = append(parts, say.End(e)+" is "+say.Word(string(i.roles[e])))
@@ -189,7 +190,7 @@ func (i *inspector) screwsIn(box string) []circuit.End {
 
 // screwFindings: a screw that holds two wires passes one on, and a switch whose
 // screws nobody could read is known by its wires alone.
-func (i *inspector) screwFindings(say Terms) {
+func (i *inspector) screwFindings(say names.Terms) {
 	for _, d := range i.doc.Devices {
 		if !d.Mechanical() {
 			continue
@@ -219,7 +220,7 @@ func (i *inspector) screwFindings(say Terms) {
 
 // eraFindings: in a house of two generations a colour means one thing here and
 // another there.
-func (i *inspector) eraFindings(say Terms) {
+func (i *inspector) eraFindings(say names.Terms) {
 	seen := map[string]circuit.End{}
 	for _, k := range i.doc.Cables {
 		for _, p := range i.practice.Cables {

@@ -13,6 +13,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -122,7 +123,7 @@ func FuzzWords(f *testing.F) {
 		if c.Validate() != nil {
 			return
 		}
-		say := inspect.TermsFor(c)
+		say := names.For(c)
 		for _, text := range []string{say.Box("foot"), say.Device("s1"), say.Cable("w2"), say.End(circuit.End{Ref: circuit.Ref{Owner: "w2", Part: "red"}, Box: "foot"})} {
 			if text == "" || !utf8.ValidString(text) {
 				t.Errorf("%q", text)

@@ -9,6 +9,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 )
 
@@ -21,7 +22,7 @@ func Drawings(w io.Writer, k *inspect.Compiled, info Info, size Size) error {
 	s.drawing(diagram.Layout(c).Draw(k, info.Circuit+", whole wiring", nil), "Whole wiring")
 	for _, b := range c.Boxes {
 		if len(c.EndsIn(b.ID)) > 0 {
-			s.drawing(diagram.Front(k, b.ID, nil), b.Label())
+			s.drawing(diagram.Front(k, b.ID, nil), names.For(k.Doc).Label(b.ID))
 		}
 	}
 	return s.finish(w)
@@ -145,9 +146,10 @@ func (s *sheets) drawings(p *procedure.Procedure) {
 
 // box is one box as one stands before it, with the steps in it.
 func (s *sheets) box(p *procedure.Procedure, b circuit.Box) {
-	s.sheet("Box: "+b.Label(), false)
+	say := names.For(p.After)
+	s.sheet("Box: "+say.Label(b.ID), false)
 	moved := p.Option.Moved()
-	s.heading(b.Label() + ", from the front")
+	s.heading(say.Label(b.ID) + ", from the front")
 	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Found, b.ID, nil), diagram.Front(p.Planned, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
 	var rows [][]string
 	for _, row := range stepRows(p, func(x procedure.Step) bool {
@@ -272,8 +274,8 @@ func (s *sheets) label(l procedure.Label, x, y float64) {
 		}
 		s.text(x+4, y+dy, text)
 	}
-	put(10.5, 13, inspect.Capitalize(l.Role))
-	put(8, 23, l.Letters+" · "+l.Cable)
+	put(10.5, 13, names.Capitalize(l.Role))
+	put(8, 23, l.Letters)
 	below := []string{"to " + l.Towards, l.Box, l.Circuit}
 	if l.Was != "" {
 		below = append(below, "(was "+l.Was+")")

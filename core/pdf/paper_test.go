@@ -94,7 +94,7 @@ func TestOrder(t *testing.T) {
 		}
 	}
 	for _, l := range p.Labels() {
-		if !holds(streams, l.Letters+" · "+l.Cable) {
+		if !holds(streams, "to "+l.Towards) {
 			t.Errorf("the label of %s is not in it", l.End)
 		}
 	}
@@ -125,7 +125,7 @@ func TestPocket(t *testing.T) {
 			more, missing := holds(streams, "see the work order"), 0
 			for _, x := range p.Steps {
 				for _, wire := range x.Wires {
-					if x.Phase == procedure.Joining && wire.Letters != "" && !holds(streams, wire.Letters+" of "+wire.Cable) {
+					if x.Phase == procedure.Joining && wire.Letters != "" && !holds(streams, wire.Letters+" to "+wire.Towards) {
 						missing++
 					}
 				}

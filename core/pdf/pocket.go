@@ -83,9 +83,9 @@ func lastHead(lines []pocketLine) string {
 
 // pocketWire says where one conductor goes.
 func (s *sheets) pocketWire(x procedure.Step, wire procedure.Wire) string {
-	name := "pigtail"
+	name := s.say.Word("pigtail")
 	if wire.Letters != "" {
-		name = wire.Letters + " of " + wire.Cable
+		name = wire.Letters
 	}
 	if wire.Towards != "" {
 		name += " to " + wire.Towards
@@ -99,7 +99,7 @@ func (s *sheets) pocketWire(x procedure.Step, wire procedure.Wire) string {
 	}
 	to := wire.Screw
 	if to == "" && x.Connector != nil {
-		to = fmt.Sprintf("connector for %d", x.Connector.Conductors)
+		to = fmt.Sprintf("%s for %d", s.say.Word("connector"), x.Connector.Conductors)
 	}
 	if to == "" {
 		to = "its cap"

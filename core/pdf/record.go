@@ -12,6 +12,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/record"
 )
@@ -139,7 +140,7 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 	if links := c.Links(); len(links) > 0 {
 		s.heading("Links and rules")
 		for _, text := range links {
-			s.paragraph("– " + inspect.Capitalize(text) + ".")
+			s.paragraph("– " + names.Capitalize(text) + ".")
 		}
 	}
 	s.happened("Faults seen", c.Faults)

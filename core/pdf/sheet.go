@@ -21,8 +21,8 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
-	"ambivia/core/inspect"
 	"ambivia/core/lettering"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 )
 
@@ -80,7 +80,7 @@ type sheets struct {
 	pdf    *fpdf.Fpdf
 	size   Size
 	info   Info
-	say    inspect.Terms
+	say    names.Terms
 	what   string // of the sheet, for its title block
 	y      float64
 	w, h   float64                           // of the present sheet
@@ -106,7 +106,7 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetLang("en")
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")
-	s := &sheets{pdf: pdf, size: size, info: info, say: inspect.TermsFor(c)}
+	s := &sheets{pdf: pdf, size: size, info: info, say: names.For(c)}
 	pdf.SetTitle(lettering.Clean(title), true)
 	return s
 }

@@ -33,18 +33,23 @@ func countShort(c *inspect.Compiled, o *retrofit.Option, request retrofit.Reques
 	if !o.Feasible {
 		return
 	}
-	connectors, short := 0, 0
+	connectors, short, walks := 0, 0, 0
 	p := For(c, o, request.Library)
+	say := p.Planned.Terms()
 	for _, s := range p.Steps {
+		if s.Kind == KindPowerOn || s.Kind == KindPowerOf || s.Gate == OffGate {
+			walks++
+		}
 		if s.Connector != nil {
 			connectors += len(s.Connector.Pieces)
 		}
 		for _, x := range s.Uses {
-			if x.What == pigtailName || x.What == bridgeName {
+			if x.What == say.Fill(pigtailName) || x.What == say.Fill(bridgeName) {
 				short += x.Count
 			}
 		}
 	}
+	o.Metrics.Walks = walks
 	o.Metrics.Connectors, o.Metrics.Pigtails, o.Metrics.Minutes = &connectors, &short, 0
 	for _, took := range p.Minutes(nil) {
 		o.Metrics.Minutes += took

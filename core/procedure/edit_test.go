@@ -194,7 +194,7 @@ func TestSpareIsDead(t *testing.T) {
 func TestUnusedLeads(t *testing.T) {
 	p, o := planned(t, retrofit.Paired, circuittest.Straight())
 	if !slices.ContainsFunc(p.Steps, func(s Step) bool {
-		return strings.HasPrefix(s.Text, "Nothing goes to load of") && s.Box == o.Devices[1].Box && len(s.At) > 0
+		return strings.HasPrefix(s.Text, "Nothing goes to the load screw of") && s.Box == o.Devices[1].Box && len(s.At) > 0
 	}) {
 		t.Errorf("nobody is told of the load lead of %s", o.Devices[1].Name)
 	}

@@ -9,6 +9,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -89,17 +90,14 @@ func (w *writer) set(dev circuit.Device) {
 			}
 			ways = append(ways, to)
 		}
-		s := w.step(Joining, KindSet, dev.Box, "Set the selectors of %s before it goes in. %s.", w.newName(dev), inspect.Capitalize(strings.Join(ways, "; ")))
+		s := w.step(Joining, KindSet, dev.Box, "Set the selectors of %s before it goes in. %s.", w.newName(dev), names.Capitalize(strings.Join(ways, "; ")))
 		s.Device = dev.ID
 	}
 }
 
 // newName is what a device is called that comes in.
 func (w *writer) newName(dev circuit.Device) string {
-	if circuit.Blank(dev.Name) {
-		return w.now.Device(dev.ID)
-	}
-	return dev.Name + " " + dev.ID
+	return w.now.Here(dev.ID)
 }
 
 // bypass fits a bypass beside the lamp: it lets the current pass on which a device lives that
@@ -110,7 +108,7 @@ func (w *writer) bypass(box string) {
 			continue
 		}
 		name := w.now.Box(box)
-		s := w.step(Joining, KindFit, box, "Fit the bypass at the lamp, across it: one lead to the {load}, the other to the {neutral} there. %s holds it from now on; it may be warm.", inspect.Capitalize(name))
+		s := w.step(Joining, KindFit, box, "Fit the bypass at the lamp, across it: one lead to the {load}, the other to the {neutral} there. %s holds it from now on; it may be warm.", names.Capitalize(name))
 		s.uses(Devices, bypassName, 1, "", nil)
 		for _, d := range w.p.After.Devices {
 			if d.Box == box && d.Type == circuit.TypeLamp {
@@ -177,7 +175,7 @@ func (w *writer) network() {
 		if !known || w.p.Before.Device(x.ID) != nil || w.p.After.Device(x.ID) == nil {
 			continue
 		}
-		if d.Hub == "needed" && !hub {
+		if !hub && (d.Hub == "needed" || d.Hub == "optional" && w.byHub(x.ID)) {
 			hub = true
 			s := w.step(Linking, KindPair, "", "Set up the hub, if the house has none: near the boxes, not behind metal, with its own name and a password that the customer keeps.")
 			s.uses(Devices, "hub for "+strings.Join(d.Radio, " or "), 1, "if the house has none", nil)
@@ -216,6 +214,11 @@ func (w *writer) network() {
 	}
 }
 
+// byHub reports whether a device tells or hears another one through the hub.
+func (w *writer) byHub(id string) bool {
+	return slices.ContainsFunc(w.p.After.Links, func(l circuit.Link) bool { return l.Via == "hub" && (l.From == id || l.To == id) })
+}
+
 var radioWords = map[string]string{"mesh": "mesh radio", "wifi": "Wi-Fi", "bluetooth": "Bluetooth"}
 
 // plate covers a box in the wall again.
@@ -234,7 +237,7 @@ func (w *writer) plate(s *Step, box string) {
 	if b.Gangs != nil {
 		gangs = *b.Gangs
 	}
-	note := "at " + b.Label()
+	note := "at " + w.now.Box(b.ID)
 	if b.Gangs != nil { // what stood two in a gang leaves one opening
 		was = min(was, gangs)
 	}
@@ -266,7 +269,7 @@ func (w *writer) buttons(s *Step, dev circuit.Device, first bool) {
 			n++
 		}
 	}
-	s.uses(Covering, fmt.Sprintf("low-voltage plate, %d button%s", n, map[bool]string{true: "s"}[n > 1]), 1, "at "+w.p.After.Box(dev.Box).Label(), nil)
+	s.uses(Covering, fmt.Sprintf("low-voltage plate, %d button%s", n, map[bool]string{true: "s"}[n > 1]), 1, "at "+w.now.Box(dev.Box), nil)
 }
 
 // neighbours lists what else hangs on a hot conductor that is moved: where two wires stand on
@@ -293,7 +296,7 @@ func (w *writer) neighbours() {
 			var what string
 			switch {
 			case !known:
-				what = fmt.Sprintf("whatever hangs on %s, whose far end is not known", k.ID)
+				what = "whatever hangs on " + w.was.To(k.ID, x.box)
 			case w.p.Before.Box(other) == nil || w.p.Before.Box(other).Kind == circuit.Panel:
 				continue // it comes from there
 			default:
@@ -302,7 +305,7 @@ func (w *writer) neighbours() {
 				}
 			}
 			told[k.ID] = true
-			s := w.step(Trying, KindCheck, x.box, "Try %s as well: the {%s} of %s runs on from here, and was moved.", what, x.role, k.ID)
+			s := w.step(Trying, KindCheck, x.box, "Try %s as well: the {%s} of %s runs on from here, and was moved.", what, x.role, w.was.To(k.ID, x.box))
 			s.At = []circuit.End{{Ref: m, Box: x.box}}
 		}
 	}

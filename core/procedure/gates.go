@@ -7,6 +7,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/gates"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -64,6 +65,8 @@ const (
 	AgainGate      Gate = "again"
 )
 
+const boxDead = "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again."
+
 // gate writes a gate with what is confirmed for it.
 func (w *writer) gate(gate Gate, box, text string, of ...any) {
 	s := w.step(Preparing, KindGate, box, text, of...)
@@ -113,13 +116,15 @@ func handlesMetal(s *Step) bool {
 
 // breakers names every breaker of the circuit by its label.
 func (w *writer) breakers() string {
-	return inspect.Capitalize(strings.Join(w.now.Breakers(w.p.Before), " and "))
+	return names.Capitalize(strings.Join(w.now.Breakers(), " and "))
 }
 
 // try writes the first time under power: caps on, people away, every place and state.
 func (w *writer) try() {
+	before := len(w.p.Steps)
 	w.gate(CapsGate, "", "Every bare end is capped; people, children and pets are kept away from the open boxes.")
 	w.step(Trying, KindPowerOn, "", "%s on.", w.breakers())
+	begun := len(w.p.Steps)
 	for _, q := range w.p.Option.Places {
 		if !w.wireless(q.Device) {
 			here := "here"
@@ -131,8 +136,40 @@ func (w *writer) try() {
 		}
 	}
 	w.neighbours()
+	if len(w.p.Steps) == begun { // nothing can be tried before links are made
+		w.p.Steps = w.p.Steps[:before]
+		return
+	}
 	off := w.step(Trying, KindPowerOf, "", "%s off, locked again; each box proved dead again before a hand goes in.", w.breakers())
 	off.Gate, off.Asks = AgainGate, w.asks(AgainGate, "")
+}
+
+// closeTraced closes the boxes that were opened for tracing and in which nothing is done.
+func (w *writer) closeTraced(boxes []string) {
+	if len(w.p.Before.Observations) == 0 {
+		return
+	}
+	for _, b := range w.p.Before.Boxes {
+		if b.Seen() && b.Kind != circuit.Panel && !slices.Contains(boxes, b.ID) {
+			w.gate(DeadGate, b.ID, boxDead)
+			w.p.Steps[len(w.p.Steps)-1].Phase = Closing
+			w.step(Closing, KindClose, b.ID, "It was opened to trace, and stays as it was. Fold the conductors neatly and close the box.")
+		}
+	}
+}
+
+// hang puts a place that needs no box on its wall, once it is paired and before it is tried.
+func (w *writer) hang(dev circuit.Device) {
+	model, known := w.p.model(dev.ID)
+	if !known || len(w.p.After.Terminals(dev)) > 0 || !w.radio(dev.ID) {
+		return
+	}
+	where := "Not on metal, in a wet zone or near heat, nor over a box that holds other wiring."
+	if b := w.p.Before.Box(dev.Box); b != nil && model.Surface {
+		where = "It covers the old box, which stays accessible. Not on a metal plate, in a wet zone or near heat, nor over another box."
+	}
+	s := w.step(Linking, KindFit, dev.Box, "Fix %s on the wall. %s", w.newName(dev), where)
+	s.Device = dev.ID
 }
 
 // wireless reports whether a place speaks without a wire, so that it works only when paired.
@@ -160,6 +197,7 @@ func (w *writer) close(boxes []string) {
 			s.uses(Labelling, "label for a conductor", n, "on the sheet of labels", nil)
 		}
 	}
+	w.closeTraced(boxes)
 	w.step(Closing, KindPowerOn, "", "%s on.", w.breakers())
 	for _, dev := range w.difference.in { // places that no box in the wall holds
 		if w.p.Before.Box(dev.Box) == nil {
@@ -184,6 +222,7 @@ func (w *writer) close(boxes []string) {
 	}
 	for _, q := range w.p.Option.Places {
 		if w.wireless(q.Device) {
+			w.hang(*w.p.After.Device(q.Device))
 			note := "note the delay"
 			if model, known := w.p.model(q.Device); known && model.BatteryMonths > 0 {
 				note += ", and the date of its battery"

@@ -8,8 +8,8 @@ import (
 	"strconv"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
 	"ambivia/core/limits"
+	"ambivia/core/names"
 )
 
 // Item is one line of what to bring. Unit is "" for pieces; Price is in the neutral unit of
@@ -34,7 +34,7 @@ const (
 // Materials lists what the work takes: what its steps fit, counted, and what is needed for the
 // time of the work.
 func (p *Procedure) Materials() []Item {
-	m := &materials{p: p, say: inspect.TermsFor(p.After)}
+	m := &materials{p: p, say: names.For(p.After)}
 	for _, group := range []string{Devices, Wiring, Covering, Labelling} {
 		for _, s := range p.Steps {
 			for _, x := range s.Uses {
@@ -53,7 +53,7 @@ func (p *Procedure) Materials() []Item {
 
 type materials struct {
 	p     *Procedure
-	say   inspect.Terms
+	say   names.Terms
 	items []Item
 }
 
@@ -109,7 +109,7 @@ func (p *Procedure) faces(c *circuit.Circuit, box string) int {
 }
 
 func (m *materials) tools() {
-	m.add(Item{Group: Tools, What: "lock and tag for the " + m.say.Word("breaker"), Count: len(m.say.Breakers(m.p.Before))})
+	m.add(Item{Group: Tools, What: "lock and tag for the " + m.say.Word("breaker"), Count: len(m.say.Breakers())})
 	for _, t := range []string{"two-pole tester, and a known live source to prove it on", "screwdrivers, insulated", "stripper, and a gauge for the stripping length", "camera"} {
 		m.add(Item{Group: Tools, What: t, Count: 1})
 	}

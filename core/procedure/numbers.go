@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 	"ambivia/core/retrofit"
 )
@@ -28,7 +29,7 @@ type Label struct {
 // what it is once the work is done. What nothing uses is spare, and what leads nobody knows
 // where is not known.
 func (p *Procedure) Labels() []Label {
-	was, now := inspect.TermsFor(p.Before), inspect.TermsFor(p.After)
+	was, now := names.For(p.Before), names.For(p.After)
 	found, planned := p.Found.Roles(), p.Planned.Roles()
 	var out []Label
 	for _, b := range p.After.Boxes {
@@ -40,9 +41,9 @@ func (p *Procedure) Labels() []Label {
 			if circuit.GroundColour(m.Part) {
 				continue // its colour says it
 			}
-			l := Label{End: e, Letters: circuit.Letters(m.Part), Cable: m.Owner, Box: b.Label(), Circuit: p.Before.Name, Role: "spare", Towards: "not known"}
-			if other, known := p.After.Cable(m.Owner).Other(b.ID); known {
-				l.Towards = now.Box(other)
+			l := Label{End: e, Letters: circuit.Letters(m.Part), Cable: m.Owner, Box: now.Label(b.ID), Circuit: p.Before.Name, Role: "spare", Towards: "not known"}
+			if far := now.Far(m.Owner, b.ID); far != "" {
+				l.Towards = far
 			}
 			switch role := string(planned[e]); {
 			case role == "":
@@ -90,7 +91,7 @@ func (p *Procedure) Rooms() []BoxRoom {
 		if b.Kind == circuit.Panel || !slices.Contains(p.opened, b.ID) {
 			continue
 		}
-		r := BoxRoom{Box: b.ID, Where: b.Label(), Verdict: Fits, Lines: []Line{}}
+		r := BoxRoom{Box: b.ID, Where: names.For(p.Before).Label(b.ID), Verdict: Fits, Lines: []Line{}}
 		if practice.For(p.Before).CountsFill {
 			p.fill(&r)
 		} else {
@@ -170,7 +171,7 @@ func (p *Procedure) in(e circuit.End, box string) bool {
 func (p *Procedure) Known() string {
 	count := map[string]int{}
 	var assumed []string
-	say := inspect.TermsFor(p.Before)
+	say := names.For(p.Before)
 	for _, e := range p.Before.Evidence {
 		count[e.How]++
 		if e.How == circuit.Assumed {

@@ -12,6 +12,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -31,7 +32,7 @@ func same(a, b *circuit.Circuit) []string {
 		}
 		return c
 	}
-	return circuit.Diff(plain(a), plain(b))
+	return names.Changes(plain(a), plain(b))
 }
 
 // short says which fault that burns a record shows in any state, if one does.
@@ -64,6 +65,7 @@ func whole(t *testing.T, rng *rand.Rand, name string, before *circuit.Circuit, o
 			operations++
 		}
 	}
+	countShort(inspect.Compile(before), &o, retrofit.Request{})
 	if operations != o.Metrics.Walks {
 		t.Errorf("%s: the breaker is moved %d times, and the plan says %d", name, operations, o.Metrics.Walks)
 	}
@@ -176,9 +178,9 @@ func listed(t *testing.T, name string, p *Procedure) {
 		switch s.Kind {
 		case KindCap:
 			want[Wiring+" cap that stays"]++
-		case KindJoin:
+		case KindJoin, KindLift: // what stood under one screw and stays together gets one too
 			if s.Connector != nil {
-				want[Wiring+" connector for"] += len(s.Connector.Pieces)
+				want[Wiring+" "+names.For(p.After).Word("connector")+" for"] += len(s.Connector.Pieces)
 				holds := 0
 				for _, n := range s.Connector.Pieces {
 					if n > circuit.MostInConnector || n < 2 {

@@ -117,7 +117,7 @@ func (w *writer) lampsOut() {
 		if !s.in {
 			text = "Take the smart lamps of %s out of their sockets."
 		}
-		x := w.step(Lifting, KindTakeOut, s.box, text, s.lamp)
+		x := w.step(Lifting, KindTakeOut, s.box, text, w.was.Short(s.lamp))
 		for k, other := range w.difference.sockets[n:] {
 			for _, j := range other.apart {
 				for _, m := range j.moves {
@@ -152,7 +152,7 @@ func (w *writer) lampsIn() {
 		if s.in {
 			text = "Put the smart lamps into the sockets of %s."
 		}
-		x := w.step(Joining, KindMount, s.box, text, s.lamp)
+		x := w.step(Joining, KindMount, s.box, text, w.was.Short(s.lamp))
 		x.Device = s.dev
 		if s.in {
 			dev := *w.p.After.Device(s.dev)

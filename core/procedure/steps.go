@@ -10,6 +10,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/evidence"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -164,6 +165,9 @@ func For(found *inspect.Compiled, o *retrofit.Option, library *device.Library) *
 		s := &p.Steps[i]
 		s.Number = i + 1
 		s.Metal = handlesMetal(s)
+		for k := range s.Uses {
+			s.Uses[k].What, s.Uses[k].Note = w.now.Fill(s.Uses[k].What), w.now.Fill(s.Uses[k].Note)
+		}
 	}
 	return p
 }
@@ -187,7 +191,7 @@ func run(c *circuit.Circuit, steps []Step) (*circuit.Circuit, error) {
 // writer writes the steps.
 type writer struct {
 	p          *Procedure
-	was, now   inspect.Terms
+	was, now   names.Terms
 	roles      map[circuit.End]electric.Role // as planned
 	found      map[circuit.End]electric.Role
 	difference *difference
@@ -258,11 +262,11 @@ func (w *writer) write(d *difference) {
 		s.Edits = append(s.Edits, Note{DropBox{b}})
 	}
 	for _, k := range d.pulled {
-		s := w.step(Lifting, KindCable, "", "Pull the cable %s out, or leave it, capped and labelled at both ends.", k.ID)
+		s := w.step(Lifting, KindCable, "", "Pull %s out, or leave it, capped and labelled at both ends.", w.was.Cable(k.ID))
 		s.Edits = []Note{{Withdraw{k}}}
 	}
 	for _, k := range d.cables {
-		s := w.step(Joining, KindCable, "", "Draw the new cable %s (%s) between %s and %s. Its way is not known here.", k.ID, strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
+		s := w.step(Joining, KindCable, "", "Draw a new cable (%s) between %s and %s. Its way is not known here.", strings.Join(k.Cores, ", "), w.now.Box(*k.Ends[0]), w.now.Box(*k.Ends[1]))
 		s.Edits = []Note{{AddCable{k}}}
 		s.uses(Wiring, "new cable: "+strings.Join(k.Cores, ", "), 1, "its length is not known here", nil)
 	}
@@ -283,7 +287,7 @@ func (w *writer) prepare(boxes []string) {
 	w.tests(true)
 	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
 	for _, box := range boxes {
-		w.gate(DeadGate, box, "Tester proved on a known live source; every conductor in the box tested against every other and against {ground}, {neutral}s too; tester proved again.")
+		w.gate(DeadGate, box, boxDead)
 		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
 		if at := w.labelled(box); len(at) > 0 {
 			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")
@@ -325,6 +329,7 @@ func (w *writer) lift(box string) {
 	}
 	for _, x := range sorted(d.apart, box, true) {
 		s := w.step(Lifting, KindLift, box, "%s", w.liftText(x))
+		w.staysTogether(s, x)
 		for _, m := range x.moves {
 			s.Edits = append(s.Edits, Note{Lift{box, m, x.with}})
 		}
@@ -448,13 +453,22 @@ func (w *writer) mount(dev circuit.Device) {
 		name += " and " + w.newName(more)
 	}
 	text := "Bring %s to the box; do not close it in yet."
-	if len(w.p.After.Terminals(dev)) == 0 {
+	switch b := w.p.After.Box(dev.Box); {
+	case len(w.p.After.Terminals(dev)) == 0:
 		text = "Have %s at hand; it goes on the wall when all else is closed."
+	case b.Material == circuit.Metal && w.radio(dev.ID):
+		text += " The box is of metal, which weakens radio: try its range before the plate goes on."
 	}
 	s := w.step(Joining, KindMount, dev.Box, text, name)
 	s.Device, s.Edits = dev.ID, edits
 	w.fits(s, dev.ID)
 	w.buttons(s, dev, placed)
+}
+
+// radio reports whether a new device speaks by radio.
+func (w *writer) radio(id string) bool {
+	d, known := w.p.model(id)
+	return known && len(d.Radio) > 0
 }
 
 // model is the catalogue's device that stands under an id in the plan.

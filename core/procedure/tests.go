@@ -59,7 +59,7 @@ func (w *writer) testText(r evidence.Reliance) string {
 	}
 	var lamps []string
 	for _, id := range test.LampsOut {
-		lamps = append(lamps, w.p.Before.Called(id))
+		lamps = append(lamps, w.was.Short(id))
 	}
 	if len(lamps) > 0 {
 		text = append(text, "Take out "+list(lamps)+".")

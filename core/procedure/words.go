@@ -7,7 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // liftText says what comes off what.
@@ -24,10 +24,10 @@ func (w *writer) liftText(x changed) string {
 	if d := c.Device(x.with.Owner); d != nil && len(x.keep) == 0 {
 		text := "Take " + list(cores) + " off " + w.screw(c, say, x.with)
 		if len(cores) == 0 {
-			text = "Take the pigtail off " + w.screw(c, say, x.with)
+			text = "Take the {pigtail} off " + w.screw(c, say, x.with)
 		}
 		if len(screws) > 0 {
-			text += ", and the pigtail off " + list(screws)
+			text += ", and the {pigtail} off " + list(screws)
 		}
 		if len(cores) > 1 {
 			text += ". Two wires stand on one screw here: something else may hang on the second"
@@ -37,15 +37,54 @@ func (w *writer) liftText(x changed) string {
 	if len(x.keep) == 0 {
 		all := append([]string{w.core(c, say, circuit.End{Ref: x.with, Box: x.box})}, cores...)
 		for _, s := range screws {
-			all = append(all, "the pigtail of "+s)
+			all = append(all, "the {pigtail} of "+s)
 		}
-		return "Take the connector off " + list(all) + ". Cap each."
+		return "Take the {connector} off " + list(all) + ". Cap each."
+	}
+	if c.UnderScrew(x.join) {
+		var kept, others []string
+		for _, m := range x.keep {
+			if c.Device(m.Owner) == nil {
+				kept = append(kept, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
+			} else {
+				others = append(others, w.screw(c, say, m))
+			}
+		}
+		switch {
+		case len(screws) > 0 && len(kept) == 2 && len(others) == 0:
+			return "Take " + list(kept) + " off " + list(screws) + ". They stay together: put them in a {connector}."
+		case len(screws) > 0 && len(kept) == 2:
+			return "Take " + list(kept) + " off " + list(screws) + ". They stay together: put them in a {connector}, with a {pigtail} to " + list(others) + "."
+		case len(screws) == 0 && len(others) == 1:
+			return "Take " + list(cores) + " off " + list(others) + ". The other wire stays under it. Cap what is bare."
+		}
 	}
 	all := cores
 	for _, s := range screws {
-		all = append(all, "the pigtail of "+s)
+		all = append(all, "the {pigtail} of "+s)
 	}
-	return "Take " + list(all) + " out of the connector with " + w.name(c, say, x.box, x.with) + ". Leave the others in it together. Cap what is bare."
+	return "Take " + list(all) + " out of the {connector} with " + w.name(c, say, x.box, x.with) + ". Leave the others in it together. Cap what is bare."
+}
+
+// staysTogether brings the connector for two wires that come off one screw and stay together, where nothing joins them later:
+// else it is the connector of that step.
+func (w *writer) staysTogether(s *Step, x changed) {
+	if !w.p.Before.UnderScrew(x.join) || len(x.keep) < 2 {
+		return
+	}
+	for _, later := range w.difference.together {
+		if later.box == x.box && slices.ContainsFunc(later.keep, func(m circuit.Ref) bool { return slices.Contains(x.keep, m) }) {
+			return
+		}
+	}
+	gauge := ""
+	for _, m := range x.keep {
+		if k := w.p.Before.Cable(m.Owner); k != nil && thicker(k.Gauge, gauge) {
+			gauge = k.Gauge
+		}
+	}
+	s.Connector = &Connector{len(x.keep), gauge, []int{len(x.keep)}}
+	s.uses(Wiring, fmt.Sprintf("{connector} for %d conductors", len(x.keep)), 1, "for wires that stood under one screw", nil)
 }
 
 // joinText says what goes where.
@@ -55,37 +94,29 @@ func (w *writer) joinText(x changed) string {
 	lone := len(x.join.Of) == 2 && c.Device(x.with.Owner) != nil
 	if lone {
 		if m := x.moves[0]; c.Device(m.Owner) == nil {
-			text := upper(role) + ": " + w.core(c, say, circuit.End{Ref: m, Box: x.box}) + " under " + w.screw(c, say, x.with)
-			if strip := w.strip(x.with); strip > 0 {
-				text += fmt.Sprintf("; strip %g mm", strip)
-			}
-			return text + "."
+			return upper(role) + ": " + w.core(c, say, circuit.End{Ref: m, Box: x.box}) + " under " + w.screw(c, say, x.with) + "."
 		}
 	}
 	var parts []string
 	for _, m := range x.moves {
 		switch {
 		case c.Device(m.Owner) != nil:
-			text := "a pigtail to " + w.screw(c, say, m)
-			if strip := w.strip(m); strip > 0 {
-				text += fmt.Sprintf(" (strip %g mm)", strip)
-			}
-			parts = append(parts, text)
+			parts = append(parts, "a {pigtail} to "+w.screw(c, say, m))
 		default:
 			parts = append(parts, w.core(c, say, circuit.End{Ref: m, Box: x.box}))
 		}
 	}
 	start := w.name(c, say, x.box, x.with)
 	if c.Device(x.with.Owner) != nil && len(x.keep) == 0 && len(parts) == len(x.join.Of)-1 && !slices.ContainsFunc(x.join.Of, func(m circuit.Ref) bool { return c.Device(m.Owner) == nil }) {
-		return upper(role) + ": a short wire between " + start + " and " + strings.ReplaceAll(list(parts), "a pigtail to ", "") + "."
+		return upper(role) + ": a short wire between " + start + " and " + strings.ReplaceAll(list(parts), "a {pigtail} to ", "") + "."
 	}
 	if len(x.keep) > 0 {
 		return upper(role) + ": to " + start + ", which stays as it is, add " + list(parts) + "."
 	}
 	if c.Device(x.with.Owner) != nil { // the wire first, then the screws
-		return upper(role) + ": in one connector " + list(append(parts, "a pigtail to "+start)) + "."
+		return upper(role) + ": in one {connector} " + list(append(parts, "a {pigtail} to "+start)) + "."
 	}
-	return upper(role) + ": in one connector " + list(append([]string{start}, parts...)) + "."
+	return upper(role) + ": in one {connector} " + list(append([]string{start}, parts...)) + "."
 }
 
 // carries says what a join is in the plan. What a module senses is no traveler any more.
@@ -129,8 +160,8 @@ func (w *writer) strip(screw circuit.Ref) float64 {
 
 // What short wires are called among the materials.
 const (
-	pigtailName = "pigtail"
-	bridgeName  = "short wire between two connectors"
+	pigtailName = "{pigtail}"
+	bridgeName  = "short wire between two {connectors}"
 )
 
 // fasten says what holds a join together: nothing where one conductor stands under one screw.
@@ -154,10 +185,10 @@ func (w *writer) fasten(s *Step, x changed) {
 		note = "gauge not recorded"
 	}
 	for _, holds := range f.Connectors {
-		s.uses(Wiring, fmt.Sprintf("connector for %d conductors", holds), 1, note, nil)
+		s.uses(Wiring, fmt.Sprintf("{connector} for %d conductors", holds), 1, note, nil)
 	}
 	if f.Bridges > 0 {
-		s.Text += fmt.Sprintf(" They are too many for one connector: %d connectors, with a short wire from each to the next.", len(f.Connectors))
+		s.Text += w.now.Fill(fmt.Sprintf(" They are too many for one {connector}: %d {connectors}, with a short wire from each to the next.", len(f.Connectors)))
 	}
 }
 
@@ -179,7 +210,7 @@ func thicker(a, b string) bool {
 }
 
 // ends fills in the wires of a lift or a join.
-func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Terms, x changed, roles map[circuit.End]electric.Role) {
+func (w *writer) ends(s *Step, c *circuit.Circuit, say names.Terms, x changed, roles map[circuit.End]electric.Role) {
 	all := x.moves
 	if len(x.keep) == 0 {
 		all = append([]circuit.Ref{x.with}, all...)
@@ -206,42 +237,33 @@ func (w *writer) ends(s *Step, c *circuit.Circuit, say inspect.Terms, x changed,
 	}
 }
 
-func (w *writer) wire(c *circuit.Circuit, say inspect.Terms, e circuit.End, roles map[circuit.End]electric.Role) Wire {
+func (w *writer) wire(c *circuit.Circuit, say names.Terms, e circuit.End, roles map[circuit.End]electric.Role) Wire {
 	out := Wire{End: e, Colour: e.Part, Letters: circuit.Letters(e.Part), Cable: e.Owner, Role: string(roles[e]), Mark: c.MarkOn(e)}
-	if other, known := c.Cable(e.Owner).Other(e.Box); known {
-		out.Towards = say.Box(other)
-	}
+	out.Towards = say.Far(e.Owner, e.Box)
 	return out
 }
 
-func (w *writer) name(c *circuit.Circuit, say inspect.Terms, box string, m circuit.Ref) string {
+func (w *writer) name(c *circuit.Circuit, say names.Terms, box string, m circuit.Ref) string {
 	if c.Device(m.Owner) != nil {
 		return w.screw(c, say, m)
 	}
 	return w.core(c, say, circuit.End{Ref: m, Box: box})
 }
 
-func (w *writer) core(c *circuit.Circuit, say inspect.Terms, e circuit.End) string {
+func (w *writer) core(c *circuit.Circuit, say names.Terms, e circuit.End) string {
 	text := e.Part + " (" + circuit.Letters(e.Part) + ")"
 	if circuit.Letters(e.Part) == e.Part {
 		text = e.Part
 	}
-	if other, known := c.Cable(e.Owner).Other(e.Box); known {
-		return text + " of " + e.Owner + " towards " + say.Box(other)
-	}
-	return text + " of " + e.Owner
+	return text + strings.TrimPrefix(say.Core(e), e.Part)
 }
 
-func (w *writer) screw(c *circuit.Circuit, say inspect.Terms, m circuit.Ref) string {
+func (w *writer) screw(c *circuit.Circuit, say names.Terms, m circuit.Ref) string {
 	d := c.Device(m.Owner)
 	if lamp := w.difference.lampOf(d.ID); lamp != "" { // a wire goes to the socket, whatever is screwed into it
 		return w.screw(c, say, circuit.Ref{Owner: lamp, Part: "l"})
 	}
-	name := d.Name
-	if name == "" {
-		name = say.Word(d.Type)
-	}
-	text := say.Word(m.Part) + " of " + name + " " + d.ID
+	text := say.ScrewHere(m)
 	if model, known := w.p.model(d.ID); known {
 		if colour := model.Lead(m.Part, say.Practice); colour != "" {
 			text += " (" + colour + ")"
@@ -257,4 +279,4 @@ func list(parts []string) string {
 	return strings.Join(parts[:len(parts)-1], ", ") + " and " + parts[len(parts)-1]
 }
 
-func upper(s string) string { return inspect.Capitalize(s) }
+func upper(s string) string { return names.Capitalize(s) }

@@ -191,11 +191,11 @@ func (w *work) reading(o circuit.Observation, shown any) string {
 	}
 	lifted := ""
 	if len(o.Lifted) > 0 {
-		var names []string
+		var screws []string
 		for _, r := range o.Lifted {
-			names = append(names, r.String())
+			screws = append(screws, w.say.End(circuit.End{Ref: r}))
 		}
-		lifted = ", the wires lifted off " + strings.Join(names, ", ")
+		lifted = ", the wires lifted off " + strings.Join(screws, ", ")
 	}
 	return fmt.Sprintf("Power off and proved dead, lamps out%s: continuity between %s and %s is %v", lifted, a, b, shown)
 }

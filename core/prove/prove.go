@@ -16,7 +16,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -62,7 +62,7 @@ type work struct {
 	bare     []circuit.End // of those all but ground
 	read     *sample       // the circuit where nothing is wrong
 	together string        // what stands together there; see sameAsRight
-	say      inspect.Terms
+	say      names.Terms
 }
 
 // ground reports whether an end is a ground screw, or of a conductor in the colour of ground.
@@ -113,7 +113,7 @@ func of(c *circuit.Circuit, o *retrofit.Option) *work {
 			}
 		}
 	}
-	w.say = inspect.TermsFor(w.doc)
+	w.say = names.For(w.doc)
 	w.read = newSample(electric.New(w.doc))
 	w.all = w.read.net.Ends()
 	for _, e := range w.all {

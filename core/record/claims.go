@@ -2,13 +2,11 @@ package record
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/fitting"
-	"ambivia/core/inspect"
-	"ambivia/core/retrofit"
+	"ambivia/core/names"
 	"ambivia/core/trace"
 )
 
@@ -90,19 +88,19 @@ func (w *claimer) before() {
 	}
 }
 
-func reading(say inspect.Terms, o circuit.Observation) string {
+func reading(say names.Terms, o circuit.Observation) string {
 	return strings.TrimSuffix(trace.Describe(say, o), ".") + ": " + trace.ReadingWords(o.Instrument, o.Reading) + "."
 }
 
 // assumed says what was neither seen nor measured.
-func assumed(say inspect.Terms, doc *circuit.Circuit, e circuit.Evidence) string {
+func assumed(say names.Terms, doc *circuit.Circuit, e circuit.Evidence) string {
 	switch end, err := circuit.ParseEnd(e.Of); {
 	case err == nil:
-		return inspect.Capitalize(say.End(end)) + ": assumed."
+		return names.Capitalize(say.End(end)) + ": assumed."
 	case doc.Cable(e.Of) != nil:
-		return inspect.Capitalize(say.Cable(e.Of)) + ": where it runs is assumed."
+		return names.Capitalize(say.Cable(e.Of)) + ": where it runs is assumed."
 	case doc.Device(e.Of) != nil:
-		return inspect.Capitalize(doc.Called(e.Of)) + ": what it hangs on is assumed."
+		return names.Capitalize(say.Short(e.Of)) + ": what it hangs on is assumed."
 	}
 	return say.Box(e.Of) + ": that it is there is assumed."
 }
@@ -110,7 +108,7 @@ func assumed(say inspect.Terms, doc *circuit.Circuit, e circuit.Evidence) string
 // logged claims what the log says and what was not taken back.
 func (w *claimer) logged() {
 	run, number := (*fitting.Run)(nil), 0
-	say := inspect.TermsFor(w.c.doc())
+	say := names.For(w.c.doc())
 	for _, e := range fitting.Counted(w.c.Log) {
 		switch e.Kind {
 		case fitting.Begin:
@@ -159,28 +157,19 @@ func (w *claimer) logged() {
 	}
 }
 
-// promised claims what works when something fails. What hangs on messages is what the rules that were
-// chosen hold, for each place by itself; the rest is the plan's.
+// promised claims what works when something fails, and where taps call scenes, as the chosen rules hold it.
 func (w *claimer) promised() {
 	if w.c.Option == nil || w.c.State.Run != nil && w.c.Became != AsPlanned {
 		return // what stands is not the plan, and nothing is known of what it does
 	}
-	byRules := map[string]map[string]bool{}
-	if made := w.c.Made; made != nil && made.Report != nil {
-		for _, x := range made.Report.Outages {
-			byRules[x.Down] = x.Works
-		}
-	}
-	down := map[string]string{"hub": "hub", "internet": "cloud", "battery": "radio"}
 	for _, x := range w.c.Option.Outages {
 		for _, box := range x.Works {
-			if rules, asked := byRules[down[x.When]]; asked && x.When != "battery" {
-				place := slices.IndexFunc(w.c.Option.Places, func(p retrofit.Place) bool { return p.Box == box })
-				if place >= 0 && !rules[w.c.Option.Places[place].Device] {
-					continue // the chosen rules do not hold it
-				}
-			}
-			w.claim(Promised, "promise "+x.When+" "+box, 0, fmt.Sprintf("%s: %s still works.", x.Name, w.c.doc().Box(box).Label()))
+			w.claim(Promised, "promise "+x.When+" "+box, 0, fmt.Sprintf("%s: %s still works.", x.Name, names.For(w.c.Option.After).Box(box)))
+		}
+	}
+	for _, q := range w.c.Option.Places {
+		if q.Scenes {
+			w.claim(Promised, "scenes "+q.Device, 0, fmt.Sprintf("%s: several taps call a scene or a level.", q.Where))
 		}
 	}
 }

@@ -9,7 +9,7 @@ import (
 	"ambivia/core/calendar"
 	"ambivia/core/device"
 	"ambivia/core/fitting"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 )
 
@@ -129,7 +129,7 @@ type DeviceFacts struct {
 // Facts lists what is to be noted of each device of an option, from its model: nothing is asked of a device that it
 // cannot have.
 func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []DeviceFacts {
-	log = fitting.Counted(log)
+	log, say := fitting.Counted(log), names.For(o.After)
 	out := []DeviceFacts{}
 	models := modelsOf(o, library)
 	for _, x := range o.Devices {
@@ -139,7 +139,7 @@ func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []D
 		}
 		of := DeviceFacts{Device: x.ID, Name: x.Name, Where: x.Box}
 		if b := o.After.Box(x.Box); b != nil {
-			of.Where = b.Label()
+			of.Where = say.Label(b.ID)
 		}
 		add := func(id, label, hint string) {
 			f := Fact{ID: id, Label: label, Hint: hint, Date: id == batteryFact}
@@ -151,7 +151,7 @@ func Facts(o *retrofit.Option, library *device.Library, log []fitting.Entry) []D
 			of.Facts = append(of.Facts, f)
 		}
 		if len(m.Model.Supply) > 0 {
-			add("power-up", "Sign on power-up", "what it shows when the breaker goes on")
+			add("power-up", "Sign on power-up", say.Fill("what it shows when the {breaker} goes on"))
 		}
 		if len(m.Radio) > 0 || m.Link != "" {
 			add("paired", "Paired", "at its place, by "+speaks(m)+"; a metal box, distance, or a phone on the wrong band are the usual traps")
@@ -202,7 +202,7 @@ type Trouble struct {
 }
 
 // Troubles lists them in the words of a practice.
-func Troubles(say inspect.Terms) []Trouble {
+func Troubles(say names.Terms) []Trouble {
 	list := []Trouble{
 		{"view", "The light is off while the view says on", []string{"Press at the place: does the view follow? Then only a report was lost.", "Look which device carries the lamp: the view must be of that one.", "Renew the link; bring the hub nearer, or out of metal."}},
 		{"slow", "A second place is slow", []string{"Time it: half a second and more is a rule in a hub or a cloud.", "Link it directly, or by a local rule."}},
@@ -214,9 +214,9 @@ func Troubles(say inspect.Terms) []Trouble {
 		{"neighbour", "A neighbour’s {receptacle} or light is dead", []string{"Turn the {breaker} off. A pair that passed through this box was parted: two wires stood on one screw.", "Look in the record as found what stood there, and join it again."}},
 	}
 	for i := range list {
-		list[i].Text = inspect.Capitalize(say.Expand(list[i].Text))
+		list[i].Text = names.Capitalize(say.Expand(list[i].Text))
 		for k, text := range list[i].Do {
-			list[i].Do[k] = inspect.Capitalize(say.Expand(text))
+			list[i].Do[k] = names.Capitalize(say.Expand(text))
 		}
 	}
 	return list

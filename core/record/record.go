@@ -11,6 +11,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/rehearsal"
@@ -101,7 +102,8 @@ func Of(src Source) *Circuit {
 	if src.Option != nil {
 		c.Work = procedure.For(src.Found, src.Option, src.Library)
 		src.Made.Enter(c.Work)
-		c.Trials = Trials(src.Option, src.Library, src.Log)
+		c.Option = src.Made.Hold(src.Option)
+		c.Trials = Trials(c.Option, src.Library, src.Log)
 		c.Devices = Facts(src.Option, src.Library, src.Log)
 		c.Batteries = Batteries(src.Option, src.Library, src.Log)
 	}
@@ -136,7 +138,7 @@ func when(text string) time.Time {
 }
 
 // log goes through the log once and sorts what it says.
-func (c *Circuit) log(say inspect.Terms) {
+func (c *Circuit) log(say names.Terms) {
 	var run *fitting.Run
 	for _, e := range c.Log {
 		if e.By != "" && !slices.Contains(c.People, e.By) {
@@ -148,7 +150,7 @@ func (c *Circuit) log(say inspect.Terms) {
 		if e.Time.After(c.Ended) {
 			c.Ended = e.Time
 		}
-		line := Line{Time: e.Time, By: e.By, What: inspect.Capitalize(e.Words()), How: e.Note}
+		line := Line{Time: e.Time, By: e.By, What: names.Capitalize(e.Words()), How: e.Note}
 		if c.State.Undone(e.Number) {
 			switch e.Kind {
 			case fitting.Press, fitting.Reading, fitting.Trial, fitting.Fault, fitting.Remark, fitting.Device:
@@ -235,11 +237,11 @@ func (c *Circuit) doc() *circuit.Circuit {
 // place is where a control is, with what it is called beside its box.
 func (c *Circuit) place(control string) string {
 	doc := c.doc()
-	name, d := doc.Called(control), doc.Device(control)
-	if d == nil || doc.Box(d.Box) == nil || doc.Box(d.Box).Label() == name {
-		return name
+	say, d := names.For(doc), doc.Device(control)
+	if d == nil || doc.Box(d.Box) == nil || say.Box(d.Box) == say.Short(control) {
+		return say.Short(control)
 	}
-	return doc.Box(d.Box).Label() + ", " + name
+	return say.Box(d.Box) + ", " + strings.TrimPrefix(say.Here(control), "the ")
 }
 
 // Links lists what speaks with what in words: how the links are made, what is set at devices for it, each rule, and what was
@@ -250,7 +252,7 @@ func (c *Circuit) Links() []string {
 	}
 	out := []string{c.Made.Title + ": " + strings.TrimSuffix(c.Made.Text, ".")}
 	for _, s := range c.Made.Settings {
-		out = append(out, rehearsal.CalledAt(c.Made.Doc, s.Device)+": "+strings.TrimSuffix(s.Text, "."))
+		out = append(out, names.For(c.Made.Doc).Place(s.Device)+": "+strings.TrimSuffix(s.Text, "."))
 	}
 	out = append(out, rehearsal.Words(c.Made.Doc)...)
 	for _, p := range c.Made.Report.Properties {
@@ -267,7 +269,7 @@ func looks(c *Circuit, lamps map[string]string) string {
 	doc := c.doc()
 	for _, d := range doc.Devices {
 		if how, seen := lamps[d.ID]; seen {
-			out = append(out, doc.Called(d.ID)+" "+how)
+			out = append(out, names.For(doc).Short(d.ID)+" "+how)
 		}
 	}
 	return strings.Join(out, ", ")

@@ -11,6 +11,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/fitting"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/record"
@@ -259,7 +260,7 @@ func TestParties(t *testing.T) {
 func TestTroubles(t *testing.T) {
 	for practice, word := range map[string]string{"na": "The breaker trips", "uk": "The MCB trips"} {
 		found := false
-		for _, x := range record.Troubles(inspect.TermsFor(&circuit.Circuit{Practice: practice})) {
+		for _, x := range record.Troubles(names.For(&circuit.Circuit{Practice: practice})) {
 			found = found || x.Text == word
 			for _, text := range append(x.Do, x.Text) {
 				if strings.ContainsAny(text, "{}") {

@@ -7,7 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/fitting"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/retrofit"
@@ -68,7 +68,7 @@ func (c *Circuit) Is() string {
 	case AsPlanned:
 		return c.Option.Title
 	case InPart:
-		return "In part: " + inspect.Uncapitalize(c.Option.Title) + ". It is not as planned"
+		return "In part: " + names.Uncapitalize(c.Option.Title) + ". It is not as planned"
 	}
 	return "As found"
 }
@@ -168,7 +168,7 @@ func (c *Circuit) net() []procedure.Item {
 func usedSo(use *schedule.Use, year *schedule.Year) []string {
 	var out []string
 	for _, text := range use.Words() {
-		out = append(out, inspect.Capitalize(text)+".")
+		out = append(out, names.Capitalize(text)+".")
 	}
 	if year != nil && len(out) > 0 {
 		out = append(out, fmt.Sprintf("In %d it is lit for %.0f hours and takes %.0f kWh at a price of %.2f, of it %.1f kWh with the light off. As it was used before it took %.0f kWh.",

@@ -7,6 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // Message is an action on its way to a device.
@@ -232,7 +233,7 @@ func (h *Hand) show(m moment, levels map[string]int) Shown {
 
 func (h *Hand) standing(id string, s electric.State) Standing {
 	d := h.p.doc.Device(id)
-	out := Standing{Device: id, Name: CalledAt(h.p.doc, id), Awake: h.p.isAwake(s, id), Gestures: []Choice{}}
+	out := Standing{Device: id, Name: names.For(h.p.doc).Place(id), Awake: h.p.isAwake(s, id), Gestures: []Choice{}}
 	for _, g := range h.p.gestures(id) {
 		out.Gestures = append(out.Gestures, Choice{g, GestureWords(g)})
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // report asks everything that has to hold.
@@ -82,7 +83,7 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 				p.Holds, p.Witness = false, append(slices.Clone(at.way), g)
 				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", x.words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
 				if !x.isAwake(at.state, g.Device) {
-					p.Text += " " + CalledAt(x.doc, g.Device) + " has no power then."
+					p.Text += " " + names.Capitalize(names.For(x.doc).Place(g.Device)) + " has no power then."
 				}
 				return true
 			}
@@ -114,7 +115,7 @@ func (x *explorer) inStep(start []electric.State) Property {
 			return false
 		}
 		p.Holds, p.Witness = false, way
-		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", x.words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], CalledAt(x.doc, id))
+		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", x.words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], names.For(x.doc).Place(id))
 		return true
 	}
 	for _, s := range start {
@@ -172,7 +173,7 @@ func (p *play) words(way []Gesture) string {
 	}
 	var out []string
 	for _, g := range way {
-		out = append(out, GestureWords(g.Gesture)+" at "+CalledAt(p.doc, g.Device))
+		out = append(out, GestureWords(g.Gesture)+" at "+names.For(p.doc).Place(g.Device))
 	}
 	return strings.Join(out, ", then ")
 }

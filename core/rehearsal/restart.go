@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // restarts asks what is left where a device starts anew: its power went for a moment, or it took in an update. It hears
@@ -39,7 +40,7 @@ func (x *explorer) restarts(start, states []electric.State) Property {
 					after = "After " + x.words(way) + meanwhile
 				}
 				p.Text = fmt.Sprintf("%s%s starts anew and comes back %s: then %s at %s does not set all right.",
-					after, CalledAt(x.doc, id), how.as, GestureWords(g.Gesture), CalledAt(x.doc, g.Device))
+					after, names.For(x.doc).Place(id), how.as, GestureWords(g.Gesture), names.For(x.doc).Place(g.Device))
 				return true
 			}
 		}

@@ -31,7 +31,7 @@ func TestRestarts(t *testing.T) {
 	c.Automation.Mirrors = []circuit.Mirror{{From: "m2", To: "m1", Both: true, Via: "hub"}}
 	p := rehearse(t, c).of(Restarts)
 	// Even before anybody presses: of one that comes back on by itself there is no news when it is switched on.
-	if p.Holds || len(p.Witness) != 1 || p.Witness[0] != (Gesture{"m1", "up1"}) || !strings.Contains(p.Text, "m1 starts anew and comes back on: then up at") {
+	if p.Holds || len(p.Witness) != 1 || p.Witness[0] != (Gesture{"m1", "up1"}) || !strings.Contains(p.Text, "smart device 1 starts anew and comes back on: then up at") {
 		t.Fatalf("mirrored both ways: %+v", p)
 	}
 	// That is so: played by hand from there, a place says otherwise than the light.

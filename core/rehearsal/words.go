@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // Said is what a document has in place of wires, in plain words: a line for each, in its order.
@@ -19,7 +20,7 @@ func Say(c *circuit.Circuit) Said {
 	out := Said{Links: []string{}, Rules: []string{}, Mirrors: []string{}}
 	how := map[string]string{"radio": "directly by radio", "hub": "by a rule in the hub", "cloud": "by a scene in the cloud", "bus": "over a data cable"}
 	for _, l := range c.Links {
-		out.Links = append(out.Links, CalledAt(c, l.From)+" tells "+CalledAt(c, l.To)+", "+how[l.Via])
+		out.Links = append(out.Links, names.For(c).Place(l.From)+" tells "+names.For(c).Place(l.To)+", "+how[l.Via])
 	}
 	if c.Automation == nil {
 		return out
@@ -41,7 +42,7 @@ func Words(c *circuit.Circuit) []string {
 
 // MirrorWords says which device of a document follows which.
 func MirrorWords(c *circuit.Circuit, m circuit.Mirror) string {
-	text := CalledAt(c, m.From) + " is copied to " + CalledAt(c, m.To)
+	text := names.For(c).Place(m.From) + " is copied to " + names.For(c).Place(m.To)
 	if m.Both {
 		text += ", and the other way round"
 	}
@@ -65,20 +66,7 @@ func RuleWords(c *circuit.Circuit, r circuit.Rule) string {
 	if r.Then.Level != nil {
 		told += fmt.Sprintf(" at %d %%", *r.Then.Level)
 	}
-	return fmt.Sprintf("%s at %s: %s is told %s, %s", GestureWords(r.When.Event), CalledAt(c, r.When.Device), CalledAt(c, r.Then.Device), told, over(r.Via))
-}
-
-// CalledAt is what people call the place of a device: its box, with the device where several smart ones are in it.
-func CalledAt(c *circuit.Circuit, id string) string {
-	d := c.Device(id)
-	if d == nil || c.Box(d.Box) == nil {
-		return c.Called(id)
-	}
-	box := c.Box(d.Box).Label()
-	if slices.ContainsFunc(c.Devices, func(x circuit.Device) bool { return x.ID != id && x.Box == d.Box && x.Type == circuit.TypeSmart }) {
-		return box + ", " + c.Called(id)
-	}
-	return box
+	return fmt.Sprintf("%s at %s: %s is told %s, %s", GestureWords(r.When.Event), names.For(c).Place(r.When.Device), names.For(c).Place(r.Then.Device), told, over(r.Via))
 }
 
 // Speaker is a device with what it can tell of, Listener whether it can be told anything, and Dims whether a level can.
@@ -98,7 +86,7 @@ func Speakers(c *circuit.Circuit) []Speaker {
 		if d.Type != circuit.TypeSmart {
 			continue
 		}
-		s := Speaker{Device: d.ID, Name: CalledAt(c, d.ID), Events: []Choice{}, Listener: c.Models[d.Model].Remote != "", Dims: dims(c.Models[d.Model])}
+		s := Speaker{Device: d.ID, Name: names.For(c).Place(d.ID), Events: []Choice{}, Listener: c.Models[d.Model].Remote != "", Dims: dims(c.Models[d.Model])}
 		if slices.Contains(p.devices, d.ID) {
 			for _, g := range p.gestures(d.ID) {
 				s.Events = append(s.Events, Choice{g, GestureWords(g)})

@@ -5,7 +5,7 @@ import (
 	"fmt"
 	"slices"
 
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // familyNames are the families in a word or two, by number; docs/ideas/retrofit.md says what each is.
@@ -36,7 +36,7 @@ type Bar struct {
 }
 
 // narrowPlaces gathers the stretches that are too thin for some options, those that bar most first.
-func narrowPlaces(say inspect.Terms, options []Option) []Narrow {
+func narrowPlaces(say names.Terms, options []Option) []Narrow {
 	out := []Narrow{}
 	fitting := map[string]int{}
 	for i := range options {
@@ -67,7 +67,7 @@ func narrowPlaces(say inspect.Terms, options []Option) []Narrow {
 }
 
 // narrowOf describes a stretch.
-func narrowOf(say inspect.Terms, t *thin) Narrow {
+func narrowOf(say names.Terms, t *thin) Narrow {
 	n := Narrow{A: t.span.a, B: t.span.b, Has: t.has, Bars: []Bar{}}
 	for _, k := range t.span.cables {
 		n.Cables = append(n.Cables, k.ID)
@@ -94,7 +94,7 @@ func (n *Narrow) bar(o *Option, needs, fitting int) {
 }
 
 // cablesOf names the cables of a stretch.
-func cablesOf(say inspect.Terms, s span) string {
+func cablesOf(say names.Terms, s span) string {
 	if len(s.cables) == 1 {
 		return say.Cable(s.cables[0].ID)
 	}

@@ -50,7 +50,7 @@ func (p *planner) unmet(d *requirement, a *allocation) []Reason {
 			continue // nothing of this plan concerns it: it stays what it is
 		}
 		needs := p.crossing(d, *k)
-		text := fmt.Sprintf("You want %s of %s to carry %s.", f.Core.Part, f.Core.Owner, p.say.Word(string(f.Role)))
+		text := fmt.Sprintf("You want %s of %s to carry %s.", f.Core.Part, p.say.Cable(f.Core.Owner), p.say.Word(string(f.Role)))
 		switch {
 		case len(needs) == 0:
 			text += " Nothing of this plan runs in that cable."
@@ -111,7 +111,7 @@ func (p *planner) whyFixed(d *requirement, out *allocation, s span, nets []*net,
 	var at []circuit.End
 	for _, f := range p.request.Wishes.Cores {
 		if slices.Contains(cores, f.Core) {
-			fixed = append(fixed, fmt.Sprintf("%s of %s for %s", f.Core.Part, f.Core.Owner, p.say.Word(string(f.Role))))
+			fixed = append(fixed, fmt.Sprintf("%s of %s for %s", f.Core.Part, p.say.Cable(f.Core.Owner), p.say.Word(string(f.Role))))
 			at = append(at, p.bothEnds(f.Core, *p.doc.Cable(f.Core.Owner))...)
 		}
 	}

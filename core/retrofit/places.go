@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/device"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // Place is one place where the light can be worked afterwards, and what a person can do
@@ -29,7 +30,7 @@ func (p *planner) places(g group, d *requirement, k kit) []Place {
 	var out []Place
 	for _, c := range g.controls {
 		if x := p.doc.Device(c); !slices.Contains(d.remove, c) {
-			out = append(out, Place{Box: x.Box, Where: p.doc.Box(x.Box).Label(), Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
+			out = append(out, Place{Box: x.Box, Where: p.say.Label(x.Box), Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
 		}
 	}
 	for _, x := range d.add {
@@ -53,7 +54,7 @@ func (d *requirement) label(p *planner, box string) string {
 			return b.Label()
 		}
 	}
-	return p.doc.Box(box).Label()
+	return p.say.Label(box)
 }
 
 // Outage is something that fails, and from where the light still works then.
@@ -67,32 +68,38 @@ type Outage struct {
 	Lost      []string `json:"lost"`
 }
 
+// Fails is an outage and its text: down says what has failed, works at which of the places the light can still be worked,
+// and taps lists the boxes at which several taps in a row are rules in what is down.
+func Fails(after *circuit.Circuit, when, name, down string, places []Place, works func(Place) bool, taps []string) Outage {
+	x := Outage{When: when, Name: name, Avoidable: when != "device" && when != "power", Works: []string{}, Lost: []string{}}
+	for _, q := range places {
+		if works(q) {
+			x.Works = append(x.Works, q.Box)
+		} else {
+			x.Lost = append(x.Lost, q.Box)
+		}
+	}
+	switch {
+	case len(x.Lost) == 0:
+		x.Text = down + ": every place still works."
+	case len(x.Works) == 0:
+		x.Text = down + ": no place works."
+	default:
+		x.Text = fmt.Sprintf("%s: %s still works; %s does not.", down, boxNames(after, x.Works), boxNames(after, x.Lost))
+	}
+	if taps = slices.DeleteFunc(taps, func(box string) bool { return slices.Contains(x.Lost, box) }); len(taps) > 0 {
+		x.Text = strings.Replace(x.Text, "still works.", "still switches the light.", 1)
+		x.Text += fmt.Sprintf(" Several taps in a row do nothing at %s: levels and scenes are rules.", boxNames(after, taps))
+	}
+	return x
+}
+
 // outages simulates what fails, one thing at a time: the hub, the internet, every battery,
 // the device that carries the lamp; and the power, gone and back.
 func (p *planner) outages(o *Option, g group, d *requirement) []Outage {
 	var out []Outage
 	add := func(when, name, down string, works func(place Place) bool) {
-		x := Outage{When: when, Name: name, Avoidable: when != "device" && when != "power", Works: []string{}, Lost: []string{}}
-		for _, q := range o.Places {
-			if works(q) {
-				x.Works = append(x.Works, q.Box)
-			} else {
-				x.Lost = append(x.Lost, q.Box)
-			}
-		}
-		switch {
-		case len(x.Lost) == 0:
-			x.Text = down + ": every place still works."
-		case len(x.Works) == 0:
-			x.Text = down + ": no place works."
-		default:
-			x.Text = fmt.Sprintf("%s: %s still works; %s does not.", down, p.boxNames(o.After, x.Works), p.boxNames(o.After, x.Lost))
-		}
-		if taps := slices.DeleteFunc(p.tapsLost(o, d, when), func(box string) bool { return slices.Contains(x.Lost, box) }); len(taps) > 0 {
-			x.Text = strings.Replace(x.Text, "still works.", "still switches the light.", 1)
-			x.Text += fmt.Sprintf(" Several taps in a row do nothing at %s: levels and scenes are rules.", p.boxNames(o.After, taps))
-		}
-		out = append(out, x)
+		out = append(out, Fails(o.After, when, name, down, o.Places, works, p.tapsLost(o, d, when)))
 	}
 	// Without links of a kind only those controls fail that send over nothing else: the
 	// wires are the same.
@@ -148,10 +155,11 @@ func (p *planner) powerBack(behaves *electric.Result) map[string]bool {
 	return out
 }
 
-func (p *planner) boxNames(c *circuit.Circuit, boxes []string) string {
+func boxNames(c *circuit.Circuit, boxes []string) string {
+	say := names.For(c)
 	var out []string
 	for _, b := range boxes {
-		name := c.Box(b).Label()
+		name := say.Box(b)
 		if !slices.Contains(out, name) {
 			out = append(out, name)
 		}
@@ -241,9 +249,9 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 	for _, x := range o.Outages {
 		switch {
 		case x.When == "hub" && len(x.Lost) > 0:
-			con("Without the hub %s does nothing.", p.boxNames(o.After, x.Lost))
+			con("Without the hub %s does nothing.", boxNames(o.After, x.Lost))
 		case x.When == "internet" && len(x.Lost) > 0:
-			con("Without the internet %s does nothing.", p.boxNames(o.After, x.Lost))
+			con("Without the internet %s does nothing.", boxNames(o.After, x.Lost))
 		case x.When == "device" && len(x.Lost) == 0 && o.Strategy == SensingBoth:
 			pro("With one smart device dead the others still work.")
 		case x.When == "device" && len(x.Lost) == 0:

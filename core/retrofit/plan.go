@@ -25,6 +25,7 @@ import (
 	"ambivia/core/electric"
 	"ambivia/core/evidence"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/parallel"
 )
 
@@ -198,7 +199,7 @@ type planner struct {
 	net      *electric.Network
 	result   *electric.Result
 	report   *inspect.Report
-	say      inspect.Terms
+	say      names.Terms
 	roles    map[circuit.End]electric.Role
 	boxTree  *tree
 	// asThreeWay: by four-way body that is wired as a three-way, which screw stands for which.
@@ -478,24 +479,24 @@ func (p *planner) option(g group, x proposal) Option {
 	}
 	d, reasons := x.require(kits[0])
 	if reasons == nil {
-		var a *allocation
-		if a, reasons = p.allocate(d); reasons == nil {
-			for _, a := range []*allocation{p.bridge(d, a), a} { // without a ladder, if that can be
-				if a == nil || a.shut != nil && p.unmet(d, a) != nil {
-					continue
-				}
-				try, after := o, p.rebuild(d, a)
-				if a.shut != nil && !p.fromTheFloor(after) {
-					continue
-				}
-				if reasons = p.prove(&try, g, d, after); reasons == nil {
-					p.tell(&try, g, x, d, a, kits)
-					return try
-				}
-			}
+		d.home = p.homeOf(g.controls)
+	}
+	for _, shy := range p.boxTree.detours() {
+		if reasons != nil {
+			break
+		}
+		d.shy = shy
+		why := p.build(&o, g, x, d, kits)
+		if why == nil {
+			return o
+		}
+		if o.Reasons == nil { // why the first way round does not hold
+			o.Reasons = why
 		}
 	}
-	o.Reasons = reasons
+	if reasons = slices.Concat(reasons, o.Reasons); o.Reasons == nil {
+		o.Reasons = reasons
+	}
 	if len(p.request.Wishes.Cores) > 0 && reasons[0].Code != "fixed-core" {
 		free := *p
 		if free.request.Wishes.Cores = nil; free.option(g, x).Feasible {
@@ -506,6 +507,30 @@ func (p *planner) option(g group, x proposal) Option {
 		o.Reasons = append([]Reason{*x.first}, reasons...)
 	}
 	return o
+}
+
+// build allocates cores for an option, rebuilds the wiring and proves it, without a ladder if that can be. It returns why
+// that does not hold, nil where o is the option as planned.
+func (p *planner) build(o *Option, g group, x proposal, d *requirement, kits []kit) []Reason {
+	a, reasons := p.allocate(d)
+	if reasons != nil {
+		return reasons
+	}
+	for _, a := range []*allocation{p.bridge(d, a), a} {
+		if a == nil || a.shut != nil && p.unmet(d, a) != nil {
+			continue
+		}
+		try, after := *o, p.rebuild(d, a)
+		if try.Reasons = nil; a.shut != nil && !p.fromTheFloor(after) {
+			continue
+		}
+		if reasons = p.prove(&try, g, d, after); reasons == nil {
+			p.tell(&try, g, x, d, a, kits)
+			*o = try
+			return nil
+		}
+	}
+	return reasons
 }
 
 // refuse lists what keeps any strategy from being planned: a record that is

@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // checks: what is proved of every plan, each with the findings that would break
@@ -68,7 +69,7 @@ func (p *planner) prove(o *Option, g group, d *requirement, after *circuit.Circu
 	for _, c := range report.Controls {
 		if !c.Works && slices.ContainsFunc(d.add, func(x circuit.Device) bool { return x.ID == c.Device }) || !c.Works && !p.idle(c.Device) {
 			works.Passed = false
-			works.Text = fmt.Sprintf("The control %s does not switch the light from every state.", inspect.TermsFor(after).Device(c.Device))
+			works.Text = fmt.Sprintf("The control %s does not switch the light from every state.", names.For(after).Device(c.Device))
 			reasons = append(reasons, *because("fails-every-control", works.Text, []circuit.End{}))
 			break
 		}
@@ -111,7 +112,7 @@ const (
 // Changes lists every core end that two documents with the same cables join
 // differently, box by box in the order of the first.
 func Changes(before, after *circuit.Circuit) []Change {
-	was, now := inspect.TermsFor(before), inspect.TermsFor(after)
+	was, now := names.For(before), names.For(after)
 	out := []Change{}
 	old, fresh := tellJoins(was, before), tellJoins(now, after)
 	same := map[[2]int]bool{}       // of a join before and one after: whether they hold the same
@@ -164,7 +165,7 @@ func rowOf(core, was, now string) string {
 // joinTeller says what ends of a document are joined to. What a join holds is put into words once,
 // however many of its members are asked about.
 type joinTeller struct {
-	say   inspect.Terms
+	say   names.Terms
 	doc   *circuit.Circuit
 	at    map[circuit.End]int // the place of each member's join among the joins, from 1
 	words map[int][]memberWords
@@ -178,7 +179,7 @@ type memberWords struct {
 	screw   bool
 }
 
-func tellJoins(say inspect.Terms, c *circuit.Circuit) *joinTeller {
+func tellJoins(say names.Terms, c *circuit.Circuit) *joinTeller {
 	t := &joinTeller{say, c, map[circuit.End]int{}, map[int][]memberWords{}}
 	for i, j := range c.Joins {
 		for _, m := range j.Of {
@@ -208,31 +209,12 @@ func (t *joinTeller) members(join int) []memberWords {
 
 func (t *joinTeller) member(m circuit.Ref, box string) memberWords {
 	w := memberWords{ref: m, written: m.String()}
-	if d := t.doc.Device(m.Owner); d != nil {
-		name := d.Name
-		if circuit.Blank(name) {
-			name = t.say.Word(d.Type)
-		}
-		if t.ambiguous(d, name) {
-			name += " " + d.ID
-		}
-		w.screw, w.words = true, t.say.Word(m.Part)+" of "+name
+	if t.doc.Device(m.Owner) != nil {
+		w.screw, w.words = true, t.say.ShortScrew(m)
 		return w
 	}
-	w.words = m.Part
-	if other, ok := t.doc.Cable(m.Owner).Other(box); ok {
-		w.words += " to " + t.say.Box(other)
-	} else {
-		w.words += " of " + m.Owner
-	}
+	w.words = t.say.Core(circuit.End{Ref: m, Box: box})
 	return w
-}
-
-// ambiguous reports whether another device of the box is called the same.
-func (t *joinTeller) ambiguous(d *circuit.Device, name string) bool {
-	return slices.ContainsFunc(t.doc.Devices, func(x circuit.Device) bool {
-		return x.ID != d.ID && x.Box == d.Box && (x.Name == name || circuit.Blank(x.Name) && t.say.Word(x.Type) == name)
-	})
 }
 
 // partners lists what an end is joined to, as it is written in a file.

@@ -10,6 +10,7 @@ import (
 	"ambivia/core/device"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Strategies: the ways of making a light smart that are tried on every circuit.
@@ -175,7 +176,7 @@ func (p *planner) boxOf(dev string) string {
 	box := p.doc.Device(dev).Box
 	for _, d := range p.doc.Devices {
 		if d.ID != dev && d.Box == box && d.Mechanical() {
-			return p.say.Box(box) + " (" + p.doc.Device(dev).Label() + ")"
+			return p.say.Box(box) + " (" + strings.TrimPrefix(p.say.Here(dev), "the ") + ")"
 		}
 	}
 	return p.say.Box(box)
@@ -441,4 +442,4 @@ func (p *planner) changeovers(g group) []proposal {
 	return out
 }
 
-func upper(s string) string { return inspect.Capitalize(s) }
+func upper(s string) string { return names.Capitalize(s) }

@@ -35,6 +35,7 @@ type requirement struct {
 	links  []circuit.Link
 	nets   []*net
 	kinds  map[string]device.Device    // new device → what it is
+	shy    int                         // the span that what runs as found leaves where cables close a ring; -1 for none
 	home   map[string]bool             // cables in which the group's own conductors run as found
 	tied   map[circuit.Ref]circuit.Ref // spare travelers that somebody wants joined to the other one
 }
@@ -59,7 +60,6 @@ func (d *requirement) asked(ends []circuit.End) bool {
 // them must not lose its feed.
 func (p *planner) inherit(remove []string) *requirement {
 	d := &requirement{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
-	d.home = p.homeOf(remove)
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {
 		class := p.net.Class(e)

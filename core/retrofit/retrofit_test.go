@@ -117,14 +117,14 @@ func prove(t *testing.T, name string, before *circuit.Circuit, o Option) {
 		t.Fatalf("%s: %d controls, there were %d", name, len(r.Controls), want)
 	}
 	for _, told := range circuit.Diff(before, o.After) {
-		if strings.HasPrefix(told, "cable ") && o.Metrics.NewCables == 0 || strings.HasPrefix(told, "box ") && !strings.HasPrefix(told, "box wall") {
+		if told.Kind == "cable" && o.Metrics.NewCables == 0 || told.Kind == "box" && !strings.HasPrefix(told.ID, "wall") {
 			t.Fatalf("%s: %s; a plan works with the walls that are there", name, told)
 		}
 	}
 	touched := map[string]bool{}
 	for _, c := range Changes(before, o.After) {
 		touched[c.Box] = true
-		if !strings.HasPrefix(strings.ToLower(c.Text), c.End.Part+" to ") || !strings.Contains(c.Text, " → ") && !strings.Contains(c.Text, ": stays on ") {
+		if !strings.HasPrefix(strings.ToLower(c.Text), c.End.Part+" ") || !strings.Contains(c.Text, " → ") && !strings.Contains(c.Text, ": stays on ") {
 			t.Fatalf("%s: the row %q does not say which core goes from where to where", name, c.Text)
 		}
 		if !slices.Contains(o.BoxesTouched, c.Box) {

@@ -72,6 +72,24 @@ func (t *tree) order() []int {
 	return out
 }
 
+// detours lists the spans that may be left where cables close rings, after -1 for none: hot and return of a light run in one
+// cable all the way, and which way round that is shows once the plan is proved.
+func (t *tree) detours() []int {
+	out := []int{-1}
+	if !t.rings {
+		return out
+	}
+	for _, i := range t.order() {
+		if t.near[i][t.spans[i].b] && len(out) <= mostDetours {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// mostDetours bounds the ways round that are tried for an option that fails its proof: each is proved anew.
+const mostDetours = 6
+
 // side lists the boxes that can be reached from one over those spans, but the one left out.
 func (t *tree) side(from string, without int, over func(span int) bool) map[string]bool {
 	seen := map[string]bool{from: true}
@@ -127,10 +145,21 @@ func (p *planner) lead(d *requirement) {
 	for _, x := range d.nets {
 		order := make([]int, len(t.spans))
 		rank := make([]int, len(t.spans))
+		runs := func(i int) bool {
+			s := t.spans[i]
+			return x.class >= 0 && slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return p.runsIn(k, s.a, x.class) })
+		}
+		shy := d.shy >= 0 && len(x.terminals) > 0 && runs(d.shy)
+		if shy { // it runs another way round as well
+			reached := t.side(x.terminals[0].box, d.shy, runs)
+			shy = !slices.ContainsFunc(x.terminals, func(q terminal) bool { return !reached[q.box] })
+		}
 		for i, s := range t.spans {
 			order[i] = i
 			switch {
-			case x.class >= 0 && slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return p.runsIn(k, s.a, x.class) }):
+			case shy && i == d.shy:
+				rank[i] = 3
+			case runs(i):
 			case slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return d.home[k.ID] }):
 				rank[i] = 1
 			default:

@@ -9,6 +9,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/device"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // best is what stands first for some wishes.
@@ -318,7 +319,7 @@ func TestSmallestChange(t *testing.T) {
 			if r.thin != nil && !strings.Contains(r.Text, "would free it") {
 				t.Errorf("%s: %s", o.ID, r.Text)
 			}
-			if strings.Contains(r.Text, "{") || r.Text != inspect.Capitalize(r.Text) {
+			if strings.Contains(r.Text, "{") || r.Text != names.Capitalize(r.Text) {
 				t.Errorf("%s: %q", o.ID, r.Text)
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 func (e AddDevice) apply(w *writer) (string, error) {
@@ -19,13 +20,13 @@ func (e AddDevice) apply(w *writer) (string, error) {
 	}
 	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
 	w.Devices = append(w.Devices, d)
-	return "Device " + d.Label() + " added", nil
+	return names.For(w.Circuit).Bare(d.ID) + " added", nil
 }
 
 func (e SetDevice) apply(w *writer) (string, error) {
 	d := w.Circuit.Device(e.Device)
 	if d == nil {
-		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+		return "", refuse(circuit.CodeUnknownID, "device", "that device is not recorded; it may have been removed")
 	}
 	if e.Type != "" && e.Type != d.Type {
 		if err := w.setType(d, e.Type); err != nil {
@@ -52,7 +53,7 @@ func (e SetDevice) apply(w *writer) (string, error) {
 		"load":     func() { d.Load = "" },
 		"dimmable": func() { d.Dimmable = nil },
 	})
-	return "Device " + d.Label() + " described", err
+	return names.For(w.Circuit).Bare(d.ID) + " described", err
 }
 
 // setType changes what a device is said to be. Wires stay under their screws, so
@@ -65,7 +66,7 @@ func (w *writer) setType(d *circuit.Device, to string) error {
 	for _, j := range w.Joins {
 		for _, m := range j.Of {
 			if m.Owner == d.ID && !slices.Contains(w.Terminals(next), m.Part) {
-				return refuse(circuit.CodeContradicts, "type", "a wire stands under screw %q, which a %s does not have; lift it first", m.Part, to)
+				return refuse(circuit.CodeContradicts, "type", "a wire is under the %s screw, which a %s does not have; lift it first", names.For(w.Circuit).Word(m.Part), names.For(w.Circuit).Word(to))
 			}
 		}
 	}
@@ -81,13 +82,14 @@ func (w *writer) setType(d *circuit.Device, to string) error {
 
 func (e RemoveDevice) apply(w *writer) (string, error) {
 	if w.Circuit.Device(e.Device) == nil {
-		return "", refuse(circuit.CodeUnknownID, "device", "there is no device %q", e.Device)
+		return "", refuse(circuit.CodeUnknownID, "device", "that device is not recorded; it may have been removed")
 	}
+	name := names.For(w.Circuit).Bare(e.Device)
 	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.ID == e.Device })
 	for i := range w.Devices { // a gang whose case went has one of its own
 		if w.Devices[i].Case == e.Device {
 			w.Devices[i].Case = ""
 		}
 	}
-	return "Device " + e.Device + " removed", nil
+	return name + " removed", nil
 }

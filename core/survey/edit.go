@@ -10,8 +10,10 @@ package survey
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // New returns an empty circuit of a practice.
@@ -69,14 +71,14 @@ func (w *writer) box(id string) (*circuit.Box, error) {
 	if b := w.Circuit.Box(id); b != nil {
 		return b, nil
 	}
-	return nil, refuse(circuit.CodeUnknownID, "box", "there is no box %q", id)
+	return nil, refuse(circuit.CodeUnknownID, "box", "that box is not recorded; it may have been removed")
 }
 
 func (w *writer) cable(id, place string) (*circuit.Cable, error) {
 	if k := w.Circuit.Cable(id); k != nil {
 		return k, nil
 	}
-	return nil, refuse(circuit.CodeUnknownID, place, "there is no cable %q", id)
+	return nil, refuse(circuit.CodeUnknownID, place, "that cable is not recorded; it may have been removed")
 }
 
 func (e SetCircuit) apply(w *writer) (string, error) {
@@ -167,7 +169,7 @@ func (e AddBox) apply(w *writer) (string, error) {
 			return "", err
 		}
 		if !k.Stub() {
-			return "", refuse(circuit.CodeContradicts, "cable", "both ends of cable %q are known already", k.ID)
+			return "", refuse(circuit.CodeContradicts, "cable", "both ends of %s are known already", names.For(w.Circuit).Cable(k.ID))
 		}
 		w.end(k, b.ID)
 	}
@@ -181,7 +183,7 @@ func (e AddBox) apply(w *writer) (string, error) {
 			return "", err
 		}
 	}
-	return "Box " + b.Label() + " added", nil
+	return names.For(w.Circuit).Label(b.ID) + " added", nil
 }
 
 var prefixes = map[string]string{circuit.Panel: "panel", circuit.Switch: "sw", circuit.Fixture: "light", circuit.Junction: "jb"}
@@ -228,7 +230,7 @@ func (e SetBox) apply(w *writer) (string, error) {
 		"name":     func() { b.Name = "" },
 		"material": func() { b.Material = "" },
 	})
-	return "Box " + b.Label() + " described", err
+	return names.For(w.Circuit).Label(b.ID) + " described", err
 }
 
 func (e RemoveBox) apply(w *writer) (string, error) {
@@ -236,7 +238,7 @@ func (e RemoveBox) apply(w *writer) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	label := b.Label()
+	label := names.For(w.Circuit).Label(b.ID)
 	w.Boxes = slices.DeleteFunc(w.Boxes, func(x circuit.Box) bool { return x.ID == e.Box })
 	w.Devices = slices.DeleteFunc(w.Devices, func(d circuit.Device) bool { return d.Box == e.Box })
 	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return j.Box == e.Box })
@@ -248,7 +250,7 @@ func (e RemoveBox) apply(w *writer) (string, error) {
 		}
 	}
 	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.Ends[0] == nil && k.Ends[1] == nil })
-	return "Box " + label + " removed", nil
+	return label + " removed", nil
 }
 
 func (e AddCable) apply(w *writer) (string, error) {
@@ -260,7 +262,7 @@ func (e AddCable) apply(w *writer) (string, error) {
 		k.Ends[1] = &e.To
 	}
 	w.Cables = append(w.Cables, k)
-	return "Cable " + k.ID + " added", nil
+	return names.Capitalize(strings.TrimPrefix(names.For(w.Circuit).Cable(k.ID), "the ")) + " added", nil
 }
 
 func (e SetCable) apply(w *writer) (string, error) {
@@ -268,11 +270,20 @@ func (e SetCable) apply(w *writer) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	switch {
+	case e.Gauge == "none":
+		k.Gauge = ""
+	case e.Gauge != "":
+		k.Gauge = e.Gauge
+	}
+	if e.Gauge != "" && e.To == "" {
+		return "Gauge of " + names.For(w.Circuit).Cable(k.ID) + " noted", nil
+	}
 	if !k.Stub() {
-		return "", refuse(circuit.CodeContradicts, "cable", "both ends of cable %q are known already", k.ID)
+		return "", refuse(circuit.CodeContradicts, "cable", "both ends of %s are known already", names.For(w.Circuit).Cable(k.ID))
 	}
 	w.end(k, e.To)
-	return "Cable " + k.ID + " followed to its other end", nil
+	return names.Capitalize(names.For(w.Circuit).Cable(k.ID)) + " followed to its other end", nil
 }
 
 // joinStubs makes one cable of two that were seen from their two boxes.
@@ -290,7 +301,7 @@ func (e JoinStubs) apply(w *writer) (string, error) {
 	case a == b, !a.Stub(), !b.Stub():
 		return "", refuse(circuit.CodeContradicts, "other", "two different cables with an unknown end each are joined")
 	case !slices.Equal(cores(a), cores(b)):
-		return "", refuse(circuit.CodeContradicts, "other", "cables %q and %q have different cores, so they are not one cable", a.ID, b.ID)
+		return "", refuse(circuit.CodeContradicts, "other", "%s and %s have different cores, so they are not one cable", names.For(w.Circuit).Cable(a.ID), names.For(w.Circuit).Cable(b.ID))
 	}
 	far := b.Ends[0]
 	if far == nil {
@@ -312,15 +323,16 @@ func (e JoinStubs) apply(w *writer) (string, error) {
 	}
 	w.renameReadings(other, id)
 	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.ID == other })
-	return "Cables " + id + " and " + other + " are one", nil
+	return "Two ends found to be one cable: " + names.For(w.Circuit).Cable(id), nil
 }
 
 func (e RemoveCable) apply(w *writer) (string, error) {
 	if _, err := w.cable(e.Cable, "cable"); err != nil {
 		return "", err
 	}
+	name := names.Capitalize(strings.TrimPrefix(names.For(w.Circuit).Cable(e.Cable), "the "))
 	w.Cables = slices.DeleteFunc(w.Cables, func(k circuit.Cable) bool { return k.ID == e.Cable })
-	return "Cable " + e.Cable + " removed", nil
+	return name + " removed", nil
 }
 
 var devicePrefixes = map[string]string{circuit.TypeSupply: "supply", circuit.TypeLamp: "lamp", circuit.TypeReceptacle: "outlet"}
@@ -343,6 +355,7 @@ func (w *writer) tidy() {
 	}
 	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return len(j.Of) == 0 })
 	w.Marks = slices.DeleteFunc(w.Marks, func(m circuit.Mark) bool { return !exists(m.End.Ref, m.End.Box) })
+	w.notLoose(func(e circuit.End) bool { return !exists(e.Ref, e.Box) })
 	if len(w.Marks) == 0 {
 		w.Marks = nil
 	}

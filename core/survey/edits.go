@@ -75,10 +75,11 @@ type AddCable struct {
 
 func (AddCable) op() string { return opAddCable }
 
-// SetCable says where a stub ends.
+// SetCable says where a stub ends, or what gauge a cable is of; "none" for one that is not known.
 type SetCable struct {
 	Cable string `json:"cable,omitempty"`
 	To    string `json:"to,omitempty"`
+	Gauge string `json:"gauge,omitempty"`
 }
 
 func (SetCable) op() string { return opSetCable }
@@ -140,6 +141,24 @@ type Connect struct {
 }
 
 func (Connect) op() string { return opConnect }
+
+// Move takes a core from where it stands in a box and puts it with another core or under a screw.
+type Move struct {
+	Box string      `json:"box,omitempty"`
+	Of  circuit.Ref `json:"of,omitzero"`
+	To  circuit.Ref `json:"to,omitzero"`
+}
+
+func (Move) op() string { return opMove }
+
+// HangLoose says of cores that they hang bare, neither joined nor capped, or with Not that they do not.
+type HangLoose struct {
+	Box string        `json:"box,omitempty"`
+	Of  []circuit.Ref `json:"of,omitempty"`
+	Not bool          `json:"not,omitempty"`
+}
+
+func (HangLoose) op() string { return opHangLoose }
 
 // Disconnect takes ends out of theirs, each with a cap of its own.
 type Disconnect struct {
@@ -224,6 +243,8 @@ const (
 	opSetDevice    = "set-device"
 	opRemoveDevice = "remove-device"
 	opConnect      = "connect"
+	opMove         = "move"
+	opHangLoose    = "loose"
 	opDisconnect   = "disconnect"
 	opMarkEnd      = "mark"
 	opObserve      = "observe"
@@ -255,6 +276,8 @@ var reading = map[string]func([]byte) (Edit, error){
 	opSetDevice:    read[SetDevice],
 	opRemoveDevice: read[RemoveDevice],
 	opConnect:      read[Connect],
+	opMove:         read[Move],
+	opHangLoose:    read[HangLoose],
 	opDisconnect:   read[Disconnect],
 	opMarkEnd:      read[MarkEnd],
 	opObserve:      read[Observe],

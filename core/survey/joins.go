@@ -2,8 +2,10 @@ package survey
 
 import (
 	"slices"
+	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // connect puts all that is named, and all that each stood with, into one join.
@@ -11,6 +13,7 @@ func (e Connect) apply(w *writer) (string, error) {
 	if len(e.Of) < 2 {
 		return "", refuse(circuit.CodeContradicts, "of", "name two or more that stand under one connector or screw")
 	}
+	w.notLoose(func(x circuit.End) bool { return x.Box == e.Box && slices.Contains(e.Of, x.Ref) })
 	first := -1
 	var of []circuit.Ref
 	add := func(m circuit.Ref) {
@@ -32,7 +35,7 @@ func (e Connect) apply(w *writer) (string, error) {
 	joined := circuit.Join{Box: e.Box, Of: of}
 	if first < 0 {
 		w.Joins = append(w.Joins, joined)
-		return "Joined " + names(e.Of), nil
+		return "Joined " + w.named(e.Box, e.Of), nil
 	}
 	w.Joins[first] = joined
 	kept := w.Joins[:0]
@@ -42,19 +45,62 @@ func (e Connect) apply(w *writer) (string, error) {
 		}
 	}
 	w.Joins = kept
-	return "Joined " + names(e.Of), nil
+	return "Joined " + w.named(e.Box, e.Of), nil
+}
+
+// notLoose takes back that ends hang loose.
+func (w *writer) notLoose(which func(circuit.End) bool) {
+	if w.Loose = slices.DeleteFunc(w.Loose, which); len(w.Loose) == 0 {
+		w.Loose = nil
+	}
+}
+
+func (e Move) apply(w *writer) (string, error) {
+	if e.Of == e.To {
+		return "", refuse(circuit.CodeContradicts, "to", "a core is moved to another one, or to a screw")
+	}
+	if from := w.JoinOf(e.Box, e.Of); from >= 0 {
+		if from == w.JoinOf(e.Box, e.To) {
+			return "", refuse(circuit.CodeContradicts, "to", "%s stands there already", w.named(e.Box, []circuit.Ref{e.Of}))
+		}
+		if _, err := (Disconnect{Box: e.Box, Of: []circuit.Ref{e.Of}}).apply(w); err != nil {
+			return "", err
+		}
+	}
+	return Connect{Box: e.Box, Of: []circuit.Ref{e.Of, e.To}}.apply(w)
+}
+
+func (e HangLoose) apply(w *writer) (string, error) {
+	if len(e.Of) == 0 {
+		return "", refuse(circuit.CodeMissingField, "of", "name the core")
+	}
+	for _, m := range e.Of {
+		at := circuit.End{Ref: m, Box: e.Box}
+		w.notLoose(func(x circuit.End) bool { return x == at })
+		if e.Not {
+			continue
+		}
+		if w.JoinOf(e.Box, m) >= 0 {
+			return "", refuse(circuit.CodeContradicts, "of", "%s is joined; lift it first", w.named(e.Box, []circuit.Ref{m}))
+		}
+		w.Loose = append(w.Loose, at)
+	}
+	if e.Not {
+		return names.Capitalize(w.named(e.Box, e.Of)) + ": capped", nil
+	}
+	return names.Capitalize(w.named(e.Box, e.Of)) + ": hangs loose", nil
 }
 
 func (e Disconnect) apply(w *writer) (string, error) {
 	for _, m := range e.Of {
 		j := w.JoinOf(e.Box, m)
 		if j < 0 {
-			return "", refuse(circuit.CodeUnknownID, "of", "%s stands in no join in box %q", m, e.Box)
+			return "", refuse(circuit.CodeUnknownID, "of", "%s is joined to nothing in %s", w.named(e.Box, []circuit.Ref{m}), names.For(w.Circuit).Box(e.Box))
 		}
 		w.Joins[j].Of = slices.DeleteFunc(w.Joins[j].Of, func(x circuit.Ref) bool { return x == m })
 	}
 	w.Joins = slices.DeleteFunc(w.Joins, func(j circuit.Join) bool { return len(j.Of) < 2 && j.Box == e.Box })
-	return "Lifted " + names(e.Of), nil
+	return "Lifted " + w.named(e.Box, e.Of), nil
 }
 
 func (e MarkEnd) apply(w *writer) (string, error) {
@@ -66,18 +112,21 @@ func (e MarkEnd) apply(w *writer) (string, error) {
 		}
 	}
 	if e.As == "" {
-		return "Mark taken off " + names(e.Of), nil
+		return "Mark taken off " + w.named(e.Box, e.Of), nil
 	}
-	return names(e.Of) + " marked as " + e.As, nil
+	return names.Capitalize(w.named(e.Box, e.Of)) + " marked as " + e.As, nil
 }
 
-func names(refs []circuit.Ref) string {
-	s := ""
-	for i, r := range refs {
-		if i > 0 {
-			s += ", "
+// named says what stands together in a box.
+func (w *writer) named(box string, refs []circuit.Ref) string {
+	say := names.For(w.Circuit)
+	var parts []string
+	for _, r := range refs {
+		if w.Device(r.Owner) != nil {
+			parts = append(parts, say.ScrewHere(r))
+		} else {
+			parts = append(parts, say.Core(circuit.End{Ref: r, Box: box}))
 		}
-		s += r.String()
 	}
-	return s
+	return strings.Join(parts, ", ")
 }

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // fillLike enters a box as another one is: the same cables, the same devices,
@@ -17,7 +18,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 	if via != "" {
 		arriving = w.arriving(source.ID, w.Circuit.Cable(via).Cores)
 		if arriving == "" {
-			return refuse(circuit.CodeContradicts, "like", "no cable in %s has the cores of cable %q, so this box is not the same; enter it by hand", source.Label(), via)
+			return refuse(circuit.CodeContradicts, "like", "no cable in %s has the cores of %s, so this box is not the same; enter it by hand", names.For(w.Circuit).Box(source.ID), names.For(w.Circuit).Cable(via))
 		}
 		renamed[arriving] = via
 	}

@@ -8,12 +8,13 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // method says in the practice's words how the circuit is wired, as far as it is
 // one of the ways that have a name. Nothing depends on it: a circuit without a
 // name is simulated and planned like any other.
-func method(c *circuit.Circuit, say inspect.Terms, r *inspect.Report) []string {
+func method(c *circuit.Circuit, say names.Terms, r *inspect.Report) []string {
 	m := namer{c, say, r}
 	out := []string{}
 	if groups := m.groups(); len(groups) > 1 {
@@ -39,7 +40,7 @@ func works(r *inspect.Report) []string {
 // namer looks for the named ways in one circuit.
 type namer struct {
 	*circuit.Circuit
-	say    inspect.Terms
+	say    names.Terms
 	report *inspect.Report
 }
 
@@ -59,7 +60,14 @@ func (m namer) groups() []string {
 	}
 	var out []string
 	for _, key := range order {
-		out = append(out, key+" by "+strings.Join(by[key], ", "))
+		var lamps, places []string
+		for _, id := range strings.Split(key, ", ") {
+			lamps = append(lamps, m.say.Short(id))
+		}
+		for _, id := range by[key] {
+			places = append(places, m.say.Short(id))
+		}
+		out = append(out, strings.Join(lamps, ", ")+" by "+strings.Join(places, ", "))
 	}
 	return out
 }
@@ -75,7 +83,7 @@ func (m namer) places() []string {
 	if box := strappedAt(m.Circuit, m.report); box != "" {
 		common := m.say.Word("common")
 		out = append(out, fmt.Sprintf("%s and %s are both at %s: the switches are strapped %s to %s.",
-			inspect.Capitalize(m.say.Word("line")), m.say.Word("load"), m.say.Box(box), common, common))
+			names.Capitalize(m.say.Word("line")), m.say.Word("load"), m.say.Box(box), common, common))
 	}
 	if line == "" || load == "" {
 		return out
@@ -91,7 +99,7 @@ func (m namer) places() []string {
 		out = append(out, "Feed at "+m.say.Box(feed)+", lamp beyond "+m.say.Box(lamp)+".")
 	}
 	return append(out, fmt.Sprintf("%s arrives at the %s in %s; the %s in %s leads to the lamp.",
-		inspect.Capitalize(m.say.Word("line")), m.say.Word("common"), m.say.Box(line), m.say.Word("common"), m.say.Box(load)))
+		names.Capitalize(m.say.Word("line")), m.say.Word("common"), m.say.Box(line), m.say.Word("common"), m.say.Box(load)))
 }
 
 // below names a circuit whose feed comes to a light first.
@@ -155,7 +163,7 @@ func (m namer) middle() []string {
 	if len(boxes) == 0 {
 		return nil
 	}
-	return []string{inspect.Capitalize(m.say.Word("four-way")) + " in the middle: " + strings.Join(boxes, ", ") + "."}
+	return []string{names.Capitalize(m.say.Word("four-way")) + " in the middle: " + strings.Join(boxes, ", ") + "."}
 }
 
 // neutrals says at which switches there is a neutral, once every box is known.
@@ -174,12 +182,12 @@ func (m namer) neutrals() []string {
 			has = has || role == electric.Neutral
 		}
 		if has {
-			with = append(with, b.Label())
+			with = append(with, m.say.Box(b.ID))
 		} else {
-			without = append(without, b.Label())
+			without = append(without, m.say.Box(b.ID))
 		}
 	}
-	word := inspect.Capitalize(m.say.Word("neutral"))
+	word := names.Capitalize(m.say.Word("neutral"))
 	switch {
 	case len(with)+len(without) < 2:
 		return nil
@@ -200,7 +208,7 @@ func (m namer) onward() []string {
 			box = k.Ends[1]
 		}
 		if k.Stub() && m.carries(k, *box, electric.Line) && m.carries(k, *box, electric.Neutral) {
-			out = append(out, "Cable "+k.ID+" in "+m.say.Box(*box)+" takes the feed on to where nobody has looked yet.")
+			out = append(out, names.Capitalize(m.say.Cable(k.ID))+" takes the feed on to a box that is not recorded yet.")
 		}
 	}
 	return out

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 )
 
@@ -141,8 +142,8 @@ func (w *writer) fill(preset Preset, box, via string) error {
 		}
 		core := coreOf(p, cables[owner].Cores, part)
 		if core == "" {
-			return circuit.Ref{}, refuse(circuit.CodeUnknownCore, "cable", "cable %q (%s) has no core for this usual box (%s); choose another one, or enter the box by hand",
-				cables[owner].ID, strings.Join(cables[owner].Cores, ", "), part)
+			return circuit.Ref{}, refuse(circuit.CodeUnknownCore, "cable", "%s (%s) has no core for this usual box (%s); choose another one, or enter the box by hand",
+				names.For(w.Circuit).Cable(cables[owner].ID), strings.Join(cables[owner].Cores, ", "), part)
 		}
 		return circuit.Ref{Owner: cables[owner].ID, Part: core}, nil
 	}

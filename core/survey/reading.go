@@ -8,6 +8,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 )
 
@@ -32,6 +33,10 @@ type Reading struct {
 	Like map[string][]string `json:"like"`
 	// Cables are the usual ones of the practice, those of this house's time first.
 	Cables []practice.CablePreset `json:"cables"`
+	// Gauges are those that a cable of the practice may be of, thinnest first.
+	Gauges []string `json:"gauges"`
+	// Names is what everything is called.
+	Names names.Book `json:"names"`
 	// Suggestions wait for somebody who looks and confirms them.
 	Suggestions []Suggestion `json:"suggestions"`
 }
@@ -59,7 +64,7 @@ func Read(k *inspect.Compiled) *Reading {
 	r.Understood = append(append(works(r.Report), method(c, say, r.Report)...), r.Understood...)
 	r.Ready = r.Report.Verdict == inspect.Works && len(r.Report.Controls) > 0
 	r.Next = next(c, say, r)
-	breakers := say.Breakers(c)
+	breakers := say.Breakers()
 	r.Terminals, r.Breakers = map[string][]string{}, map[string]string{}
 	for _, d := range c.Devices {
 		r.Terminals[d.ID] = c.Terminals(d)
@@ -70,17 +75,26 @@ func Read(k *inspect.Compiled) *Reading {
 	r.Usual, r.Like = usualNext(c), twins(c)
 	r.Findings = inspect.FindingsAlike(c, r.Report.Findings)
 	r.Cables = practice.For(c).Cables
+	r.Gauges, r.Names = gauges(say.Practice), say.Book()
 	r.Suggestions = suggest(c, say)
 	return r
+}
+
+// gauges are those of lighting circuits, in the unit in which the practice's own cables are written.
+func gauges(p practice.Practice) []string {
+	if slices.ContainsFunc(p.Cables, func(k practice.CablePreset) bool { return strings.HasSuffix(k.Gauge, "AWG") }) {
+		return []string{"14AWG", "12AWG", "10AWG"}
+	}
+	return []string{"1mm2", "1.5mm2", "2.5mm2", "4mm2"}
 }
 
 // Strip lists the boxes in the order that power meets them, with what each offers by
 // the roles that are known.
 func Strip(c *circuit.Circuit, roles map[circuit.End]electric.Role) []Stop {
 	out := []Stop{}
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	for _, b := range Order(c) {
-		out = append(out, Stop{Box: b.ID, Label: b.Label(), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, roles)})
+		out = append(out, Stop{Box: b.ID, Label: say.Label(b.ID), Kind: b.Kind, Known: known(c, b), Holds: holds(c, say, b.ID, roles)})
 	}
 	return out
 }
@@ -160,7 +174,7 @@ func Order(c *circuit.Circuit) []circuit.Box {
 }
 
 // holds says what a box offers: line, load, travelers, neutral.
-func holds(c *circuit.Circuit, say inspect.Terms, box string, roles map[circuit.End]electric.Role) string {
+func holds(c *circuit.Circuit, say names.Terms, box string, roles map[circuit.End]electric.Role) string {
 	count := map[electric.Role]int{}
 	classes := map[electric.Role]bool{}
 	unknown := 0
@@ -201,7 +215,7 @@ func holds(c *circuit.Circuit, say inspect.Terms, box string, roles map[circuit.
 }
 
 // next is the one thing to do now.
-func next(c *circuit.Circuit, say inspect.Terms, r *Reading) string {
+func next(c *circuit.Circuit, say names.Terms, r *Reading) string {
 	has := func(kind string) bool {
 		return slices.ContainsFunc(c.Boxes, func(b circuit.Box) bool { return b.Kind == kind })
 	}
@@ -217,7 +231,7 @@ func next(c *circuit.Circuit, say inspect.Terms, r *Reading) string {
 	case r.Ready:
 		return "The record is sound. Flip the switches to see it, then choose what it will become."
 	case stub != "" && (!has(circuit.Switch) || !has(circuit.Fixture) || len(r.Report.Controls) < 2):
-		return "Add the box at the other end of cable " + stub + "."
+		return "Add the box at the other end of " + say.Cable(stub) + "."
 	}
 	for _, f := range r.Report.Findings {
 		if f.Severity == inspect.Error {

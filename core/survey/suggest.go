@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Suggestion is something that is often so and that nobody recorded: a person
@@ -18,7 +18,7 @@ type Suggestion struct {
 }
 
 // suggest finds what may be asked about the record as it stands.
-func suggest(c *circuit.Circuit, say inspect.Terms) []Suggestion {
+func suggest(c *circuit.Circuit, say names.Terms) []Suggestion {
 	out := []Suggestion{}
 	for _, b := range Order(c) {
 		if !b.Seen() && b.Kind != circuit.Panel {
@@ -59,7 +59,7 @@ func free(c *circuit.Circuit, box string, keep func(circuit.Ref, *circuit.Device
 }
 
 // grounds: all that is for ground and stands alone is often under one connector.
-func grounds(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
+func grounds(c *circuit.Circuit, say names.Terms, b circuit.Box) []Suggestion {
 	alone := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool {
 		return d == nil && circuit.GroundColour(m.Part) || d != nil && m.Part == "ground"
 	})
@@ -76,13 +76,13 @@ func grounds(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion 
 		}
 		of = []circuit.Ref{alone[0], c.Joins[i].Of[0]}
 	}
-	return []Suggestion{{b.ID, fmt.Sprintf("Do all %s conductors of %s stand together?", say.Word("ground"), b.Label()),
+	return []Suggestion{{b.ID, fmt.Sprintf("Do all %s conductors of %s stand together?", say.Word("ground"), say.Box(b.ID)),
 		Note{Connect{Box: b.ID, Of: of}}}}
 }
 
 // neutrals: in a switch box cores of the neutral's colour from several cables
 // often pass by the switch under one connector.
-func neutrals(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
+func neutrals(c *circuit.Circuit, say names.Terms, b circuit.Box) []Suggestion {
 	alone := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool { return d == nil && say.NeutralOnly(m.Part) })
 	owners := map[string]bool{}
 	for _, m := range alone {
@@ -91,25 +91,25 @@ func neutrals(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion
 	if b.Kind == circuit.Panel || len(alone) < 2 || len(owners) < len(alone) {
 		return nil
 	}
-	return []Suggestion{{b.ID, fmt.Sprintf("Do the %s cores of %s stand together, past the switch?", circuit.Colour(alone[0].Part), b.Label()),
+	return []Suggestion{{b.ID, fmt.Sprintf("Do the %s cores of %s stand together, past the switch?", circuit.Colour(alone[0].Part), say.Box(b.ID)),
 		Note{Connect{Box: b.ID, Of: alone}}}}
 }
 
 // lastScrew: one insulated core and one screw are left over.
-func lastScrew(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
+func lastScrew(c *circuit.Circuit, say names.Terms, b circuit.Box) []Suggestion {
 	left := free(c, b.ID, func(m circuit.Ref, d *circuit.Device) bool {
 		return d == nil && !circuit.GroundColour(m.Part) || d != nil && d.Mechanical() && m.Part != "ground"
 	})
 	if len(left) != 2 || c.Cable(left[0].Owner) == nil || c.Device(left[1].Owner) == nil {
 		return nil
 	}
-	return []Suggestion{{b.ID, fmt.Sprintf("One core and one screw of %s are left: does %s stand under %s?", b.Label(),
+	return []Suggestion{{b.ID, fmt.Sprintf("One core and one screw of %s are left: does %s stand under %s?", say.Box(b.ID),
 		say.End(circuit.End{Ref: left[0], Box: b.ID}), say.End(circuit.End{Ref: left[1]})),
 		Note{Connect{Box: b.ID, Of: left}}}}
 }
 
 // atLamp: a lamp on the only cable of its box hangs on it colour by colour.
-func atLamp(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
+func atLamp(c *circuit.Circuit, say names.Terms, b circuit.Box) []Suggestion {
 	cores := slices.DeleteFunc(c.EndsIn(b.ID), func(m circuit.Ref) bool { return circuit.GroundColour(m.Part) })
 	var lamps []circuit.Device
 	for _, d := range c.Devices {
@@ -138,7 +138,7 @@ func atLamp(c *circuit.Circuit, say inspect.Terms, b circuit.Box) []Suggestion {
 }
 
 // oneCable: two stubs in different boxes are the only ones with their cores.
-func oneCable(c *circuit.Circuit, say inspect.Terms) []Suggestion {
+func oneCable(c *circuit.Circuit, say names.Terms) []Suggestion {
 	var out []Suggestion
 	alike := func(a, b circuit.Cable) bool { return a.ID != b.ID && b.Stub() && sameCores(a.Cores, b.Cores) }
 	near := func(k circuit.Cable) string {
@@ -161,7 +161,7 @@ func oneCable(c *circuit.Circuit, say inspect.Terms) []Suggestion {
 			}
 		}
 		if count == 1 && other.ID != "" && near(a) != near(other) {
-			out = append(out, Suggestion{near(a), fmt.Sprintf("Are %s in %s and %s in %s one cable? No other two stubs have these cores.", a.ID, say.Box(near(a)), other.ID, say.Box(near(other))),
+			out = append(out, Suggestion{near(a), fmt.Sprintf("Are %s and %s one cable? No other two have these cores.", say.Cable(a.ID), say.Cable(other.ID)),
 				Note{JoinStubs{Cable: a.ID, Other: other.ID}}})
 		}
 	}

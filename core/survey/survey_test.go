@@ -105,7 +105,7 @@ func TestUsualBoxes(t *testing.T) {
 // is never called ready before it is.
 func TestNext(t *testing.T) {
 	c := survey.New("x", "na")
-	want := []string{"Begin where power does", "other end of cable k1", "other end of cable k2", "other end of cable k3", "sound"}
+	want := []string{"Begin where power does", "other end of the untraced cable at the panel", "other end of the untraced cable at the switch box", "other end of the untraced cable at switch box 2", "sound"}
 	steps := []survey.Edit{usual("panel", ""), usual("feed-here", "k1"), usual("lamp-beyond", "k2"), usual("lamp-end", "k3")}
 	for i := range want {
 		r := survey.Read(inspect.Compile(c))
@@ -329,7 +329,7 @@ func TestSuggestions(t *testing.T) {
 	c := enter(t, survey.New("x", "na"), usual("panel", ""), survey.AddBox{Kind: circuit.Switch, Name: "Foot", Cable: "k1"},
 		survey.AddCable{Box: "sw1", Cores: three}, survey.AddDevice{Box: "sw1", Type: circuit.TypeThreeWay},
 		survey.AddBox{Kind: circuit.Switch, Name: "Head"}, survey.AddCable{Box: "sw2", Cores: three})
-	want := []string{"Do all ground conductors of Foot stand together?", "Do the white cores of Foot stand together", "are k2 in Foot and k3 in Head one cable"}
+	want := []string{"Do all ground conductors of Foot stand together?", "Do the white cores of Foot stand together", "are the untraced cable at Foot and the untraced cable at Head one cable"}
 	asked := func(c *circuit.Circuit) string {
 		var all []string
 		for _, s := range survey.Read(inspect.Compile(c)).Suggestions {

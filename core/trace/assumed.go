@@ -7,7 +7,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Assumption is something that was neither seen nor measured, with the ends concerned.
@@ -42,7 +42,7 @@ func (t *Tracer) polarityWord() string {
 }
 
 // warnings lists what readings showed that changes how one works on.
-func (t *Tracer) warnings(say inspect.Terms) []Warning {
+func (t *Tracer) warnings(say names.Terms) []Warning {
 	out := []Warning{}
 	seen := map[circuit.End]bool{}
 	for _, i := range t.live {
@@ -92,7 +92,7 @@ func (t *Tracer) endsWith(roles ...electric.Role) []circuit.End {
 }
 
 // assumed lists what was neither seen nor measured.
-func (t *Tracer) assumed(say inspect.Terms) []Assumption {
+func (t *Tracer) assumed(say names.Terms) []Assumption {
 	out := []Assumption{}
 	add := func(at []circuit.End, text string) { out = append(out, Assumption{say.Expand(text), at}) }
 	switch {
@@ -112,7 +112,7 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 		add([]circuit.End{}, "the switches in these boxes control the same lights. Say in how many places the light is switched.")
 	}
 	for _, lamp := range t.alwaysLit() {
-		add([]circuit.End{}, t.doc.Called(t.lamps[lamp].id)+" was lit whenever you looked: it hangs on the feed, and no switch elsewhere turns it off.")
+		add([]circuit.End{}, names.Capitalize(names.For(t.doc).Short(t.lamps[lamp].id))+" was lit whenever you looked: it hangs on the feed, and no switch elsewhere turns it off.")
 	}
 	for _, a := range t.doc.Accepted {
 		text := fmt.Sprintf("%s is taken as {%s}", End(say, a.End), a.As)
@@ -126,7 +126,7 @@ func (t *Tracer) assumed(say inspect.Terms) []Assumption {
 
 // behindWalls lists the assumed facts of a circuit of record: where cables run and end, what each light is
 // joined to, and supposed boxes.
-func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
+func behindWalls(say names.Terms, c *circuit.Circuit) []Assumption {
 	var cables, things []string
 	at := []circuit.End{}
 	for _, e := range c.Evidence {
@@ -143,7 +143,7 @@ func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
 				}
 			}
 		case c.Device(e.Of) != nil && c.Device(e.Of).Type != circuit.TypeSupply: // where a feed comes from goes with its cable
-			things = append(things, "what "+c.Called(e.Of)+" hangs on")
+			things = append(things, "what "+names.For(c).Short(e.Of)+" hangs on")
 		case c.Box(e.Of) != nil:
 			things = append(things, "that "+say.Box(e.Of)+" is there")
 		}
@@ -153,7 +153,7 @@ func behindWalls(say inspect.Terms, c *circuit.Circuit) []Assumption {
 		out = append(out, Assumption{"Where these run behind the walls, and where they end: " + strings.Join(cables, ", ") + ". A plan that needs it asks for the reading that shows it.", at})
 	}
 	if len(things) > 0 {
-		out = append(out, Assumption{inspect.Capitalize(strings.Join(things, ", ")) + ": not tested.", []circuit.End{}})
+		out = append(out, Assumption{names.Capitalize(strings.Join(things, ", ")) + ": not tested.", []circuit.End{}})
 	}
 	return out
 }
@@ -219,7 +219,7 @@ type OpenNext struct {
 // openNext names the closed box that would settle most, and why: a box that may hold a
 // switch of the light before any other, among those the one to which most of what is open
 // may lead.
-func (t *Tracer) openNext(say inspect.Terms) *OpenNext {
+func (t *Tracer) openNext(say names.Terms) *OpenNext {
 	candidates := t.closedSwitches()
 	if len(candidates) == 0 {
 		if t.Resolved() {
@@ -255,7 +255,7 @@ func (t *Tracer) openNext(say inspect.Terms) *OpenNext {
 }
 
 // whyOpen says what opening a box is good for.
-func (t *Tracer) whyOpen(say inspect.Terms, box string) string {
+func (t *Tracer) whyOpen(say names.Terms, box string) string {
 	name := say.Box(box)
 	if t.doc.Box(box).Kind != circuit.Switch {
 		return say.Expand("open " + name + ": what is joined in it settles what no test from these boxes can.")
@@ -297,7 +297,7 @@ func (t *Tracer) mayHold(box string, odds map[circuit.End]map[electric.Role]floa
 }
 
 // settleOne says what would settle one conductor.
-func (t *Tracer) settleOne(say inspect.Terms, e circuit.End, tests bool) string {
+func (t *Tracer) settleOne(say names.Terms, e circuit.End, tests bool) string {
 	if tests {
 		return "The next tests settle it."
 	}

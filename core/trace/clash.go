@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Contradiction says that no circuit shows all that was recorded and read: the
@@ -39,7 +39,7 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 	out := (&Contradiction{}).whole()
 	links, err := clashingLinks(c)
 	if err != nil || links != nil {
-		say := inspect.TermsFor(c)
+		say := names.For(c)
 		out.Readings = append(out.Readings, links...)
 		out.Text = fmt.Sprintf("In no order of the switches could these %d come together.", len(links))
 		if len(links) > 0 {
@@ -89,7 +89,7 @@ func Clash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error) {
 		}
 	}
 	out.Readings, out.Reports = append(out.Readings, readings...), append(out.Reports, reports...)
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	switch n := len(readings) + len(reports); {
 	case n == 1 && len(reports) == 1:
 		out.Text = "No circuit of these conductors does what the customer reports."
@@ -211,7 +211,7 @@ func weakest(c *circuit.Circuit, readings []int) int {
 // recordClash looks for the one part of the record that lets a world come back when it
 // is doubted: which screw of a switch is which, or that a switch works at all.
 func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) error {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	loose, err := looseEnds(ctx, c)
 	if err != nil {
 		return err
@@ -250,7 +250,7 @@ func recordClash(ctx context.Context, c *circuit.Circuit, out *Contradiction) er
 	}
 	out.Records = append(loose, out.Records...)
 	out.Text = "No circuit fits this record: these switches, wired like this, could not each switch the light."
-	out.Recheck = "Look again at which wire stands under which screw, and under which connector, in each opened box."
+	out.Recheck = say.Fill("Look again at which wire is under which screw, and in which {connector}, in each opened box.")
 	if len(out.Records) > 0 {
 		out.Recheck = "Look again at " + out.Records[0] + "."
 	}

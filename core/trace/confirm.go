@@ -8,7 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Everybody misreads a tester now and then: a probe slips, a beep is taken for another's.
@@ -290,7 +290,7 @@ func (t *Tracer) safer(ctx context.Context, prefer Prefer) (*Safer, error) {
 	if c.Walks == 0 {
 		return &Safer{Text: "One reading more, without a walk, makes this safer against one wrong reading."}, nil
 	}
-	return &Safer{Walks: c.Walks, Text: inspect.TermsFor(t.doc).Expand("One walk more, {breaker} on and off again, makes this safer against one wrong reading.")}, nil
+	return &Safer{Walks: c.Walks, Text: names.For(t.doc).Expand("One walk more, {breaker} on and off again, makes this safer against one wrong reading.")}, nil
 }
 
 // confirmer is a chooser over what is settled and what a slip would leave, in this order.

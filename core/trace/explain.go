@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // fits reports whether anything is left of a document with all that it says.
@@ -60,7 +60,7 @@ func acceptedClash(ctx context.Context, c *circuit.Circuit) (*Contradiction, err
 	if guilty == nil || err != nil {
 		return nil, err
 	}
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	var names []string
 	for _, i := range guilty {
 		names = append(names, End(say, c.Accepted[i].End)+" taken as "+say.Word(c.Accepted[i].As))
@@ -87,7 +87,7 @@ func reportClash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error
 	if guilty == nil || err != nil {
 		return nil, err
 	}
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	out := &Contradiction{Reports: guilty, Text: "What the customer says does not go with what was read: " + ReportWords(say, c.Reports[guilty[0]])}
 	out.Recheck = "See for yourself. If it is not so, take the report back."
 	if r := c.Reports[guilty[0]]; fails(r.Says) {
@@ -103,7 +103,7 @@ func reportClash(ctx context.Context, c *circuit.Circuit) (*Contradiction, error
 // looseEnds looks whether a core that hangs loose is why nothing fits: under which screw of
 // its box, or in which connector, it would make the record a circuit that works.
 func looseEnds(ctx context.Context, c *circuit.Circuit) ([]string, error) {
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	var out []string
 	try := func(e circuit.End, where string, put func(d *circuit.Circuit)) error {
 		d := c.Clone()
@@ -167,7 +167,7 @@ func flipAndLook(ctx context.Context, c *circuit.Circuit) (*Look, error) {
 	if err != nil {
 		return nil, err
 	}
-	report, say := c.Reports[at], inspect.TermsFor(c)
+	report, say := c.Reports[at], names.For(c)
 	looks := [2]circuit.Observation{}
 	for i := range looks {
 		looks[i] = circuit.Observation{Power: "on", Instrument: circuit.LampLook}

@@ -82,7 +82,7 @@ func TestLooseCore(t *testing.T) {
 				c.Joins = append(c.Joins[:i:i], c.Joins[i+1:]...)
 				c.Loose = []circuit.End{{Ref: loose, Box: j.Box}}
 				r := trace(t, c)
-				if r.Contradiction == nil || len(r.Contradiction.Records) == 0 || !strings.Contains(r.Contradiction.Records[0], "hangs loose") || !strings.Contains(r.Contradiction.Records[0], "s2") {
+				if r.Contradiction == nil || len(r.Contradiction.Records) == 0 || !strings.Contains(r.Contradiction.Records[0], "hangs loose") || !strings.Contains(r.Contradiction.Records[0], "switch at head") {
 					t.Errorf("%+v", r.Contradiction)
 				}
 				return

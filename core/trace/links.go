@@ -8,7 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // mostOpenLinks is how many links may be open where the orders that are left are counted at all.
@@ -192,7 +192,7 @@ func (t *Tracer) linkOutcomes(o circuit.Observation) []Outcome {
 // linksResult is the answer while links are looked for.
 func (t *Tracer) linksResult(ctx context.Context, r *Result) (*Result, error) {
 	r.Worlds, r.More, r.Roles, r.Polarity, r.Conventions = mostWorlds, true, t.anything(), "unknown", map[string]*Operations{}
-	say := inspect.TermsFor(t.doc)
+	say := names.For(t.doc)
 	if t.pairs.clash {
 		var err error
 		r.Worlds, r.More = 0, false

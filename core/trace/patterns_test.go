@@ -7,8 +7,7 @@ import (
 	"testing"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
-
+	"ambivia/core/names"
 	"ambivia/core/sets"
 )
 
@@ -146,8 +145,8 @@ func TestDescribe(t *testing.T) {
 		c.Practice = practice
 		o := circuit.Observation{Power: "off", Lifted: []circuit.Ref{{Owner: "s1", Part: "common"}}, LampsOut: []string{"lamp1"}, Flipped: []string{"s2"},
 			Instrument: circuit.Continuity, At: at(t, named(h, "w1", "foot")+".black@foot", "lamp1.n")}
-		text := Describe(inspect.TermsFor(c), o)
-		for _, w := range append(want, "out of its socket: lamp1", "the shell of lamp1’s socket") {
+		text := Describe(names.For(c), o)
+		for _, w := range append(want, "out of its socket: the lamp at the light", "the shell of the lamp at the light") {
 			if !strings.Contains(text, w) {
 				t.Errorf("%s: %q is not in %q", practice, w, text)
 			}

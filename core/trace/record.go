@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -307,7 +308,6 @@ func (b *builder) lead(hub, far string) *circuit.Cable {
 func (b *builder) leadFor(hub, home string, d device, nets []int8) circuit.Cable {
 	p := practice.For(b.doc)
 	k := circuit.Cable{ID: b.out.FreshID("w", nil), Ends: [2]*string{&hub, &home}}
-	lines := 0
 	for _, net := range distinct(nets) {
 		name := ""
 		for i, n := range nets {
@@ -316,19 +316,29 @@ func (b *builder) leadFor(hub, home string, d device, nets []int8) circuit.Cable
 			}
 		}
 		if name == "" {
-			colours := p.Colours.Line
-			name = colours[lines%len(colours)]
-			if slices.Contains(k.Cores, name) || name == p.Colours.Neutral[0] {
-				lines++
-				name = colours[lines%len(colours)]
-			}
-			lines++
+			name = lineCore(p, k.Cores)
 		}
 		k.Cores = append(k.Cores, name)
 	}
 	k.Cores = append(k.Cores, p.Colours.Ground[0])
 	b.out.Cables = append(b.out.Cables, k)
 	return k
+}
+
+// lineCore names one core more of a cable, in a colour that may carry line: one that the cable has not, else its first
+// with a number.
+func lineCore(p practice.Practice, cores []string) string {
+	for n := 1; ; n++ {
+		for _, colour := range p.Colours.Line {
+			name := colour
+			if n > 1 {
+				name = fmt.Sprintf("%s%d", colour, n)
+			}
+			if colour != p.Colours.Neutral[0] && !slices.Contains(cores, name) {
+				return name
+			}
+		}
+	}
 }
 
 // ground joins all grounds of each box that was not opened.

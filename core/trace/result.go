@@ -9,7 +9,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
 	"ambivia/core/gates"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Result is the answer of a trace, in the shape of the command line.
@@ -125,7 +125,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	say := inspect.TermsFor(c)
+	say := names.For(c)
 	if t.looking {
 		return t.linksResult(ctx, &Result{})
 	}
@@ -159,7 +159,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
-		r.Assumed = append(append(r.Assumed, behindWalls(inspect.TermsFor(r.Circuit), r.Circuit)...), t.unconfirmed()...)
+		r.Assumed = append(append(r.Assumed, behindWalls(names.For(r.Circuit), r.Circuit)...), t.unconfirmed()...)
 		r.Safer, err = t.safer(ctx, prefer)
 		return r, err
 	}
@@ -187,18 +187,18 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 }
 
 // ReportWords says a report in the words of the practice.
-func ReportWords(say inspect.Terms, r circuit.Report) string {
+func ReportWords(say names.Terms, r circuit.Report) string {
 	who := "every switch"
 	if r.Device != "" {
 		who = say.Device(r.Device)
 	}
 	switch r.Says {
 	case circuit.SaysWorks:
-		return inspect.Capitalize(who) + " works, however the others stand."
+		return names.Capitalize(who) + " works, however the others stand."
 	case circuit.SaysNothing:
-		return inspect.Capitalize(who) + " does nothing."
+		return names.Capitalize(who) + " does nothing."
 	case circuit.SaysSometimes:
-		return inspect.Capitalize(who) + " works only while the others stand one way."
+		return names.Capitalize(who) + " works only while the others stand one way."
 	case circuit.SaysNeverLights:
 		return "The light never comes on."
 	case circuit.SaysTrips:
@@ -211,7 +211,7 @@ func ReportWords(say inspect.Terms, r circuit.Report) string {
 
 // Preview says of a test chosen by hand what it would tell, before it is made.
 func (t *Tracer) Preview(test circuit.Observation) *Next {
-	return t.describe(inspect.TermsFor(t.doc), test)
+	return t.describe(names.For(t.doc), test)
 }
 
 // Certain gives the role of each core end on which all worlds that are left agree.
@@ -228,7 +228,7 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 }
 
 // resolution says what would resolution what no test can.
-func (t *Tracer) resolution(say inspect.Terms) string {
+func (t *Tracer) resolution(say names.Terms) string {
 	if next := t.openNext(say); next != nil {
 		return next.Text
 	}
@@ -248,7 +248,7 @@ func (t *Tracer) resolution(say inspect.Terms) string {
 }
 
 // describe puts a test into words.
-func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
+func (t *Tracer) describe(say names.Terms, test circuit.Observation) *Next {
 	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
 	best := n.leaves()
 	n.Confirms = t.asked != nil && t.asked.Test.Key() == test.Key()
@@ -270,7 +270,7 @@ func (t *Tracer) describe(say inspect.Terms, test circuit.Observation) *Next {
 }
 
 // instead says what the dead way would be in place of a live test that is proposed.
-func (t *Tracer) instead(say inspect.Terms) string {
+func (t *Tracer) instead(say names.Terms) string {
 	if t.early {
 		return say.Expand("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
 	}
@@ -314,7 +314,7 @@ func moves(last, next circuit.Observation) bool {
 }
 
 // prepareSteps says what to do before a test, from how all stands after the last one.
-func (t *Tracer) prepareSteps(say inspect.Terms, test circuit.Observation) []string {
+func (t *Tracer) prepareSteps(say names.Terms, test circuit.Observation) []string {
 	last := circuit.Observation{Power: "off"}
 	for _, o := range t.made {
 		if o.Reading != nil {
@@ -344,10 +344,10 @@ func (t *Tracer) prepareSteps(say inspect.Terms, test circuit.Observation) []str
 		add("take apart, and cap each on its own: " + ends(say, group))
 	}
 	for _, group := range slices.DeleteFunc(slices.Clone(test.Tied), same(last.Tied)) {
-		add("join in one connector for the test: " + ends(say, group))
+		add(say.Fill("join in one {connector} for the test: ") + ends(say, group))
 	}
 	for _, id := range missing(test.LampsOut, last.LampsOut) {
-		add("take " + id + " out of its socket")
+		add("take the lamp out of its socket: " + say.Short(id))
 	}
 	for _, id := range missing(last.LampsOut, test.LampsOut) {
 		add("put " + id + " back into its socket")

@@ -5,11 +5,11 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
-	"ambivia/core/inspect"
+	"ambivia/core/names"
 )
 
 // Describe says a test in the words of the practice, as one does it.
-func Describe(say inspect.Terms, o circuit.Observation) string {
+func Describe(say names.Terms, o circuit.Observation) string {
 	var parts []string
 	if o.Power == "on" {
 		parts = append(parts, "{breaker} on")
@@ -23,16 +23,16 @@ func Describe(say inspect.Terms, o circuit.Observation) string {
 		parts = append(parts, "tied: "+ends(say, group))
 	}
 	if len(o.LampsOut) > 0 {
-		parts = append(parts, "out of its socket: "+strings.Join(o.LampsOut, ", "))
+		parts = append(parts, "out of its socket: "+devices(say, o.LampsOut))
 	}
 	for _, id := range o.Flipped {
 		parts = append(parts, "flipped: "+say.Device(id))
 	}
-	return say.Expand(strings.Join(parts, "; ") + ". " + inspect.Capitalize(Measure(say, o)) + ".")
+	return say.Expand(strings.Join(parts, "; ") + ". " + names.Capitalize(Measure(say, o)) + ".")
 }
 
 // Measure says what is done with the instrument, without how all stands meanwhile.
-func Measure(say inspect.Terms, o circuit.Observation) string {
+func Measure(say names.Terms, o circuit.Observation) string {
 	switch o.Instrument {
 	case circuit.NonContact:
 		return "hold the non-contact probe to " + ends(say, o.At)
@@ -49,7 +49,7 @@ func Measure(say inspect.Terms, o circuit.Observation) string {
 	return "look at the light"
 }
 
-func between(say inspect.Terms, at []circuit.End) string {
+func between(say names.Terms, at []circuit.End) string {
 	var list []string
 	for _, e := range at {
 		list = append(list, End(say, e))
@@ -57,7 +57,7 @@ func between(say inspect.Terms, at []circuit.End) string {
 	return strings.Join(list, " and ")
 }
 
-func ends(say inspect.Terms, at []circuit.End) string {
+func ends(say names.Terms, at []circuit.End) string {
 	var list []string
 	for _, e := range at {
 		list = append(list, End(say, e))
@@ -66,19 +66,19 @@ func ends(say inspect.Terms, at []circuit.End) string {
 }
 
 // End names an end as one points at it: the centre of a lamp's socket, a core.
-func End(say inspect.Terms, e circuit.End) string {
-	if e.Box == "" {
-		switch e.Part {
-		case "l":
-			return "the centre contact of " + e.Owner + "’s socket"
-		case "n":
-			return "the shell of " + e.Owner + "’s socket"
-		}
-	}
+func End(say names.Terms, e circuit.End) string {
 	return say.End(e)
 }
 
-func screws(say inspect.Terms, lifted []circuit.Ref) string {
+func devices(say names.Terms, ids []string) string {
+	var list []string
+	for _, id := range ids {
+		list = append(list, say.Device(id))
+	}
+	return strings.Join(list, ", ")
+}
+
+func screws(say names.Terms, lifted []circuit.Ref) string {
 	by := map[string][]string{}
 	var order []string
 	for _, r := range lifted {
@@ -149,7 +149,7 @@ func (t *Tracer) Remark(o circuit.Observation) string {
 			}
 		}
 	}
-	say := inspect.TermsFor(t.doc)
+	say := names.For(t.doc)
 	switch {
 	case o.Instrument == circuit.NonContact && floating == all:
 		return "This conductor floats: the probe may sound or not, so the reading counts for nothing. Use the two-pole tester, or lift the wire."

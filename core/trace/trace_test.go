@@ -126,7 +126,7 @@ func TestRecordClash(t *testing.T) {
 		}
 	}
 	r := trace(t, c)
-	if r.Worlds != 0 || r.Contradiction == nil || !slices.ContainsFunc(r.Contradiction.Records, func(s string) bool { return strings.Contains(s, "s2") }) {
+	if r.Worlds != 0 || r.Contradiction == nil || !slices.ContainsFunc(r.Contradiction.Records, func(s string) bool { return strings.Contains(s, "3-way switch at head") }) {
 		t.Fatalf("%d worlds; %+v", r.Worlds, r.Contradiction)
 	}
 	loose := true

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 	"ambivia/core/practice"
 	"ambivia/core/sets"
 )
@@ -128,7 +129,7 @@ func newView(c *circuit.Circuit) (*view, error) {
 	v := &view{doc: c, open: map[string]bool{}, index: map[circuit.End]int{}, terminal: map[circuit.Ref]int{}, placeOf: map[string]int{}}
 	for _, d := range c.Devices {
 		if d.Type == circuit.TypeSmart {
-			return nil, &Error{"smart-device", fmt.Sprintf("devices: %s is a smart device; tracing is for circuits as found", d.ID)}
+			return nil, &Error{"smart-device", fmt.Sprintf("devices: %s is a smart device; tracing is for circuits as found", names.For(c).Bare(d.ID))}
 		}
 	}
 	for _, b := range c.Boxes {

@@ -1529,7 +1529,45 @@ export interface components {
                 [key: string]: string[];
             };
             cables: components["schemas"]["CablePreset"][];
+            /** @description That a cable of the practice may be of, thinnest first */
+            gauges: string[];
+            names: components["schemas"]["Names"];
             suggestions: components["schemas"]["Suggestion"][];
+        };
+        /** @description What everything in the circuit is called */
+        Names: {
+            /** @description By id */
+            boxes: {
+                [key: string]: string;
+            };
+            /** @description By id */
+            cables: {
+                [key: string]: string;
+            };
+            /** @description By cable@box, as one says it in that box */
+            to: {
+                [key: string]: string;
+            };
+            /** @description By id */
+            devices: {
+                [key: string]: string;
+            };
+            /** @description By id, in as few words as tell it */
+            short: {
+                [key: string]: string;
+            };
+            /** @description By id, as one says it in front of the box */
+            here: {
+                [key: string]: string;
+            };
+            /** @description By device.screw, in few words */
+            screws: {
+                [key: string]: string;
+            };
+            /** @description Cores by core@box and screws by device.screw */
+            ends: {
+                [key: string]: string;
+            };
         };
         Alike: {
             /** @enum {string} */
@@ -1582,7 +1620,7 @@ export interface components {
             base: components["schemas"]["Id"];
             edit: components["schemas"]["Edit"];
         };
-        Edit: components["schemas"]["SetCircuit"] | components["schemas"]["AddBox"] | components["schemas"]["SetBox"] | components["schemas"]["RemoveBox"] | components["schemas"]["AddCable"] | components["schemas"]["SetCable"] | components["schemas"]["JoinStubs"] | components["schemas"]["RemoveCable"] | components["schemas"]["AddDevice"] | components["schemas"]["SetDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["Connect"] | components["schemas"]["Disconnect"] | components["schemas"]["MarkEnd"] | components["schemas"]["Observe"] | components["schemas"]["Unobserve"] | components["schemas"]["AddReport"] | components["schemas"]["RemoveReport"] | components["schemas"]["PassGate"] | components["schemas"]["SetCannot"] | components["schemas"]["Accept"];
+        Edit: components["schemas"]["SetCircuit"] | components["schemas"]["AddBox"] | components["schemas"]["SetBox"] | components["schemas"]["RemoveBox"] | components["schemas"]["AddCable"] | components["schemas"]["SetCable"] | components["schemas"]["JoinStubs"] | components["schemas"]["RemoveCable"] | components["schemas"]["AddDevice"] | components["schemas"]["SetDevice"] | components["schemas"]["RemoveDevice"] | components["schemas"]["Connect"] | components["schemas"]["Move"] | components["schemas"]["HangLoose"] | components["schemas"]["Disconnect"] | components["schemas"]["MarkEnd"] | components["schemas"]["Observe"] | components["schemas"]["Unobserve"] | components["schemas"]["AddReport"] | components["schemas"]["RemoveReport"] | components["schemas"]["PassGate"] | components["schemas"]["SetCannot"] | components["schemas"]["Accept"];
         SetCircuit: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1663,6 +1701,8 @@ export interface components {
             op: "set-cable";
             cable?: string;
             to?: string;
+            /** @description "none" where it is not known */
+            gauge?: string;
         };
         JoinStubs: {
             /**
@@ -1728,6 +1768,28 @@ export interface components {
             op: "connect";
             box?: string;
             of?: string[];
+        };
+        Move: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "move";
+            box?: string;
+            /** @description The core that moves */
+            of?: string;
+            /** @description A core or a screw */
+            to?: string;
+        };
+        HangLoose: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "loose";
+            box?: string;
+            of?: string[];
+            not?: boolean;
         };
         Disconnect: {
             /**
@@ -3292,6 +3354,7 @@ export interface components {
             at: string[];
         };
         Choice: {
+            names: components["schemas"]["Names"];
             option: components["schemas"]["Option"];
             document: components["schemas"]["Document"];
             changes: components["schemas"]["Change"][];

@@ -23,7 +23,7 @@ const numbers: [keyof Schemas["Metrics"], string][] = [
   ["ladders", "Boxes from a ladder"],
   ["minutes", "Minutes, about"],
   ["connectors", "Connectors"],
-  ["pigtails", "Pigtails"],
+  ["pigtails", "Short wires"],
   ["newCables", "New cables"],
   ["bypasses", "Bypasses at the lamp"],
   ["batteries", "Batteries"],
@@ -114,7 +114,7 @@ export function ComparePage() {
                       if (!p) return "—";
                       const can = [
                         p.dims && "dims",
-                        p.scenes && "scenes",
+                        p.scenes && "scenes by rules",
                         p.upIsOn && "up is on",
                         p.kept && "old switch",
                         p.battery && "battery",

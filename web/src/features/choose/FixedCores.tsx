@@ -19,7 +19,7 @@ export function FixedCores(props: { fixed: Fixed[]; roles: string[]; keep: (fixe
     .filter((c) => !props.fixed.some((f) => f.core === c));
   const say = (ref: string) => {
     const [cable = "", part = ""] = ref.split(".");
-    return `${coreText(part)} of ${cable}`;
+    return `${coreText(part)} of ${circuit.reading.names.cables[cable]}`;
   };
   return (
     <Fold

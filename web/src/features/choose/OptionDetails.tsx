@@ -18,7 +18,7 @@ export function Mark({ is, children }: { is: boolean; children?: string }) {
 
 /** All that is known of an option. */
 export function OptionDetails({ option }: { option: Option }) {
-  const { change, busy, word } = useWork();
+  const { circuit, change, busy, word } = useWork();
   return (
     <div className="border-l border-soft pl-4 [&_caption]:pt-2.5 [&_caption]:pb-1 [&_caption]:text-left [&_caption]:font-serif [&_caption]:font-semibold [&_h3]:pt-2.5 [&_h3]:pb-1 [&_td_svg]:mr-1 [&_td_svg]:inline [&_td_svg]:align-[-2px]">
       <div className="grid grid-cols-[repeat(auto-fit,minmax(18rem,1fr))] gap-x-8 gap-y-1">
@@ -41,7 +41,7 @@ export function OptionDetails({ option }: { option: Option }) {
               <th scope="col">Place</th>
               <th scope="col">Device</th>
               <th scope="col">Dims</th>
-              <th scope="col">Scenes</th>
+              <th scope="col">Scenes, by rules</th>
               <th scope="col">Up is on</th>
               <th scope="col">Battery</th>
               {option.outages?.map((x) => (
@@ -114,7 +114,8 @@ export function OptionDetails({ option }: { option: Option }) {
             const [cable = "", core = ""] = c.core.split(".");
             return (
               <li key={c.core}>
-                <Core core={core} /> <span className="text-soft">{cable}</span> <strong>{word(c.role)}</strong> {c.text}
+                <Core core={core} /> <span className="text-soft">{circuit.reading.names.cables[cable] ?? "the new cable"}</span>{" "}
+                <strong>{word(c.role)}</strong> {c.text}
               </li>
             );
           })}

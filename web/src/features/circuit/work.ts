@@ -30,8 +30,12 @@ export function useWork(): Work {
 
 /** How a box is called. */
 export function boxName(circuit: Circuit, id: string): string {
-  return circuit.document.boxes.find((b) => b.id === id)?.name ?? id;
+  return circuit.reading.names.boxes[id] ?? "";
 }
+
+/** What everything in a document is called: as found, or as the chosen plan has it. */
+export const namesIn = (circuit: Circuit, document: CircuitFile) =>
+  circuit.choice?.document === document ? circuit.choice.names : circuit.reading.names;
 
 /** Whether a reference names a core of a cable; else it is a terminal of a device. */
 export const isCore = (document: CircuitFile, ref: string) => document.cables.some((k) => ref.startsWith(`${k.id}.`));

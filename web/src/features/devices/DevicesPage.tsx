@@ -156,7 +156,7 @@ function Model({ known, children }: { known: Known; children: React.ReactNode })
   return (
     <li>
       <div>
-        <strong>{d.name}</strong> <span className="text-soft">{d.id}</span>
+        <strong>{d.name}</strong>
         <p>{known.text}</p>
         <p className="text-soft">{facts.filter(Boolean).join(" · ")}</p>
       </div>

@@ -7,21 +7,22 @@ import { look } from "../../ui/look";
 type PictureData = Schemas["Picture"];
 
 /** Through which cables and to which screws a conductor goes, in the practice's words. */
-export function conductorText(picture: PictureData, conductor: number, word: (name: string) => string) {
+export function conductorText(picture: PictureData, conductor: number, names: Schemas["Names"]) {
   const marks = picture.marks.flatMap((m) => (m.kind === "group" ? [m, ...m.marks] : [m]));
   const ends = marks.flatMap((m) => ("of" in m && m.of?.conductor === conductor && m.of.end ? [m.of.end] : []));
   const said = new Set(
     ends.map((end) => {
       const [ref = ""] = end.split("@");
       const [owner = "", part = ""] = ref.split(".");
-      return end.includes("@") ? `${coreText(part)} of ${owner}` : `${word(part)} of ${owner}`;
+      return end.includes("@") ? `${coreText(part)} of ${names.cables[owner]}` : (names.ends[ref] ?? "");
     }),
   );
   return [...said].join(", ");
 }
 
 /** What is live now, in words: the drawing for who does not see it. */
-export function InWords({ picture, live }: { picture: PictureData | undefined; live: Schemas["Live"] | undefined }) {
+export function InWords(props: { picture: PictureData | undefined; live: Schemas["Live"] | undefined; names: Schemas["Names"] }) {
+  const { picture, live, names } = props;
   const { word } = useWork();
   const states: [string, string][] = [
     ["live", "Live"],
@@ -44,7 +45,7 @@ export function InWords({ picture, live }: { picture: PictureData | undefined; l
         >
           {states.map(([state, name]) => {
             if (!picture || !live) return false;
-            const of = live.conductors.flatMap((is, i) => (is === state ? [conductorText(picture, i, word)] : [])).filter(Boolean);
+            const of = live.conductors.flatMap((is, i) => (is === state ? [conductorText(picture, i, names)] : [])).filter(Boolean);
             return (
               of.length > 0 && (
                 <section key={state} aria-label={name}>

@@ -8,11 +8,10 @@ import { Share } from "../../ui/Share";
 import { useKeys } from "../../ui/useKeys";
 import { upper } from "../survey/CircuitFacts";
 import { Board } from "./Board";
-import { coreText } from "../circuit/Core";
 import { Flags } from "./Flags";
 import { InWords, conductorText } from "./InWords";
 import { Fitted } from "./Picture";
-import { boxName, isCore, useWork } from "../circuit/work";
+import { boxName, isCore, namesIn, useWork } from "../circuit/work";
 import { Choice } from "../../ui/Choice";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
@@ -60,6 +59,7 @@ export function LiveDiagram(props: {
   const document = props.of === "planned" ? circuit.choice?.document : circuit.document;
   const report = props.of === "planned" ? circuit.choice?.controls : circuit.reading.report.controls;
   const controls = report ?? [];
+  const names = (props.of === "planned" ? circuit.choice?.names : undefined) ?? circuit.reading.names;
 
   const ask = (control?: string, now: Under = under) =>
     mutate(
@@ -119,10 +119,10 @@ export function LiveDiagram(props: {
       point([end]);
       setFollows((now) => {
         if (!picture || conductor === undefined || (now?.of === picture && now.conductor === conductor)) return undefined;
-        return { of: picture, conductor, text: `One conductor: ${conductorText(picture, conductor, word)}.` };
+        return { of: picture, conductor, text: `One conductor: ${conductorText(picture, conductor, names)}.` };
       });
     },
-    [picture, point, word],
+    [picture, point, names],
   );
   const acts = useMemo(() => ({ press: (device: string) => asking.current(device), pick }), [pick]);
   const nameOf = (id: string) => {
@@ -214,7 +214,7 @@ export function LiveDiagram(props: {
           set={apply}
           seen={seenNow}
           states={props.of === "found" ? circuit.reading.report.states : undefined}
-          words={<InWords picture={picture} live={live} />}
+          words={<InWords picture={picture} live={live} names={names} />}
         />
       )}
     </section>
@@ -238,16 +238,12 @@ function Doing(props: {
   const breakers = document.devices
     .filter((d) => d.type === "supply")
     .map((d) => ({ id: d.id, text: circuit.reading.breakers[d.id] ?? word("breaker") }));
+  const names = namesIn(circuit, document);
   // Until the circuit is solved lamps are called as the record has them, so that nothing moves when it is.
   const lamps =
-    props.live?.lamps ??
-    document.devices.filter((d) => d.type === "lamp").map((d) => ({ device: d.id, name: d.label ?? d.name ?? boxName(circuit, d.box) }));
+    props.live?.lamps ?? document.devices.filter((d) => d.type === "lamp").map((d) => ({ device: d.id, name: names.short[d.id] ?? "" }));
   const ends = document.joins.filter((j) => j.box === box && j.of.length > 1).flatMap((j) => j.of);
-  const say = (end: string) => {
-    const [ref = ""] = end.split("@");
-    const [owner = "", part = ""] = ref.split(".");
-    return isCore(document, ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
-  };
+  const say = (end: string) => upper(names.ends[end] ?? "");
   return (
     <div
       className={`flex flex-wrap items-center gap-2 pb-2.5 *:font-normal print:hidden ${look.gutter}`}

@@ -150,9 +150,17 @@ export function StepCard(props: {
 /** Of the conductors of a box that was to be dead, one is live. */
 function OneIsLive(props: { ends: string[]; busy: boolean; add: (entry: Entry) => void }) {
   const [end, setEnd] = useState("");
+  const { circuit } = useWork();
   return (
     <div className={`${look.fields} border-t border-rule pt-2`}>
-      <Choice above label="One is live" hint="choose which …" value={end} options={props.ends.map((e) => [e, e])} set={setEnd} />
+      <Choice
+        above
+        label="One is live"
+        hint="choose which …"
+        value={end}
+        options={props.ends.map((e) => [e, circuit.reading.names.ends[e] ?? circuit.choice?.names.ends[e] ?? e])}
+        set={setEnd}
+      />
       <button type="button" className={look.button} disabled={props.busy || end === ""} onClick={() => props.add({ kind: "live", end })}>
         One is live: stop
       </button>

@@ -14,7 +14,7 @@ export function AddBox() {
   const [picked, setPicked] = useState<string>();
   const [name, setName] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  const via = picked === "" ? "" : ((stubs.find((k) => k.id === picked) ?? stubs.at(-1))?.id ?? "");
+  const via = picked === "" ? "" : ((stubs.find((k) => k.id === picked) ?? (stubs.length === 1 ? stubs[0] : undefined))?.id ?? "");
   const fits = circuit.reading.usual;
   const like = circuit.reading.like[via] ?? [];
   const add = (what: { preset?: string; kind?: string; like?: string }) => {
@@ -52,10 +52,7 @@ export function AddBox() {
             label="Reached by"
             value={via}
             options={[
-              ...stubs.map((k): [string, string] => [
-                k.id,
-                `cable ${k.id} from ${boxName(circuit, k.ends.find((b) => b !== null) ?? "")} (${k.cores.map(coreText).join(" ")})`,
-              ]),
+              ...stubs.map((k): [string, string] => [k.id, `${circuit.reading.names.cables[k.id]} (${k.cores.map(coreText).join(" ")})`]),
               ["", "not known"],
             ]}
             set={setPicked}

@@ -26,6 +26,9 @@ export function BoxEditor(props: { box: string }) {
   const joins = doc.joins.filter((j) => j.box === props.box);
   const joinOf = (ref: string) => joins.find((j) => j.of.includes(ref));
   const lifted = picked.filter((p) => joinOf(p));
+  const capped = picked.filter((p) => isCore(doc, p) && !joinOf(p));
+  const isLoose = (ref: string) => doc.loose?.includes(`${ref}@${props.box}`) ?? false;
+  const loose = capped.length > 0 && capped.every(isLoose);
   const join = () => {
     if (picked.length < 2) return;
     change({ do: "edit", edit: { op: "connect", box: props.box, of: picked } });
@@ -36,31 +39,41 @@ export function BoxEditor(props: { box: string }) {
     change({ do: "edit", edit: { op: "disconnect", box: props.box, of: lifted } });
     setPicked([]);
   };
+  const names = circuit.reading.names;
   const say = (ref: string) => {
     const [owner = "", part = ""] = ref.split(".");
-    return isCore(doc, ref) ? `${owner} ${coreText(part)}` : `${owner} ${word(part)}`;
+    return isCore(doc, ref) ? `${coreText(part)} ${names.to[`${owner}@${props.box}`]}` : (names.screws[ref] ?? word(part));
   };
   const partners = (ref: string) =>
-    (joinOf(ref)?.of ?? [])
-      .filter((m) => m !== ref)
-      .map(say)
-      .join(", ");
+    isLoose(ref)
+      ? "hangs loose"
+      : (joinOf(ref)?.of ?? [])
+          .filter((m) => m !== ref)
+          .map(say)
+          .join(", ");
   const together = (a: string, b: string) => {
     change({ do: "edit", edit: { op: "connect", box: props.box, of: [a, b] } });
     setPicked([]);
   };
-  const drag = useDragJoin(together);
+  const onScrew = (core: string, screw: string) => {
+    change({ do: "edit", edit: { op: "move", box: props.box, of: core, to: screw } });
+    setPicked([]);
+  };
+  const drag = useDragJoin((from, to) => {
+    if (isCore(doc, from) && !isCore(doc, to)) onScrew(from, to);
+    else together(from, to);
+  });
   useKeys({ j: join, l: lift, Escape: picked.length > 0 ? () => setPicked([]) : undefined });
   if (!box) return null;
   const cables = doc.cables.filter((k) => k.ends.includes(props.box));
   const devices = doc.devices.filter((d) => d.box === props.box);
   const screws = devices.flatMap((d) => (circuit.reading.terminals[d.id] ?? []).map((t) => `${d.id}.${t}`));
   return (
-    <section className={`${look.chapter}`} aria-label={`Box: ${box.name ?? box.id}`}>
+    <section className={`${look.chapter}`} aria-label={`Box: ${names.boxes[box.id]}`}>
       <div className="flex items-center justify-between">
-        <h2>{box.name ?? box.id}</h2>
+        <h2>{names.boxes[box.id]}</h2>
         <Remove
-          what={`the box ${box.name ?? box.id}`}
+          what={`the box ${names.boxes[box.id]}`}
           warning="Remove this box with what stands in it? Undo brings it back."
           onRemove={() => change({ do: "edit", edit: { op: "remove-box", box: props.box } })}
         />
@@ -85,7 +98,7 @@ export function BoxEditor(props: { box: string }) {
           if (!core || !screw || !isCore(doc, core)) return;
           e.preventDefault();
           e.stopPropagation(); // a digit flips a switch elsewhere
-          together(core, screw);
+          onScrew(core, screw);
         }}
       >
         {cables.map((k) => (
@@ -108,6 +121,17 @@ export function BoxEditor(props: { box: string }) {
         </button>
         <button type="button" className={look.button} disabled={lifted.length === 0 || busy} onClick={lift}>
           <kbd aria-hidden>L</kbd> Lift
+        </button>
+        <button
+          type="button"
+          className={look.button}
+          disabled={capped.length === 0 || busy}
+          onClick={() => {
+            change({ do: "edit", edit: { op: "loose", box: props.box, of: capped, ...(loose ? { not: true } : {}) } });
+            setPicked([]);
+          }}
+        >
+          {loose ? "Capped after all" : "Hangs loose"}
         </button>
         <Choice
           quiet

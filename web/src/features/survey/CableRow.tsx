@@ -2,7 +2,7 @@ import { ToggleGroup } from "radix-ui";
 import type { CircuitFile } from "../../api/client";
 import { Remove } from "../../ui/Remove";
 import { Core, gaugeText } from "../circuit/Core";
-import { boxName, useWork } from "../circuit/work";
+import { useWork } from "../circuit/work";
 import { endLook } from "./endLook";
 import { Choice } from "../../ui/Choice";
 
@@ -12,7 +12,8 @@ type Cable = CircuitFile["cables"][number];
 export function CableRow(props: { cable: Cable; box: string; joinText: (ref: string) => string }) {
   const { circuit, change, word, pointed } = useWork();
   const { cable } = props;
-  const far = cable.ends.find((b) => b !== null && b !== props.box);
+  const names = circuit.reading.names;
+  const to = names.to[`${cable.id}@${props.box}`] ?? "";
   const open = cable.ends.includes(null);
   const others = circuit.document.cables.filter((k) => k.id !== cable.id && k.ends.includes(null) && !k.ends.includes(props.box));
   const boxes = circuit.document.boxes.filter((b) => b.id !== props.box);
@@ -20,21 +21,18 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
   const known = (of: string) => circuit.document.evidence?.find((e) => e.of === of)?.how;
   const run = known(cable.id);
   return (
-    <div className="border-l-4 border-ink pl-3" role="group" aria-label={`Cable ${cable.id}`}>
+    <div className="border-l-4 border-ink pl-3" role="group" aria-label={`Cable, ${to}`}>
       <div className="flex flex-wrap items-center gap-2 *:last:ml-auto">
-        <strong>{cable.id}</strong>{" "}
+        <strong>{to}</strong>{" "}
         {open ? (
           <Choice
             quiet
-            label={`Where does cable ${cable.id} go?`}
-            hint="goes on, unknown …"
+            label={`Where does the ${to} go?`}
+            hint="far end not known …"
             value=""
             options={[
-              ...others.map((k): [string, string] => [
-                `cable:${k.id}`,
-                `is the same cable as ${k.id} in ${boxName(circuit, k.ends.find((b) => b !== null) ?? "")}`,
-              ]),
-              ...boxes.map((b): [string, string] => [`box:${b.id}`, `goes to ${b.name ?? b.id}`]),
+              ...others.map((k): [string, string] => [`cable:${k.id}`, `is the same cable as ${names.cables[k.id]}`]),
+              ...boxes.map((b): [string, string] => [`box:${b.id}`, `goes to ${names.boxes[b.id]}`]),
             ]}
             set={(picked) => {
               const [what, id] = picked.split(":");
@@ -44,13 +42,23 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
               });
             }}
           />
-        ) : (
-          <span>to {boxName(circuit, far ?? "")}</span>
-        )}
-        {cable.gauge && <span className="text-soft"> {gaugeText(cable.gauge)}</span>}
+        ) : null}
+        <Choice
+          quiet
+          label={`Gauge of the cable, ${to}`}
+          value={cable.gauge ?? "none"}
+          options={[
+            ["none", "gauge not known"],
+            ...[...new Set([...circuit.reading.gauges, ...(cable.gauge ? [cable.gauge] : [])])].map((g): [string, string] => [
+              g,
+              gaugeText(g),
+            ]),
+          ]}
+          set={(gauge) => change({ do: "edit", edit: { op: "set-cable", cable: cable.id, gauge } })}
+        />
         {run && <span className="text-soft"> {run}</span>}
         <Remove
-          what={`cable ${cable.id}`}
+          what={`the cable, ${to}`}
           warning="Remove this cable? Undo brings it back."
           onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })}
         />

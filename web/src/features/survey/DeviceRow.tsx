@@ -1,7 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 import type { CircuitFile, Edit } from "../../api/client";
 import { Remove } from "../../ui/Remove";
-import { Measured } from "./CircuitFacts";
+import { Measured, Saved } from "./CircuitFacts";
 import { useMeasures } from "../../ui/settings";
 import { useWork } from "../circuit/work";
 import { endLook } from "./endLook";
@@ -17,13 +17,14 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
   const switches = practice?.switches ?? [];
   const { length } = useMeasures(false);
   const { device } = props;
+  const name = circuit.reading.names.here[device.id] ?? word(device.type);
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
-    <div className="border-l-4 border-ink pl-3" role="group" aria-label={`Device ${device.id}`}>
+    <div className="border-l-4 border-ink pl-3" role="group" aria-label={name}>
       <div className="flex flex-wrap items-center gap-2 *:last:ml-auto">
-        <strong>{device.id}</strong> <span>{device.name ?? word(device.type)}</span>
+        <strong>{name}</strong>
         <Remove
-          what={`device ${device.id}`}
+          what={name}
           warning="Remove this device? Undo brings it back."
           onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })}
         />
@@ -53,6 +54,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       </div>
       {switches.includes(device.type) && (
         <div className={look.fields}>
+          <Saved label="Name" value={device.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
           <Choice
             above
             label="Kind of switch"
@@ -72,6 +74,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       )}
       {device.type === "lamp" && (
         <div className={look.fields}>
+          <Saved label="Name" value={device.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
           <Measured label="Watts of one lamp" value={device.watts} onSave={(watts) => edit({ watts })} />
           <Measured label="Number of lamps" value={device.count} onSave={(count) => edit({ count })} />
           <Choice

@@ -3,9 +3,8 @@ import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { instruments, powers, probes } from "../../api/terms.gen";
 import { Notice } from "../../ui/Notice";
-import { coreText } from "../circuit/Core";
 import { TestCard } from "./TestCard";
-import { boxName, useWork } from "../circuit/work";
+import { useWork } from "../circuit/work";
 import { Fold } from "../../ui/Fold";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
@@ -48,20 +47,19 @@ export function ByHand() {
   const toggle = (key: "lifted" | "flipped" | "lampsOut", id: string) =>
     set({ [key]: test[key]?.includes(id) ? test[key].filter((x) => x !== id) : [...(test[key] ?? []), id] });
   const opened = doc.boxes.filter((b) => b.opened || doc.joins.some((j) => j.box === b.id));
+  const said = (end: string) => circuit.reading.names.ends[end] ?? "";
   const ends = opened.flatMap((b) =>
     doc.cables
       .filter((k) => k.ends.includes(b.id))
-      .flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: `${k.id} ${coreText(c)} in ${boxName(circuit, b.id)}` }))),
+      .flatMap((k) => k.cores.map((c) => ({ end: `${k.id}.${c}@${b.id}`, text: said(`${k.id}.${c}@${b.id}`) }))),
   );
   const sockets = lamps.flatMap((d) => [
-    { end: `${d.id}.l`, text: `centre contact of ${d.id}’s socket` },
-    { end: `${d.id}.n`, text: `shell of ${d.id}’s socket` },
+    { end: `${d.id}.l`, text: said(`${d.id}.l`) },
+    { end: `${d.id}.n`, text: said(`${d.id}.n`) },
   ]);
   const switches = doc.devices.filter((d) => practice?.switches.includes(d.type) && opened.some((b) => b.id === d.box));
   const screws = switches.flatMap((d) =>
-    (circuit.reading.terminals[d.id] ?? [])
-      .filter((t) => t !== "ground")
-      .map((t) => ({ ref: `${d.id}.${t}`, text: `${word(t)} of ${d.name ?? d.id}` })),
+    (circuit.reading.terminals[d.id] ?? []).filter((t) => t !== "ground").map((t) => ({ ref: `${d.id}.${t}`, text: said(`${d.id}.${t}`) })),
   );
   return (
     <Fold section className={look.chapter} title="Another test, chosen by hand">
@@ -93,7 +91,7 @@ export function ByHand() {
           above
           label="Which light"
           value={test.light ?? ""}
-          options={lamps.map((d) => [d.id, d.name ?? d.id])}
+          options={lamps.map((d) => [d.id, circuit.reading.names.short[d.id] ?? ""])}
           set={(light) => set({ light })}
         />
       )}
@@ -118,13 +116,13 @@ export function ByHand() {
       />
       <Choices
         legend="Flipped from how it was found"
-        all={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])}
+        all={switches.map((d) => [d.id, circuit.reading.names.devices[d.id] ?? word(d.type)])}
         on={test.flipped ?? []}
         toggle={(id) => toggle("flipped", id)}
       />
       <Choices
         legend="Out of its socket"
-        all={lamps.map((d) => [d.id, d.name ?? d.id])}
+        all={lamps.map((d) => [d.id, circuit.reading.names.short[d.id] ?? ""])}
         on={test.lampsOut ?? []}
         toggle={(id) => toggle("lampsOut", id)}
       />
@@ -147,6 +145,7 @@ export function ByHand() {
 
 /** Conductors held together for the test: each lot in one connector. */
 function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; set: (tied: string[][]) => void }) {
+  const { word } = useWork();
   const [lot, setLot] = useState<string[]>([]);
   const taken = props.on.flat();
   return (
@@ -155,7 +154,7 @@ function Ties(props: { ends: { end: string; text: string }[]; on: string[][]; se
       title={`Tied together for the test${props.on.length > 0 ? `: ${props.on.map((g) => g.join(" + ")).join("; ")}` : ""}`}
     >
       <Choices
-        legend="One lot, in one connector"
+        legend={`One lot, in one ${word("connector")}`}
         all={props.ends.filter((e) => !taken.includes(e.end)).map((e) => [e.end, e.text])}
         on={lot}
         toggle={(id) => setLot((now) => (now.includes(id) ? now.filter((x) => x !== id) : [...now, id]))}

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { coreText } from "../circuit/Core";
-import { boxName, useWork } from "../circuit/work";
+import { useWork } from "../circuit/work";
 import type { Answer } from "./answer";
 import { Bar, percent } from "./Bar";
 
@@ -27,9 +27,7 @@ export function Narrowing(props: { outcomes: Schemas["Outcome"][]; conductors: A
       <tbody>
         {told.map((c) => (
           <tr key={c.end}>
-            <th scope="row">
-              {c.cable} {coreText(c.core)}, {boxName(circuit, c.box)}
-            </th>
+            <th scope="row">{circuit.reading.names.ends[c.end] ?? coreText(c.core)}</th>
             <Cell odds={c.odds} />
             {outcomes.map((o) => (
               <Cell key={o.words} odds={o.narrows?.[c.end] ? sorted(o.narrows[c.end]) : c.odds} />

@@ -3,6 +3,7 @@ import type { Answer } from "./answer";
 import { boxName, useWork } from "../circuit/work";
 import { Bar, mayBe, percent } from "./Bar";
 import { Fold } from "../../ui/Fold";
+import { upper } from "../survey/CircuitFacts";
 import { look } from "../../ui/look";
 
 /** Every conductor that can be seen, with what it may be and how likely. */
@@ -11,6 +12,7 @@ export function Odds({ answer }: { answer: Answer }) {
   const boxes = [...new Set(answer.conductors.map((c) => c.box))];
   const here = (b: string) => answer.conductors.filter((c) => c.box === b && !(c.odds.length === 1 && c.odds[0]?.role === "ground"));
   const facts = answer.cables;
+  const names = circuit.reading.names;
   return (
     <section className={look.chapter} aria-label="Every conductor">
       <h2>Every conductor</h2>
@@ -42,8 +44,8 @@ export function Odds({ answer }: { answer: Answer }) {
             {facts.map((f) => (
               <li key={f.stubs.join() + (f.to ?? "")}>
                 {f.to
-                  ? `${f.stubs[0]} goes to ${circuit.document.boxes.some((b) => b.id === f.to) ? boxName(circuit, f.to) : "a box that is not recorded"}`
-                  : `${f.stubs.join(" and ")} are one cable`}
+                  ? `${upper(names.cables[f.stubs[0] ?? ""] ?? "")} goes to ${names.boxes[f.to] ?? "a box that is not recorded"}`
+                  : `${upper(f.stubs.map((k) => names.cables[k]).join(" and "))} are one cable`}
                 {f.odds < 1 ? `, ${percent(f.odds)}` : ""}
               </li>
             ))}
@@ -56,7 +58,7 @@ export function Odds({ answer }: { answer: Answer }) {
 
 /** Conductors with what they are, or what they may be: as a bar and in words. */
 function Rows({ conductors }: { conductors: Answer["conductors"] }) {
-  const { word, change, busy } = useWork();
+  const { circuit, word, change, busy } = useWork();
   if (conductors.length === 0) return null;
   return (
     <table className="min-w-0 [&_td]:border-t [&_td]:border-rule [&_td]:py-1 [&_td]:pr-2.5 [&_td]:pl-0 [&_td]:align-top">
@@ -73,7 +75,7 @@ function Rows({ conductors }: { conductors: Answer["conductors"] }) {
             <td className="w-22 whitespace-nowrap">
               <Core core={c.core} />
             </td>
-            <td className="w-16 whitespace-nowrap text-soft">{c.cable}</td>
+            <td className="w-16 text-soft">{circuit.reading.names.to[`${c.cable}@${c.box}`]}</td>
             <td className={c.odds.length === 1 ? "w-full font-[650]" : "w-full text-soft"}>
               {c.odds.length === 1 ? (
                 word(c.odds[0]?.role ?? "")

@@ -34,7 +34,7 @@ export function Reports({ said }: { said: string[] }) {
           above
           label="Which switch"
           value={device}
-          options={switches.map((d) => [d.id, d.name ?? `${word(d.type)} ${d.id}`])}
+          options={switches.map((d) => [d.id, circuit.reading.names.devices[d.id] ?? word(d.type)])}
           set={setDevice}
         />
       </div>

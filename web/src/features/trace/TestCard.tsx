@@ -153,7 +153,7 @@ function Left(props: { of: number; worlds: number }) {
 
 /** What a person confirms before a test, until when the answers are locked; and what was confirmed and holds. */
 function Gates({ next: { gates, asks, passed } }: { next: Next }) {
-  const { change, busy } = useWork();
+  const { circuit, change, busy } = useWork();
   const [live, setLive] = useState("");
   const conductors = gates.flatMap((g) => g.conductors ?? []);
   const all = asks.flatMap((ask) => ask.lines.map((line) => `${ask.title} ${line}`));
@@ -202,7 +202,7 @@ function Gates({ next: { gates, asks, passed } }: { next: Next }) {
             label="One is live with the power off"
             hint="choose which …"
             value={live}
-            options={conductors.map((c) => [c, c])}
+            options={conductors.map((c) => [c, circuit.reading.names.ends[c] ?? c])}
             set={setLive}
           />
           <button

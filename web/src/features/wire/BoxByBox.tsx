@@ -39,8 +39,8 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
     <section className={look.chapter} data-at={props.box}>
       <h3>{name}</h3>
       <p>
-        {out.map((d) => `Out: ${d.name ?? word(d.type)} ${d.id}. `)}
-        {into.map((d) => `In: ${d.name ?? d.model} ${d.id}. `)}
+        {out.map((d) => `Out: ${circuit.reading.names.here[d.id]}. `)}
+        {into.map((d) => `In: ${d.name ?? word(d.type)}. `)}
       </p>
       <Pair>
         <figure>
@@ -66,17 +66,12 @@ function BoxChanges(props: { box: string; changes: Schemas["Change"][] }) {
             {props.changes.map((c) => {
               const [ref = ""] = c.end.split("@");
               const [cable = "", core = ""] = ref.split(".");
-              const ends = circuit.document.cables.find((k) => k.id === cable)?.ends ?? [];
-              const far = ends.find((b) => b !== null && b !== props.box);
               return (
                 <tr key={c.end}>
                   <td>
                     <Core core={core} />
                   </td>
-                  <td>
-                    {cable}
-                    {far ? `, to ${boxName(circuit, far)}` : ""}
-                  </td>
+                  <td>{circuit.reading.names.to[`${cable}@${props.box}`] ?? "new"}</td>
                   <td>{c.text}</td>
                   <td>{c.mark ? word(c.mark) : "—"}</td>
                 </tr>

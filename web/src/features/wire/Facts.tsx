@@ -43,14 +43,14 @@ function Table({ step }: { step: Schemas["Step"] }) {
       <tbody>
         {(step.wires ?? []).map((w) => (
           <tr key={w.end}>
-            <td>{w.letters ? `${w.letters} · ${w.cable}` : "pigtail"}</td>
+            <td>{w.letters || word("pigtail")}</td>
             <td>{w.towards || "—"}</td>
             <td>
               {w.role === "" ? "not known" : w.role === "unused" ? "spare" : word(w.role)}
               {w.mark ? `, marked ${word(w.mark)}` : ""}
             </td>
             <td>
-              {w.screw || (step.connector ? step.connector.pieces.map((holds) => `connector for ${holds}`).join(" and ") : "—")}
+              {w.screw || (step.connector ? step.connector.pieces.map((holds) => `${word("connector")} for ${holds}`).join(" and ") : "—")}
               {w.stripMm ? `, strip ${w.stripMm} mm` : ""}
             </td>
           </tr>

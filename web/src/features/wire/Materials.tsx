@@ -102,9 +102,7 @@ export function Materials() {
           {data.labels.map((l) => (
             <li key={l.end}>
               <strong>{l.role}</strong>
-              <span>
-                {l.letters} · {l.cable}
-              </span>
+              <span>{l.letters}</span>
               <span>to {l.towards}</span>
               <span>{l.box}</span>
               {l.was && <span className="text-soft">(was {l.was})</span>}
