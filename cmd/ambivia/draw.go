@@ -17,6 +17,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -136,7 +137,7 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	if kind == ".pdf" {
 		return pdf.Scene(w, shown, scene, info, size)
 	}
-	say := inspect.TermsFor(shown)
+	say := names.For(shown)
 	return scene.File(w, diagram.Block{Job: s.job, Circuit: c.Name, Date: info.Date.Format(time.DateOnly), Cautions: say.Caution + " " + say.WhoMay})
 }
 

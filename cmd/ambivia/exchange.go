@@ -10,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ambivia/core/circuit"
 	"ambivia/exchange"
 	"ambivia/store"
 )
@@ -94,6 +95,58 @@ func openFile(path string) (*os.File, int64, error) {
 		return nil, 0, errors.Join(oneLine(path, err), f.Close())
 	}
 	return f, info.Size(), nil
+}
+
+// listed is a job as list prints it.
+type listed struct {
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Archived bool            `json:"archived"`
+	Circuits []listedCircuit `json:"circuits"`
+}
+
+type listedCircuit struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+func listCommand() *cobra.Command {
+	var data string
+	cmd := &cobra.Command{
+		Use:   "list",
+		Short: "List the jobs of a database with their circuits, the newest first",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			s, err := openStore(cmd.Context(), data)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			jobs, err := s.Jobs(cmd.Context())
+			if err != nil {
+				return err
+			}
+			out := []listed{}
+			for _, j := range jobs {
+				of := listed{j.ID, j.Name, j.Archived, []listedCircuit{}}
+				circuits, err := s.Circuits(cmd.Context(), j.ID)
+				if err != nil {
+					return err
+				}
+				for _, c := range circuits {
+					doc, err := circuit.Parse(c.Head.Document)
+					if err != nil {
+						return fmt.Errorf("circuit %s: %w", c.ID, err)
+					}
+					of.Circuits = append(of.Circuits, listedCircuit{c.ID, doc.Name})
+				}
+				out = append(out, of)
+			}
+			return printJSON(cmd.OutOrStdout(), out)
+		},
+	}
+	cmd.Flags().StringVar(&data, "data", "", "database file (default: in the user's configuration folder)")
+	return cmd
 }
 
 func exportCommand() *cobra.Command {

@@ -13,15 +13,15 @@ import (
 
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
-	"ambivia/core/device"
+	"ambivia/core/inspect"
 	"ambivia/core/rehearsal"
-	"ambivia/core/retrofit"
 	"ambivia/core/schedule"
 	"ambivia/hub"
 )
 
 func hubCommand() *cobra.Command {
 	var option, set, address, used string
+	var plan planFiles
 	cmd := &cobra.Command{
 		Use:   "hub FILE [--option ID]",
 		Short: "Stand in for a hub and its devices: an MQTT broker on this machine, with the rules at work",
@@ -33,8 +33,8 @@ func hubCommand() *cobra.Command {
 				return err
 			}
 			if option != "" {
-				if doc, _, err = linkedPlan(cmd, doc, option, set); err != nil {
-					return oneLine(args[0], err)
+				if doc, _, err = linkedPlan(cmd, args[0], doc, plan, option, set); err != nil {
+					return err
 				}
 			}
 			use, err := readUse(used)
@@ -56,6 +56,7 @@ func hubCommand() *cobra.Command {
 			return h.Close()
 		},
 	}
+	plan.flags(cmd)
 	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
 	cmd.Flags().StringVar(&set, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
 	cmd.Flags().StringVar(&used, "use", "", "a file that says how the light is used, as an archive has it: its schedules and inputs act")
@@ -88,6 +89,7 @@ func readUse(path string) (*schedule.Use, error) {
 // rulesCommand writes the rules of a document, or of a plan, as a file.
 func rulesCommand() *cobra.Command {
 	var option, kind, as, used string
+	var plan planFiles
 	cmd := &cobra.Command{
 		Use:   "rules FILE [--option ID] [--as json|csv|yaml]",
 		Short: "Write the rules by which links without a wire are made, with topics and what was found",
@@ -99,8 +101,8 @@ func rulesCommand() *cobra.Command {
 			}
 			var set *automation.Set
 			if option != "" {
-				if doc, set, err = linkedPlan(cmd, doc, option, kind); err != nil {
-					return oneLine(args[0], err)
+				if doc, set, err = linkedPlan(cmd, args[0], doc, plan, option, kind); err != nil {
+					return err
 				}
 			}
 			use, err := readUse(used)
@@ -114,6 +116,7 @@ func rulesCommand() *cobra.Command {
 			return automation.FormOf(doc, set, report, hub.Topics(doc, use), use.Words()).Write(cmd.OutOrStdout(), as)
 		},
 	}
+	plan.flags(cmd)
 	cmd.Flags().StringVar(&option, "option", "", "the id of an option of the plan, in place of the circuit as recorded")
 	cmd.Flags().StringVar(&kind, "set", "", "how its links are made: direct, scenes, in-step, mirror-one or mirror-two")
 	cmd.Flags().StringVar(&used, "use", "", "a file that says how the light is used: its schedules and alarms are written too")
@@ -122,22 +125,27 @@ func rulesCommand() *cobra.Command {
 }
 
 // linkedPlan is the plan of an option, with the rules by which its links are made.
-func linkedPlan(cmd *cobra.Command, doc *circuit.Circuit, id, kind string) (*circuit.Circuit, *automation.Set, error) {
-	for _, o := range retrofit.Plan(doc).Options {
-		if o.ID != id || !o.Feasible {
-			continue
-		}
-		sets, err := automation.For(cmd.Context(), &o, device.NewLibrary(nil))
-		if err != nil {
-			return nil, nil, err
-		}
-		if s := automation.Of(sets, kind); s != nil {
-			return s.Doc, s, nil
-		}
-		if kind != "" {
-			return nil, nil, fmt.Errorf("set: the links of %q cannot be made so", id)
-		}
-		return o.After, nil, nil
+func linkedPlan(cmd *cobra.Command, path string, doc *circuit.Circuit, plan planFiles, id, kind string) (*circuit.Circuit, *automation.Set, error) {
+	request, err := plan.request()
+	if err != nil {
+		return nil, nil, err
 	}
-	return nil, nil, fmt.Errorf("option: the plan has no option %q that fits", id)
+	o, err := plan.offered(path, inspect.Compile(doc), request, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !o.Feasible {
+		return nil, nil, fmt.Errorf("%s: option: %q does not fit", path, id)
+	}
+	sets, err := automation.For(cmd.Context(), o, request.Library)
+	if err != nil {
+		return nil, nil, err
+	}
+	if s := automation.Of(sets, kind); s != nil {
+		return s.Doc, s, nil
+	}
+	if kind != "" {
+		return nil, nil, fmt.Errorf("%s: set: the links of %q cannot be made so", path, id)
+	}
+	return o.After, nil, nil
 }

@@ -259,6 +259,15 @@ func TestDrawAndImport(t *testing.T) {
 	if err != nil || !strings.Contains(out, "Tide mill") {
 		t.Fatalf("%s, %v", out, err)
 	}
+	if out, err := run("netlist", good, "--every-state"); err != nil || !strings.Contains(out, "8 states side by side") {
+		t.Errorf("%.80s, %v", out, err)
+	}
+	if out, err := run("list", "--data", data); err != nil || strings.Count(out, `"id"`) != 3 || !strings.Contains(out, `"name": "Tide mill"`) {
+		t.Errorf("%s, %v", out, err)
+	}
+	if _, err := run("rules", good, "--option", "message-switches-b1", "--devices", filepath.Join(dir, "none.json")); err == nil || !strings.Contains(err.Error(), "none.json") {
+		t.Errorf("a file of devices that is none: %v", err)
+	}
 	s, err := store.Open(context.Background(), data)
 	if err != nil {
 		t.Fatal(err)

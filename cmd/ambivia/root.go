@@ -32,7 +32,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 		Version:       version(),
 	}
-	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), listCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
 	return root
 }
 
@@ -80,9 +80,10 @@ func checkCommand() *cobra.Command {
 }
 
 func netlistCommand() *cobra.Command {
-	return &cobra.Command{
+	var every bool
+	cmd := &cobra.Command{
 		Use:   "netlist FILE",
-		Short: "Write the circuit as recorded as a netlist for general circuit simulators",
+		Short: "Write the circuit as recorded, or in every state, as a netlist for general circuit simulators",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			c, err := readCircuit(args[0])
@@ -90,10 +91,19 @@ func netlistCommand() *cobra.Command {
 				return err
 			}
 			n := electric.New(c)
-			_, err = netlist.Write(cmd.OutOrStdout(), c, n.Volts, n.Keys(n.Initial()))
+			states := []map[string]int{n.Keys(n.Initial())}
+			if every {
+				states = nil
+				for _, s := range electric.Explore(n).States {
+					states = append(states, n.Keys(s.State))
+				}
+			}
+			_, err = netlist.Write(cmd.OutOrStdout(), c, n.Volts, states...)
 			return err
 		},
 	}
+	cmd.Flags().BoolVar(&every, "every-state", false, "every state that presses reach, side by side in one deck")
+	return cmd
 }
 
 // readCircuit reads a circuit file, or standard input where that is called "-"; every error is one line that names the

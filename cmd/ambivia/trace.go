@@ -14,6 +14,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/house"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/retrofit"
 	"ambivia/core/trace"
 )
@@ -43,7 +44,7 @@ func traceCommand() *cobra.Command {
 				return oneLine(args[0], err)
 			}
 			if tree {
-				say := inspect.TermsFor(c)
+				say := names.For(c)
 				root, err := t.Tree(cmd.Context(), p, func(o circuit.Observation) string { return trace.Describe(say, o) }, func(nodes int) {
 					if nodes%50 == 0 {
 						fmt.Fprintf(cmd.ErrOrStderr(), "%d tests followed\n", nodes)
