@@ -197,12 +197,16 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if size != pdf.A4 && size != pdf.Letter {
 		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
 	}
-	if !slices.Contains([]string{"order", "drawings", "planned", "labels", "pocket"}, r.Sheet) {
+	if !slices.Contains([]string{"order", "drawings", "planned", "labels", "found-labels", "pocket"}, r.Sheet) {
 		return nil, &problemError{http.StatusNotFound, "not-found", "sheet", "there is no such document"}
 	}
 	var b bytes.Buffer
-	if r.Sheet == "drawings" {
+	switch r.Sheet {
+	case "drawings":
 		err = pdf.Drawings(&b, o.found, info, size)
+		return paperNamed(&b, doc.Name, r.Sheet), err
+	case "found-labels":
+		err = pdf.FoundLabels(&b, o.found, info, size)
 		return paperNamed(&b, doc.Name, r.Sheet), err
 	}
 	_, p, err := s.chosen(ctx, r.Circuit)

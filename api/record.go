@@ -118,7 +118,7 @@ func (s *Server) Batteries(ctx context.Context, r BatteriesRequestObject) (Batte
 	if err != nil {
 		return nil, err
 	}
-	b := bytes.NewReader(record.Calendar(c.Called(), c.Batteries, time.Now()))
+	b := bytes.NewReader(record.Calendar(r.Circuit, c.Called(), c.Batteries, time.Now()))
 	return Batteries200TextcalendarResponse{Body: b, ContentLength: b.Size(), Headers: Batteries200ResponseHeaders{attachment(c.Called()+" batteries", ".ics")}}, nil
 }
 

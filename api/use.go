@@ -48,7 +48,7 @@ func (s *Server) UseCalendar(ctx context.Context, r UseCalendarRequestObject) (U
 	if err != nil {
 		return nil, err
 	}
-	data := use.Calendar(o.doc().Name, yearOf(r.Params.Year), time.Now())
+	data := use.Calendar(o.ID, o.doc().Name, yearOf(r.Params.Year), time.Now())
 	return UseCalendar200TextcalendarResponse{
 		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
 		Headers: UseCalendar200ResponseHeaders{attachment(o.doc().Name+" schedules", ".ics")},

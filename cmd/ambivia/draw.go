@@ -32,7 +32,7 @@ type sheet struct {
 // views are what draw draws, with what they are.
 var views = []struct{ id, text string }{
 	{string(diagram.Wiring), "every conductor"}, {string(diagram.OneLine), "in one line"}, {string(diagram.OneBox), "one box from the front"}, {string(diagram.Difference), "what an option changes"},
-	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, .pdf"},
+	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, as found or of an option, .pdf"},
 	{"pocket", "one sheet of an option, to be folded and carried, .pdf"},
 }
 
@@ -115,12 +115,14 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	switch {
 	case !slices.ContainsFunc(views, func(v struct{ id, text string }) bool { return v.id == view }):
 		return fmt.Errorf("--view %s: there is no such view", view)
-	case (view == "order" || view == "labels" || view == "pocket" || view == "difference") && p == nil:
+	case (view == "order" || view == "pocket" || view == "difference") && p == nil:
 		return fmt.Errorf("--view %s needs the --option that it is of", view)
 	case kind == ".svg" && (view == "order" || view == "labels" || view == "pocket" || view == "drawings"):
 		return fmt.Errorf("--view %s is written as .pdf", view)
 	case view == "order":
 		return pdf.Order(w, p, info, size)
+	case view == "labels" && p == nil:
+		return pdf.FoundLabels(w, show.Found, info, size)
 	case view == "labels":
 		return pdf.Labels(w, p, info, size)
 	case view == "pocket":

@@ -65,6 +65,13 @@ func Labels(w io.Writer, p *procedure.Procedure, info Info, size Size) error {
 	return s.finish(w)
 }
 
+// FoundLabels writes the labels of a circuit as it was found.
+func FoundLabels(w io.Writer, found *inspect.Compiled, info Info, size Size) error {
+	s := newSheets(found.Doc, info, size, "Labels as found: "+info.Circuit)
+	s.labelled("Labels as found", "Cut along the lines, and put them on before anything is lifted. The plain half goes round the conductor.", procedure.FoundLabels(found))
+	return s.finish(w)
+}
+
 func (s *sheets) summary(p *procedure.Procedure) {
 	o := p.Option
 	s.sheet("Work order", false)
@@ -244,12 +251,16 @@ const (
 )
 
 func (s *sheets) labels(p *procedure.Procedure) {
-	s.sheet("Labels for conductors", false)
-	s.heading("Labels for conductors")
-	s.paragraph("Cut along the lines. The written half is read; the plain half goes round the conductor under it. What a conductor was as found stands in brackets.")
+	s.labelled("Labels for conductors", "Cut along the lines. The written half is read; the plain half goes round the conductor under it. What a conductor was as found stands in brackets.", p.Labels())
+}
+
+func (s *sheets) labelled(title, how string, labels []procedure.Label) {
+	s.sheet(title, false)
+	s.heading(title)
+	s.paragraph(how)
 	across := int((s.w - 2*margin) / labelWide)
 	s.y += 4
-	for i, l := range p.Labels() {
+	for i, l := range labels {
 		if i%across == 0 {
 			if i > 0 {
 				s.y += labelTall

@@ -17,6 +17,7 @@ import (
 	"ambivia/core/circuittest"
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
+	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
 )
@@ -104,6 +105,28 @@ func TestOrder(t *testing.T) {
 	for _, outside := range []string{"/URI", "/JavaScript", "/Launch"} {
 		if bytes.Contains(first.Bytes(), []byte(outside)) {
 			t.Errorf("the document reaches out: %s", outside)
+		}
+	}
+}
+
+// TestFoundLabels: a label for each core in the boxes that were opened, as found, and none for what nobody saw.
+func TestFoundLabels(t *testing.T) {
+	c := circuittest.Straight()
+	var b bytes.Buffer
+	if err := FoundLabels(&b, inspect.Compile(c), today, A4); err != nil {
+		t.Fatal(err)
+	}
+	streams := inside(t, b.Bytes())
+	labels := procedure.FoundLabels(inspect.Compile(c))
+	if len(labels) == 0 {
+		t.Fatal("there are none")
+	}
+	for _, l := range labels {
+		if !holds(streams, "to "+l.Towards) || !holds(streams, names.Capitalize(l.Role)) {
+			t.Errorf("the label of %s is not in it", l.End)
+		}
+		if b := c.Box(l.End.Box); !b.Seen() || circuit.GroundColour(l.End.Part) {
+			t.Errorf("%s has a label", l.End)
 		}
 	}
 }

@@ -51,6 +51,18 @@ type CablePreset struct {
 	Gauge   string   `json:"gauge,omitempty"`
 	Neutral string   `json:"neutral,omitempty"`
 	Era     string   `json:"era,omitempty"`
+	Singles bool     `json:"singles,omitempty"` // no sheath: conductors drawn into a conduit one by one
+}
+
+// AreSingles reports whether cores run as singles in a conduit, so that one more can be drawn: two are of one colour, as no
+// sheath has them, or the practice wires with singles alone.
+func (p Practice) AreSingles(cores []string) bool {
+	for i, core := range cores {
+		if !slices.Contains(p.Colours.Ground, circuit.Colour(core)) && slices.ContainsFunc(cores[:i], func(x string) bool { return circuit.Colour(x) == circuit.Colour(core) }) {
+			return true
+		}
+	}
+	return !slices.ContainsFunc(p.Cables, func(k CablePreset) bool { return !k.Singles })
 }
 
 // Colours says which insulation may carry what. Line colours need no mark;

@@ -60,6 +60,36 @@ func (p *Procedure) Labels() []Label {
 	return out
 }
 
+// FoundLabels lists a label for every core end in the boxes that were opened, as found: for putting on before anything is
+// lifted.
+func FoundLabels(found *inspect.Compiled) []Label {
+	say, roles := found.Terms(), found.Roles()
+	var out []Label
+	for _, b := range found.Doc.Boxes {
+		if !b.Seen() || b.Kind == circuit.Panel {
+			continue
+		}
+		for _, e := range found.Doc.CoreEnds(b.ID) {
+			if circuit.GroundColour(e.Part) {
+				continue // its colour says it
+			}
+			l := Label{End: e, Letters: circuit.Letters(e.Part), Cable: e.Owner, Box: say.Label(b.ID), Circuit: found.Doc.Name, Role: "spare", Towards: "not known"}
+			if far := say.Far(e.Owner, b.ID); far != "" {
+				l.Towards = far
+			}
+			switch role := string(roles[e]); role {
+			case "":
+				l.Role = "not known"
+			case "unused":
+			default:
+				l.Role = say.Word(role)
+			}
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 // Line is a line of a count, with its unit in the text.
 type Line struct {
 	What   string `json:"what"`

@@ -244,11 +244,11 @@ func Batteries(o *retrofit.Option, library *device.Library, log []fitting.Entry)
 }
 
 // Calendar writes the dates as an iCalendar file, one whole day each with a reminder a week before.
-func Calendar(name string, list []Battery, now time.Time) []byte {
+func Calendar(circuit, name string, list []Battery, now time.Time) []byte {
 	f := calendar.New("Record")
 	for _, x := range list {
 		f.Line("BEGIN:VEVENT")
-		f.Linef("UID:battery-%s-%s@ambivia.invalid", x.Device, x.Due.Format("20060102"))
+		f.Linef("UID:%s-battery-%s-%s@ambivia.invalid", circuit, x.Device, x.Due.Format("20060102"))
 		f.Line("DTSTAMP:" + calendar.Stamp(now))
 		f.Line("DTSTART;VALUE=DATE:" + x.Due.Format("20060102"))
 		f.Text("SUMMARY", "Change the battery: "+x.Name+", "+x.Where)

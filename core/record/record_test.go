@@ -223,7 +223,7 @@ func TestFacts(t *testing.T) {
 func TestCalendar(t *testing.T) {
 	in := time.Date(2026, 11, 27, 0, 0, 0, 0, time.UTC)
 	name := strings.Repeat("Straße über der Schleuse, ", 8)
-	data := record.Calendar(name, []record.Battery{{Device: "r1", Name: "wall remote; white", Where: "Pit\nhatch", In: in, Due: in.AddDate(0, 24, 0)}}, in)
+	data := record.Calendar("c1", name, []record.Battery{{Device: "r1", Name: "wall remote; white", Where: "Pit\nhatch", In: in, Due: in.AddDate(0, 24, 0)}}, in)
 	text := string(data)
 	for _, want := range []string{"BEGIN:VCALENDAR\r\n", "DTSTART;VALUE=DATE:20281127\r\n", "TRIGGER:-P7D\r\n", `remote\; white`, `Pit\nhatch`} {
 		if !strings.Contains(strings.ReplaceAll(text, "\r\n ", ""), strings.TrimSuffix(want, "\r\n")) {

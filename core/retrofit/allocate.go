@@ -9,6 +9,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // allocation gives each core that a plan needs its net.
@@ -138,13 +139,13 @@ func (p *planner) match(d *requirement, out *allocation, s span, nets []*net, co
 	if r := p.whyFixed(d, out, s, nets, cores); r != nil {
 		return r
 	}
-	var needs, names []string
+	var needs, colours []string
 	for _, x := range nets {
 		needs = append(needs, p.word(x))
 	}
 	var at []circuit.End
 	for _, c := range cores {
-		names = append(names, c.Part)
+		colours = append(colours, c.Part)
 		at = append(at, circuit.End{Ref: c, Box: s.a})
 	}
 	number := len(needs)
@@ -153,12 +154,17 @@ func (p *planner) match(d *requirement, out *allocation, s span, nets []*net, co
 	if len(s.cables) > 1 {
 		has = "have"
 	}
-	text := fmt.Sprintf("%s %s %s (%s) beside %s; this needs %s: %s.", upper(cablesOf(p.say, s)), has, count(len(cores)), strings.Join(names, ", "),
+	text := fmt.Sprintf("%s %s %s (%s) beside %s; this needs %s: %s.", upper(cablesOf(p.say, s)), has, count(len(cores)), strings.Join(colours, ", "),
 		p.say.Word("ground"), numeral(number), strings.Join(needs, ", "))
 	code := "too-few-cores"
+	conduit := slices.ContainsFunc(s.cables, func(k circuit.Cable) bool { return p.say.AreSingles(k.Cores) })
 	if len(cores) >= len(nets) {
 		code = "colours"
 		text += " The number would do, but not the colours: " + p.colourTrouble(nets, cores) + fmt.Sprintf(". A cable with %s of colours that may would free it.", count(len(nets)))
+	} else if more := len(nets) - len(cores); conduit && more == 1 {
+		text += " One more single drawn into that conduit would free it."
+	} else if conduit {
+		text += fmt.Sprintf(" %s more singles drawn into that conduit would free it.", names.Capitalize(numeral(more)))
 	} else {
 		text += fmt.Sprintf(" A cable with %s there would free it.", count(len(nets)))
 	}

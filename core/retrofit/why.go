@@ -54,7 +54,13 @@ func (p *planner) why(d *requirement, a *allocation, k circuit.Cable, core circu
 		}
 		switch c := p.cost(d, a, x, ref, s); {
 		case c >= costForbidden:
-			why = append(why, fmt.Sprintf("%s may not carry it", other))
+			switch fixed := p.fixedFor(ref); {
+			case fixed != "" && fixed != x.role:
+				why = append(why, fmt.Sprintf("%s is fixed for %s", other, p.say.Word(string(fixed))))
+			case p.contrary(x, ref, s): // another core is fixed for it, which says so itself
+			default:
+				why = append(why, fmt.Sprintf("%s is of a colour that may not be %s", other, p.word(x)))
+			}
 		case a.of[ref] != nil:
 			why = append(why, fmt.Sprintf("%s is needed for %s", other, p.word(a.of[ref])))
 		case c > cost:

@@ -13,11 +13,12 @@ const onTheClock = "20060102T150405"
 
 // Calendar writes a year of the schedules as an iCalendar file: those by the clock once, with their days; those by the sun,
 // and the evenings on which nobody is home, day by day.
-func (u *Use) Calendar(name string, year int, now time.Time) []byte {
+// Its ids begin with that of the circuit, so that two circuits in one calendar do not replace each other.
+func (u *Use) Calendar(circuit, name string, year int, now time.Time) []byte {
 	f := calendar.New("Schedules")
 	write := func(uid, summary string, at time.Time, more ...string) {
 		f.Line("BEGIN:VEVENT")
-		f.Linef("UID:%s@ambivia.invalid", uid)
+		f.Linef("UID:%s-%s@ambivia.invalid", circuit, uid)
 		f.Line("DTSTAMP:" + calendar.Stamp(now))
 		if len(more) > 0 { // what repeats stays at the same time of the clock, wherever the calendar is
 			f.Line("DTSTART:" + at.Format(onTheClock))

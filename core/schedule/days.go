@@ -41,12 +41,11 @@ func (u *Use) momentOf(s *Schedule, day time.Time) (time.Time, bool) {
 		y, m, d := day.Date()
 		return time.Date(y, m, d, minutes/60, minutes%60, 0, 0, day.Location()), true
 	}
-	rise, set, ok := Sun(day, u.Latitude, u.Longitude)
-	at := rise
+	at, set := Sun(day, u.Latitude, u.Longitude)
 	if s.At == "sunset" {
 		at = set
 	}
-	return at.Add(time.Duration(s.Offset) * time.Minute).Truncate(time.Minute), ok
+	return at.Add(time.Duration(s.Offset) * time.Minute).Truncate(time.Minute), !at.IsZero()
 }
 
 // away are the turnings of an evening on which nobody is home: two to four times on, of twelve minutes to an hour and a half,
@@ -65,6 +64,12 @@ func (u *Use) away(day time.Time) []event {
 	var out []event
 	y, m, d := day.Date()
 	at := func(minute int) time.Time { return time.Date(y, m, d, minute/60, minute%60, 0, 0, day.Location()) }
+	switch dusk, known := u.dusk(day); {
+	case !known: // the sun does not set: nobody needs a light
+		return nil
+	case dusk > from:
+		from = dusk
+	}
 	minute := from + rng.IntN(60)
 	for range 2 + rng.IntN(3) {
 		stay := 12 + rng.IntN(79)
@@ -75,6 +80,19 @@ func (u *Use) away(day time.Time) []event {
 		minute += stay + 10 + rng.IntN(50)
 	}
 	return out
+}
+
+// dusk is the minute of the day from which a light is wanted: sunset, or the first minute where the sun does not rise at all.
+// known is false where it does not set.
+func (u *Use) dusk(day time.Time) (minute int, known bool) {
+	rise, set := Sun(day, u.Latitude, u.Longitude)
+	switch {
+	case !set.IsZero():
+		return set.Hour()*60 + set.Minute(), true
+	case !rise.IsZero(): // it rises and stays up
+		return 0, false
+	}
+	return 0, Dark(day, u.Latitude, u.Longitude)
 }
 
 // location is the zone of the use, which was checked.

@@ -78,6 +78,21 @@ func (t *Tariff) prices() (out [24 * 60]float64) {
 	return out
 }
 
+// levelBefore is the level at which the last turning before a year leaves the light: the year begins as the one before ended.
+func (u *Use) levelBefore(year int) int {
+	for back := 1; back <= 366; back++ {
+		events := u.eventsOf(time.Date(year, 1, 1-back, 0, 0, 0, 0, u.location()))
+		if len(events) == 0 {
+			continue
+		}
+		if last := events[len(events)-1]; last.on {
+			return last.level
+		}
+		return 0
+	}
+	return 0
+}
+
 // Of works out a year of a use that was checked, minute by minute. The light is off when the year begins. The error is the
 // context's.
 func (u *Use) Of(ctx context.Context, year int) (*Year, error) {
@@ -88,7 +103,7 @@ func (u *Use) Of(ctx context.Context, year int) (*Year, error) {
 	prices := u.Tariff.prices()
 	full := u.Load.wattsAt(100)
 	today := int(u.TodayHours * 60) // the evening hours before midnight
-	level := 0
+	level := u.levelBefore(year)
 	found := conflicts{use: u}
 	u.days(year, func(day time.Time) {
 		if ctx.Err() != nil {

@@ -39,14 +39,17 @@ func TestSun(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		rise, set, ok := Sun(day, x.latitude, x.longitude)
-		if ok != (x.rise != "") {
-			t.Errorf("%s, %s: the sun rises and sets: %v", x.place, x.date, ok)
-			continue
-		}
-		for want, got := range map[string]time.Time{x.rise: rise, x.set: set} {
-			if !ok {
-				break
+		rise, set := Sun(day, x.latitude, x.longitude)
+		for _, event := range []struct {
+			want string
+			got  time.Time
+		}{{x.rise, rise}, {x.set, set}} {
+			want, got := event.want, event.got
+			if got.IsZero() != (want == "") {
+				t.Errorf("%s, %s: %v, want %q", x.place, x.date, got, want)
+			}
+			if want == "" {
+				continue
 			}
 			w, err := time.ParseInLocation("2006-01-02 15:04", x.date+" "+want, zone)
 			if err != nil {
@@ -198,15 +201,75 @@ func TestAway(t *testing.T) {
 	}
 }
 
+// TestPolarDays: at the edges of the polar day and night there are days with either alone, and each is taken.
+func TestPolarDays(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/Oslo")
+	if err != nil {
+		t.Fatal(err)
+	}
+	both, one, none, dark := 0, 0, 0, 0
+	for day := time.Date(2026, 1, 1, 0, 0, 0, 0, zone); day.Year() == 2026; day = day.AddDate(0, 0, 1) {
+		switch rise, set := Sun(day, 69.6492, 18.9553); {
+		case !rise.IsZero() && !set.IsZero():
+			both++
+		case rise.IsZero() && set.IsZero():
+			if none++; Dark(day, 69.6492, 18.9553) {
+				dark++
+			}
+		default:
+			one++
+		}
+	}
+	if both < 230 || none < 90 || dark < 30 || dark > 70 || none-dark < 50 {
+		t.Errorf("%d days with both, %d with one, %d with none, of which %d are dark", both, one, none, dark)
+	}
+}
+
+// TestNobodyLightsTheDay: who seems to be home turns no light on while the sun is up, and none where it does not set.
+func TestNobodyLightsTheDay(t *testing.T) {
+	u := hall()
+	u.Schedules, u.Away = nil, &Away{From: "2026-06-01", To: "2026-12-31", Seed: 7}
+	turned := 0
+	u.days(2026, func(day time.Time) {
+		_, set := Sun(day, u.Latitude, u.Longitude)
+		for _, e := range u.eventsOf(day) {
+			if turned++; e.at.Before(set.Truncate(time.Minute)) {
+				t.Errorf("%s: on before sunset at %s", e.at, set)
+			}
+		}
+	})
+	if turned < 100 {
+		t.Errorf("%d turnings in seven months", turned)
+	}
+	u.Latitude, u.Longitude = 69.6492, 18.9553
+	if n := len(u.away(time.Date(2026, 6, 21, 0, 0, 0, 0, u.location()))); n > 0 {
+		t.Errorf("%d turnings under the midnight sun", n)
+	}
+}
+
+// TestYearBeginsAsItEnds: a light that nobody turned off on the last evening burns into the new year.
+func TestYearBeginsAsItEnds(t *testing.T) {
+	u := hall()
+	u.Schedules = []Schedule{{Name: "on", Days: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}, At: "22:00", On: true}, {Name: "off", Days: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}, At: "06:00"}}
+	u.Away = nil
+	year, err := u.Of(context.Background(), 2026)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if january := year.Months[0].Hours; math.Abs(january-31*8) > 0.1 {
+		t.Errorf("January has %.2f hours of light, and 31 nights of 8", january)
+	}
+}
+
 // TestCalendar: what is by the clock stands once with its days; what is by the sun on each day of the year.
 func TestCalendar(t *testing.T) {
 	u := hall()
 	u.Schedules = append(u.Schedules, Schedule{Name: "dusk", Days: []string{"mon"}, At: "sunset", Offset: -30, On: true, Level: 40})
-	text := string(u.Calendar("Hall, upstairs", 2026, time.Date(2026, 11, 27, 8, 0, 0, 0, time.UTC)))
+	text := string(u.Calendar("c1", "Hall, upstairs", 2026, time.Date(2026, 11, 27, 8, 0, 0, 0, time.UTC)))
 	if n := strings.Count(text, "BEGIN:VEVENT"); n != 2+52 || n != strings.Count(text, "END:VEVENT") {
 		t.Errorf("%d events", n)
 	}
-	for _, line := range []string{"DTSTART:20260101T180000\r\n", "RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA,SU;UNTIL=20261231T235959\r\n", "SUMMARY:Hall\\, upstairs: on at 50 %\\, evening\r\n"} {
+	for _, line := range []string{"UID:c1-schedule-0-2026@ambivia.invalid\r\n", "DTSTART:20260101T180000\r\n", "RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA,SU;UNTIL=20261231T235959\r\n", "SUMMARY:Hall\\, upstairs: on at 50 %\\, evening\r\n"} {
 		if !strings.Contains(text, line) {
 			t.Errorf("no %q in\n%s", line, text[:900])
 		}

@@ -10,10 +10,11 @@ import (
 const horizon = 90.833
 
 // Sun gives sunrise and sunset of a date at a place, in degrees north and east, to about two minutes outside the polar circles.
-// ok is false on days on which the sun does not rise or does not set. The equations are the published ones of the
+// One of them is zero on a day on which the sun does not rise, or does not set: near the polar circles there are days with
+// either alone. The equations are the published ones of the
 // meteorological services (from Meeus, Astronomical Algorithms): the sun's mean longitude and anomaly, its declination, and
 // the equation of time.
-func Sun(date time.Time, latitude, longitude float64) (rise, set time.Time, ok bool) {
+func Sun(date time.Time, latitude, longitude float64) (rise, set time.Time) {
 	year, month, day := date.Date()
 	midnight := time.Date(year, month, day, 0, 0, 0, 0, time.UTC)
 	noon := 720 - 4*longitude // minutes of UTC, first guess
@@ -32,20 +33,26 @@ func Sun(date time.Time, latitude, longitude float64) (rise, set time.Time, ok b
 		}
 		return 4 * deg(math.Acos(cos)), equation, true
 	}
-	at := func(sign float64) (time.Time, bool) {
+	at := func(sign float64) time.Time {
 		minutes := noon
 		for range 3 { // the sun moves on meanwhile
 			arc, equation, ok := half(minutes)
 			if !ok {
-				return time.Time{}, false
+				return time.Time{}
 			}
 			minutes = noon - equation + sign*arc
 		}
-		return midnight.Add(time.Duration(minutes * float64(time.Minute))).In(date.Location()), true
+		return midnight.Add(time.Duration(minutes * float64(time.Minute))).In(date.Location())
 	}
-	rise, up := at(-1)
-	set, down := at(1)
-	return rise, set, up && down
+	return at(-1), at(1)
+}
+
+// Dark reports whether the sun stands below the horizon at its highest on a day.
+func Dark(date time.Time, latitude, longitude float64) bool {
+	year, month, day := date.Date()
+	noon := time.Date(year, month, day, 12, 0, 0, 0, time.UTC).Add(-time.Duration(4*longitude) * time.Minute)
+	declination, _ := sunAt(noon)
+	return 90-math.Abs(latitude-deg(declination)) < 90-horizon
 }
 
 // sunAt is the declination of the sun, in radians, and the equation of time, in minutes.

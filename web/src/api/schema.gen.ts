@@ -1287,11 +1287,11 @@ export interface paths {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels" | "pocket";
+                sheet: "order" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
             };
             cookie?: never;
         };
-        /** The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, as PDF */
+        /** The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF */
         get: operations["paper"];
         put?: never;
         post?: never;
@@ -1395,6 +1395,8 @@ export interface components {
             neutral?: string;
             /** @enum {string} */
             era?: "new" | "old";
+            /** @description No sheath: conductors drawn into a conduit one by one */
+            singles?: boolean;
         };
         BoxPreset: {
             id: string;
@@ -5521,7 +5523,7 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels" | "pocket";
+                sheet: "order" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
             };
             cookie?: never;
         };

@@ -16,6 +16,7 @@ import type { Answer } from "./answer";
 import { OneOf } from "../../ui/OneOf";
 import { Card, Large } from "./Card";
 import { look } from "../../ui/look";
+import { Document } from "../wire/Papers";
 
 /** Find line, load, travelers and neutral: one test at a time, until all is certain. */
 export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
@@ -42,6 +43,9 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
         ]}
         set={(p) => props.setPrefer(p === "trips" ? "trips" : "dead")}
       />
+      {!circuit.document.observations?.some((o) => o.lifted) && (
+        <Document href={`/api/v1/circuits/${circuit.id}/paper/found-labels`} name="Labels as found, PDF" />
+      )}
       {data && (
         <p className="ml-auto text-soft">
           {data.worlds === 1 ? "1 circuit fits" : `${data.worlds}${data.more ? " or more" : ""} circuits fit`} · {data.walks}{" "}

@@ -51,19 +51,23 @@ export function Papers({ chosen }: { chosen: boolean }) {
             <Document href={pdf("labels")} name="Labels, PDF" />
             <Document href={pdf("planned")} name="Drawings as planned, PDF" />
             <Document href={pdf("drawings")} name="Drawings as found, PDF" />
+            <Document href={pdf("found-labels")} name="Labels as found, PDF" />
             <a className={look.button} href={`${at}/materials`} download="materials.csv">
               Materials, CSV
             </a>
           </div>
         </Fold>
       ) : (
-        <Document href={pdf("drawings")} name="Drawings as found, PDF" />
+        <>
+          <Document href={pdf("drawings")} name="Drawings as found, PDF" />
+          <Document href={pdf("found-labels")} name="Labels as found, PDF" />
+        </>
       )}
     </div>
   );
 }
 
-function Document(props: { href: string; name: string; strong?: boolean }) {
+export function Document(props: { href: string; name: string; strong?: boolean }) {
   return (
     <a className={props.strong ? look.strong : look.button} href={props.href} target="_blank" rel="noreferrer">
       {props.name}
