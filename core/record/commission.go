@@ -245,20 +245,10 @@ func Batteries(o *retrofit.Option, library *device.Library, log []fitting.Entry)
 
 // Calendar writes the dates as an iCalendar file, one whole day each with a reminder a week before.
 func Calendar(circuit, name string, list []Battery, now time.Time) []byte {
-	f := calendar.New("Record")
+	f := calendar.New("Record", circuit, now)
 	for _, x := range list {
-		f.Line("BEGIN:VEVENT")
-		f.Linef("UID:%s-battery-%s-%s@ambivia.invalid", circuit, x.Device, x.Due.Format("20060102"))
-		f.Line("DTSTAMP:" + calendar.Stamp(now))
-		f.Line("DTSTART;VALUE=DATE:" + x.Due.Format("20060102"))
-		f.Text("SUMMARY", "Change the battery: "+x.Name+", "+x.Where)
-		f.Text("DESCRIPTION", name+". Put in on "+x.In.Format(time.DateOnly)+".")
-		f.Line("BEGIN:VALARM")
-		f.Line("ACTION:DISPLAY")
-		f.Text("DESCRIPTION", "Battery of "+x.Name)
-		f.Line("TRIGGER:-P7D")
-		f.Line("END:VALARM")
-		f.Line("END:VEVENT")
+		f.Event(fmt.Sprintf("battery-%s-%s", x.Device, x.Due.Format("20060102")), "Change the battery: "+x.Name+", "+x.Where).
+			OnDay(x.Due, name+". Put in on "+x.In.Format(time.DateOnly)+".", "Battery of "+x.Name, 7)
 	}
 	return f.End()
 }

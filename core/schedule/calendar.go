@@ -8,30 +8,11 @@ import (
 	"ambivia/core/calendar"
 )
 
-// onTheClock is a moment as the clock on the wall says it.
-const onTheClock = "20060102T150405"
-
 // Calendar writes a year of the schedules as an iCalendar file: those by the clock once, with their days; those by the sun,
 // and the evenings on which nobody is home, day by day.
 // Its ids begin with that of the circuit, so that two circuits in one calendar do not replace each other.
 func (u *Use) Calendar(circuit, name string, year int, now time.Time) []byte {
-	f := calendar.New("Schedules")
-	write := func(uid, summary string, at time.Time, more ...string) {
-		f.Line("BEGIN:VEVENT")
-		f.Linef("UID:%s-%s@ambivia.invalid", circuit, uid)
-		f.Line("DTSTAMP:" + calendar.Stamp(now))
-		if len(more) > 0 { // what repeats stays at the same time of the clock, wherever the calendar is
-			f.Line("DTSTART:" + at.Format(onTheClock))
-		} else {
-			f.Line("DTSTART:" + calendar.Stamp(at))
-		}
-		f.Line("DURATION:PT1M")
-		for _, line := range more {
-			f.Line(line)
-		}
-		f.Text("SUMMARY", summary)
-		f.Line("END:VEVENT")
-	}
+	f := calendar.New("Schedules", circuit, now)
 	for i := range u.Schedules {
 		s := &u.Schedules[i]
 		if _, byClock := clock(s.At); !byClock {
@@ -49,16 +30,16 @@ func (u *Use) Calendar(circuit, name string, year int, now time.Time) []byte {
 				}
 			}
 		})
-		write(fmt.Sprintf("schedule-%d-%d", i, year), u.said(name, s), first, "RRULE:FREQ=WEEKLY;BYDAY="+strings.Join(days, ",")+fmt.Sprintf(";UNTIL=%d1231T235959", year))
+		f.Event(fmt.Sprintf("schedule-%d-%d", i, year), u.said(name, s)).Weekly(first, strings.Join(days, ","), year)
 	}
 	u.days(year, func(day time.Time) {
 		for n, e := range u.eventsOf(day) {
 			uid := fmt.Sprintf("day-%s-%d", day.Format("20060102"), n)
 			switch {
 			case e.by < 0:
-				write(uid, name+": "+map[bool]string{true: "on", false: "off"}[e.on]+", as if somebody were home", e.at)
+				f.Event(uid, name+": "+map[bool]string{true: "on", false: "off"}[e.on]+", as if somebody were home").At(e.at)
 			case u.Schedules[e.by].At == "sunrise" || u.Schedules[e.by].At == "sunset":
-				write(uid, u.said(name, &u.Schedules[e.by]), e.at)
+				f.Event(uid, u.said(name, &u.Schedules[e.by])).At(e.at)
 			}
 		}
 	})
