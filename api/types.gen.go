@@ -12,10 +12,6 @@ import (
 	"net/http"
 	"time"
 
-	"github.com/gin-gonic/gin"
-	"github.com/gin-gonic/gin/binding"
-	"github.com/oapi-codegen/runtime"
-
 	"ambivia/core/automation"
 	"ambivia/core/circuit"
 	"ambivia/core/device"
@@ -36,6 +32,10 @@ import (
 	"ambivia/core/trace"
 	"ambivia/core/upkeep"
 	"ambivia/hub"
+
+	"github.com/gin-gonic/gin"
+	"github.com/gin-gonic/gin/binding"
+	"github.com/oapi-codegen/runtime"
 )
 
 // Defines values for CircuitSummaryVerdict.
