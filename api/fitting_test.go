@@ -166,10 +166,17 @@ func (b *bench) handOver(w map[string]any) {
 	for _, d := range b.call("GET", "/circuits/1/proof", nil, 200)["devices"].([]any) {
 		w = b.entry(w["last"], map[string]any{"kind": "device", "place": d.(map[string]any)["device"], "field": "serial", "value": "0042"}, 200)
 	}
-	b.call("PUT", "/jobs/1/customer", map[string]any{"name": "Ada Quill", "address": "Sluice Lane 3"}, 200)
-	b.call("PUT", "/jobs/9/customer", map[string]any{"name": "nobody"}, 404)
-	b.call("PUT", "/jobs/1/customer", map[string]any{"name": strings.Repeat("x", 201)}, 422)
-	if c := b.call("GET", "/jobs/1/customer", nil, 200); c["name"] != "Ada Quill" {
+	first := b.call("GET", "/jobs/1/customer", nil, 200)["version"]
+	customer := func(version any, fields map[string]any) map[string]any {
+		return map[string]any{"version": version, "customer": fields}
+	}
+	b.call("PUT", "/jobs/1/customer", customer(first, map[string]any{"name": "Ada Quill", "address": "Sluice Lane 3"}), 200)
+	if p := b.call("PUT", "/jobs/1/customer", customer(first, map[string]any{"name": "from the other tab"}), 409); p["code"] != "stale" {
+		b.t.Errorf("a customer that another tab changed: %v", p)
+	}
+	b.call("PUT", "/jobs/9/customer", customer("", map[string]any{"name": "nobody"}), 404)
+	b.call("PUT", "/jobs/1/customer", customer("", map[string]any{"name": strings.Repeat("x", 201)}), 422)
+	if c := b.call("GET", "/jobs/1/customer", nil, 200)["customer"].(map[string]any); c["name"] != "Ada Quill" {
 		b.t.Errorf("the customer is %v", c)
 	}
 	var logo bytes.Buffer

@@ -145,25 +145,33 @@ func (s *Server) Readings(ctx context.Context, r ReadingsRequestObject) (Reading
 
 // Customer says for whom a job is done.
 func (s *Server) Customer(ctx context.Context, r CustomerRequestObject) (CustomerResponseObject, error) {
-	data, err := s.store.Customer(ctx, r.Job)
+	kept, err := s.store.Customer(ctx, r.Job)
 	if err != nil {
 		return nil, err
 	}
-	var out record.Customer
-	err = json.Unmarshal(data, &out)
+	out := KeptCustomer{Version: kept.Version}
+	err = json.Unmarshal(kept.Data, &out.Customer)
 	return Customer200JSONResponse(out), err
 }
 
 // PutCustomer keeps for whom a job is done.
 func (s *Server) PutCustomer(ctx context.Context, r PutCustomerRequestObject) (PutCustomerResponseObject, error) {
-	if err := r.Body.Check(); err != nil {
-		return nil, parties("", err)
+	if err := r.Body.Customer.Check(); err != nil {
+		return nil, parties("customer.", err)
 	}
-	data, err := json.Marshal(r.Body)
+	data, err := json.Marshal(r.Body.Customer)
 	if err != nil {
 		return nil, err
 	}
-	return PutCustomer200JSONResponse(*r.Body), s.store.PutCustomer(ctx, r.Job, data)
+	version := func() (string, error) {
+		now, err := s.store.Customer(ctx, r.Job)
+		return now.Version, err
+	}
+	if err := stale(s.store.PutCustomer(ctx, r.Job, r.Body.Version, data), "the customer", version); err != nil {
+		return nil, err
+	}
+	now, err := version()
+	return PutCustomer200JSONResponse{Version: now, Customer: r.Body.Customer}, err
 }
 
 func parties(at string, err error) error {

@@ -794,6 +794,14 @@ type JobDetail struct {
 // JoinStubs defines model for JoinStubs.
 type JoinStubs = survey.JoinStubs
 
+// KeptCustomer defines model for KeptCustomer.
+type KeptCustomer struct {
+	Customer Customer `json:"customer"`
+
+	// Version What was read; "" keeps over anything
+	Version string `json:"version"`
+}
+
 // KeptFirm defines model for KeptFirm.
 type KeptFirm struct {
 	Firm    record.Firm `json:"firm"`
@@ -1863,7 +1871,7 @@ type ChangeJobJSONRequestBody = JobChange
 type CreateCircuitJSONRequestBody = NewCircuit
 
 // PutCustomerJSONRequestBody defines body for PutCustomer for application/json ContentType.
-type PutCustomerJSONRequestBody = Customer
+type PutCustomerJSONRequestBody = KeptCustomer
 
 // NotePhotoJSONRequestBody defines body for NotePhoto for application/json ContentType.
 type NotePhotoJSONRequestBody = PhotoNote
@@ -7692,7 +7700,7 @@ type CustomerResponseObject interface {
 	VisitCustomerResponse(w http.ResponseWriter) error
 }
 
-type Customer200JSONResponse Customer
+type Customer200JSONResponse KeptCustomer
 
 func (response Customer200JSONResponse) VisitCustomerResponse(w http.ResponseWriter) error {
 
@@ -7732,7 +7740,7 @@ type PutCustomerResponseObject interface {
 	VisitPutCustomerResponse(w http.ResponseWriter) error
 }
 
-type PutCustomer200JSONResponse Customer
+type PutCustomer200JSONResponse KeptCustomer
 
 func (response PutCustomer200JSONResponse) VisitPutCustomerResponse(w http.ResponseWriter) error {
 

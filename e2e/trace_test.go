@@ -96,7 +96,7 @@ func TestTraceToTheRecord(t *testing.T) {
 	b.key('s')
 	b.see("It works")
 	b.press("Chart table light")
-	b.see("centre contact of lamp · assumed") // no reading shows where behind the wall a conductor ends
+	b.see("centre contact · assumed") // no reading shows where behind the wall a conductor ends
 	b.KeyActions().Press(input.ControlLeft).Type('z').MustDo()
 	b.key('t')
 	b.see("Make it the circuit of record")

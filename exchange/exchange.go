@@ -85,7 +85,7 @@ func (j *Job) Write(ctx context.Context, s *store.Store) (store.Job, error) {
 	if err != nil {
 		return made, err
 	}
-	return made, s.PutCustomer(ctx, made.ID, data)
+	return made, s.PutCustomer(ctx, made.ID, "", data)
 }
 
 // ownDevices are people's own models in a store, by their ids.
@@ -169,7 +169,7 @@ func Parties(ctx context.Context, s *store.Store, job string) (*record.Firm, *re
 		return nil, nil, err
 	}
 	firm, customer := &record.Firm{}, &record.Customer{}
-	if err := errors.Join(json.Unmarshal(kept.Data, firm), json.Unmarshal(said, customer)); err != nil {
+	if err := errors.Join(json.Unmarshal(kept.Data, firm), json.Unmarshal(said.Data, customer)); err != nil {
 		return nil, nil, err
 	}
 	if reflect.ValueOf(*firm).IsZero() {

@@ -53,7 +53,7 @@ func worked(t *testing.T, s *store.Store) store.Job {
 		must[store.Logged](t)(s.AddToLog(t.Context(), head.ID, i, "R. Moss", must[[]byte](t)(json.Marshal(e))))
 	}
 	must[store.Versioned](t)(s.PutFirm(t.Context(), "", must[[]byte](t)(json.Marshal(fitted.Firm))))
-	if err := s.PutCustomer(t.Context(), job.ID, must[[]byte](t)(json.Marshal(fitted.Customer))); err != nil {
+	if err := s.PutCustomer(t.Context(), job.ID, "", must[[]byte](t)(json.Marshal(fitted.Customer))); err != nil {
 		t.Fatal(err)
 	}
 	return job

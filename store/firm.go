@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"errors"
 )
 
@@ -34,21 +36,31 @@ func (s *Store) PutFirm(ctx context.Context, base string, data []byte) (Versione
 	})
 }
 
-// Customer returns for whom a job is done: the JSON of it.
-func (s *Store) Customer(ctx context.Context, job string) ([]byte, error) {
+// Customer returns for whom a job is done: the JSON of it, and its version.
+func (s *Store) Customer(ctx context.Context, job string) (Versioned, error) {
 	var data string
 	err := s.db.QueryRowContext(ctx, `SELECT customer FROM jobs WHERE id = ? AND removed_at IS NULL`, job).Scan(&data)
-	return []byte(data), notFound(err)
+	return Versioned{versionOf(data), []byte(data)}, notFound(err)
 }
 
-// PutCustomer keeps for whom a job is done.
-func (s *Store) PutCustomer(ctx context.Context, job string, data []byte) error {
-	done, err := s.db.ExecContext(ctx, `UPDATE jobs SET customer = ? WHERE id = ? AND removed_at IS NULL`, string(data), job)
-	if err != nil {
+// versionOf names what is written: the same text has the same version.
+func versionOf(data string) string {
+	sum := sha256.Sum256([]byte(data))
+	return hex.EncodeToString(sum[:8])
+}
+
+// PutCustomer keeps for whom a job is done, over the version that was read. The error is [ErrStale] where another one is
+// kept by now; base "" keeps over anything.
+func (s *Store) PutCustomer(ctx context.Context, job, base string, data []byte) error {
+	return s.do(ctx, func(tx *sql.Tx) error {
+		var have string
+		if err := tx.QueryRowContext(ctx, `SELECT customer FROM jobs WHERE id = ? AND removed_at IS NULL`, job).Scan(&have); err != nil {
+			return notFound(err)
+		}
+		if base != "" && base != versionOf(have) {
+			return ErrStale
+		}
+		_, err := tx.ExecContext(ctx, `UPDATE jobs SET customer = ? WHERE id = ?`, string(data), job)
 		return err
-	}
-	if n, err := done.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	})
 }

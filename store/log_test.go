@@ -105,13 +105,13 @@ func TestParties(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := s.PutCustomer(ctx, job.ID, []byte(`{"name":"C"}`)); err != nil {
+	if err := s.PutCustomer(ctx, job.ID, "", []byte(`{"name":"C"}`)); err != nil {
 		t.Fatal(err)
 	}
-	if data, err := s.Customer(ctx, job.ID); err != nil || string(data) != `{"name":"C"}` {
+	if data, err := s.Customer(ctx, job.ID); err != nil || string(data.Data) != `{"name":"C"}` {
 		t.Errorf("%s, %v", data, err)
 	}
-	if err := s.PutCustomer(ctx, "nobody", nil); !errors.Is(err, store.ErrNotFound) {
+	if err := s.PutCustomer(ctx, "nobody", "", nil); !errors.Is(err, store.ErrNotFound) {
 		t.Error(err)
 	}
 }

@@ -198,5 +198,5 @@ func putDemoParties(ctx context.Context, s *store.Store, job string) error {
 		return err
 	}
 	_, err = s.PutFirm(ctx, "", firm)
-	return errors.Join(err, s.PutCustomer(ctx, job, customer))
+	return errors.Join(err, s.PutCustomer(ctx, job, "", customer))
 }

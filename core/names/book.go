@@ -10,13 +10,14 @@ type Book struct {
 	Devices map[string]string `json:"devices"` // by id: "the 3-way switch at Foot"
 	Short   map[string]string `json:"short"`   // by id, in as few words as tell it: "Foot"
 	Here    map[string]string `json:"here"`    // by id, as one says it in its box: "3-way switch"
+	Parts   map[string]string `json:"parts"`   // by device.screw, without the device: "common", "centre contact"
 	Screws  map[string]string `json:"screws"`  // by device.screw, in few words: "common of 3-way switch"
 	Ends    map[string]string `json:"ends"`    // cores by core@box and screws by device.screw: "black to Head at Foot"
 }
 
 // Book lists all names of the circuit.
 func (s Terms) Book() Book {
-	b := Book{map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}}
+	b := Book{map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}}
 	for _, x := range s.doc.Boxes {
 		b.Boxes[x.ID] = s.Label(x.ID)
 		for _, e := range s.doc.CoreEnds(x.ID) {
@@ -36,7 +37,7 @@ func (s Terms) Book() Book {
 		for _, part := range s.doc.Terminals(d) {
 			e := circuit.End{Ref: circuit.Ref{Owner: d.ID, Part: part}}
 			b.Ends[e.String()] = s.End(e)
-			b.Screws[e.String()] = s.ShortScrew(e.Ref)
+			b.Parts[e.String()], b.Screws[e.String()] = s.bareScrew(e.Ref), s.ShortScrew(e.Ref)
 		}
 	}
 	return b

@@ -274,7 +274,12 @@ func (s Terms) Title(device string) string {
 
 // ShortScrew names a terminal in a row of a table: "common of 3-way switch".
 func (s Terms) ShortScrew(r circuit.Ref) string {
-	return strings.TrimSuffix(strings.TrimPrefix(s.Screw(r), "the "), " screw") + " of " + strings.TrimPrefix(s.Here(r.Owner), "the ")
+	return s.bareScrew(r) + " of " + strings.TrimPrefix(s.Here(r.Owner), "the ")
+}
+
+// bareScrew is a terminal alone: "common", "centre contact".
+func (s Terms) bareScrew(r circuit.Ref) string {
+	return strings.TrimSuffix(strings.TrimPrefix(s.Screw(r), "the "), " screw")
 }
 
 // Bare names a device as in a list: without an article, and with a capital letter.

@@ -1562,6 +1562,10 @@ export interface components {
             here: {
                 [key: string]: string;
             };
+            /** @description By device.screw, without the device */
+            parts: {
+                [key: string]: string;
+            };
             /** @description By device.screw, in few words */
             screws: {
                 [key: string]: string;
@@ -2611,6 +2615,11 @@ export interface components {
             address?: string;
             phone?: string;
             notes?: string;
+        };
+        KeptCustomer: {
+            /** @description What was read; "" keeps over anything */
+            version: string;
+            customer: components["schemas"]["Customer"];
         };
         KeptFirm: {
             version: string;
@@ -5040,7 +5049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Customer"];
+                    "application/json": components["schemas"]["KeptCustomer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -5057,7 +5066,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Customer"];
+                "application/json": components["schemas"]["KeptCustomer"];
             };
         };
         responses: {
@@ -5067,7 +5076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Customer"];
+                    "application/json": components["schemas"]["KeptCustomer"];
                 };
             };
             default: components["responses"]["Problem"];

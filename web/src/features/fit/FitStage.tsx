@@ -7,7 +7,7 @@ import { Notice, Waiting } from "../../ui/Notice";
 import { useKeys } from "../../ui/useKeys";
 import { useOnce } from "../../ui/useOnce";
 import { useWork } from "../circuit/work";
-import { Asks } from "./Asks";
+import { Asks } from "../circuit/Asks";
 import { LogList } from "./LogList";
 import { Power } from "./Power";
 import { StepCard } from "./StepCard";

@@ -10,7 +10,7 @@ import { useArriving } from "../../ui/useArriving";
 import { useKeys } from "../../ui/useKeys";
 import { useWork } from "../circuit/work";
 import { Facts } from "../wire/Facts";
-import { Asks } from "./Asks";
+import { Asks } from "../circuit/Asks";
 import { Presses } from "./Presses";
 import { StepPictures } from "./StepPictures";
 

@@ -5,6 +5,7 @@ import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
 
 type Customer = Schemas["Customer"];
+type Kept = Schemas["KeptCustomer"];
 
 const fields: [keyof Customer, string][] = [
   ["name", "Name"],
@@ -23,23 +24,28 @@ export function CustomerForm({ job }: { job: string }) {
   });
   const put = useMutation({
     scope: { id: `customer-${job}` },
-    mutationFn: (body: Customer) => take(client.PUT("/jobs/{job}/customer", { params: { path: { job } }, body })),
+    mutationFn: (change: Customer) => {
+      const now = queries.getQueryData<Kept>(key);
+      const body = { version: now?.version ?? "", customer: { ...now?.customer, ...change } };
+      return take(client.PUT("/jobs/{job}/customer", { params: { path: { job } }, body }));
+    },
     onSuccess: (now) => queries.setQueryData(key, now),
+    onError: () => void queries.invalidateQueries({ queryKey: key }), // changed in another place: what stands there now is shown
   });
   return (
-    <Fold section title={kept.data?.name ? `Customer: ${kept.data.name}` : "Customer"}>
+    <Fold section title={kept.data?.customer.name ? `Customer: ${kept.data.customer.name}` : "Customer"}>
       <Notice error={kept.error ?? put.error} />
       {kept.data && (
-        <div className={look.fields}>
+        <div key={kept.data.version} className={look.fields}>
           {fields.map(([field, label]) => (
             <label key={field} className={look.field}>
               <span>{label}</span>
               <input
-                defaultValue={kept.data[field] ?? ""}
+                defaultValue={kept.data.customer[field] ?? ""}
                 maxLength={field === "notes" ? 2000 : 200}
                 onBlur={(e) => {
-                  const now = queries.getQueryData<Customer>(key) ?? {};
-                  if (e.target.value !== (now[field] ?? "")) put.mutate({ ...now, [field]: e.target.value });
+                  const now = queries.getQueryData<Kept>(key)?.customer;
+                  if (e.target.value !== (now?.[field] ?? "")) put.mutate({ [field]: e.target.value });
                 }}
               />
             </label>

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Entry } from "../../api/fitting";
 import { readings } from "../../api/terms.gen";
 import { look } from "../../ui/look";
-import { Asks } from "../fit/Asks";
+import { Asks } from "../circuit/Asks";
 
 const words = new Map<string, readonly (readonly [string, string])[]>(Object.entries(readings));
 

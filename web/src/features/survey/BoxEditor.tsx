@@ -40,9 +40,12 @@ export function BoxEditor(props: { box: string }) {
     setPicked([]);
   };
   const names = circuit.reading.names;
+  const one = doc.devices.filter((d) => d.box === props.box).length === 1; // then its screws need no more words
   const say = (ref: string) => {
     const [owner = "", part = ""] = ref.split(".");
-    return isCore(doc, ref) ? `${coreText(part)} ${names.to[`${owner}@${props.box}`]}` : (names.screws[ref] ?? word(part));
+    return isCore(doc, ref)
+      ? `${coreText(part)} ${names.to[`${owner}@${props.box}`]}`
+      : ((one ? names.parts[ref] : names.screws[ref]) ?? word(part));
   };
   const partners = (ref: string) =>
     isLoose(ref)

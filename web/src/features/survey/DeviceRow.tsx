@@ -39,7 +39,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
                   className="size-3.5 shrink-0 rounded-full border-[1.5px] border-ink bg-[linear-gradient(var(--ink),var(--ink))] bg-[length:60%_1.5px] bg-center bg-no-repeat"
                   aria-hidden
                 />
-                {word(t)}
+                {circuit.reading.names.parts[ref] ?? word(t)}
                 {props.number(ref) < 10 && (
                   <kbd className="ml-auto" aria-hidden>
                     {props.number(ref)}
@@ -54,7 +54,12 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       </div>
       {switches.includes(device.type) && (
         <div className={look.fields}>
-          <Saved label="Name" value={device.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
+          <Saved
+            label="What people call it"
+            value={device.name ?? ""}
+            onSave={(name) => edit({ name })}
+            onClear={() => edit({ clear: ["name"] })}
+          />
           <Choice
             above
             label="Kind of switch"
@@ -74,7 +79,12 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
       )}
       {device.type === "lamp" && (
         <div className={look.fields}>
-          <Saved label="Name" value={device.name ?? ""} onSave={(name) => edit({ name })} onClear={() => edit({ clear: ["name"] })} />
+          <Saved
+            label="What people call it"
+            value={device.name ?? ""}
+            onSave={(name) => edit({ name })}
+            onClear={() => edit({ clear: ["name"] })}
+          />
           <Measured label="Watts of one lamp" value={device.watts} onSave={(watts) => edit({ watts })} />
           <Measured label="Number of lamps" value={device.count} onSave={(count) => edit({ count })} />
           <Choice
