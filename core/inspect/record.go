@@ -17,12 +17,17 @@ func (i *inspector) recordFindings() {
 	for _, d := range i.doc.Devices {
 		has[d.Type]++
 	}
+	missing := Error
+	if slices.ContainsFunc(i.doc.Cables, func(k circuit.Cable) bool { return k.Stub() }) { // it may hang on what is not followed
+		missing = Note
+	}
+	i.half = missing == Note && (has[circuit.TypeSupply] == 0 || has[circuit.TypeLamp] == 0)
 	if has[circuit.TypeSupply] == 0 {
-		i.add("no-supply", Error, nil, "Nothing feeds this circuit yet.",
+		i.add("no-supply", missing, nil, "Nothing feeds this circuit yet.",
 			"Record the "+say.Word("panel")+" and the cable that comes from it.")
 	}
 	if has[circuit.TypeLamp] == 0 {
-		i.add("no-lamp", Error, nil, "There is no lamp in this circuit yet.", "Record the box of the light and the lamp in it.")
+		i.add("no-lamp", missing, nil, "There is no lamp in this circuit yet.", "Record the box of the light and the lamp in it.")
 	}
 	for _, k := range i.doc.Cables {
 		if !k.Stub() {
