@@ -203,7 +203,7 @@ func TestSeams(t *testing.T) {
 			}
 			for e, odds := range r.Roles {
 				if circuit.Colour(e.Part) == "white" && odds["unused"] > 0.99 {
-					s.t.Errorf("%s is unused by %.4f, and nobody read it", e, odds["unused"])
+					s.t.Errorf("%s is unused by %.4f, and was not read", e, odds["unused"])
 				}
 			}
 		},

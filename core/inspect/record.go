@@ -48,7 +48,7 @@ func (i *inspector) recordFindings() {
 		if i.unrecorded(b.ID) {
 			i.begun = true
 			i.add("not-recorded-yet", Note, i.endsIn(b.ID), "Nothing is recorded yet of how the conductors in "+say.Box(b.ID)+" are joined.",
-				say.Fill("Record what stands under each screw and in each {connector}."))
+				say.Fill("Record what is under each screw and in each {connector}."))
 		}
 	}
 	i.looseFindings(say)

@@ -1,5 +1,5 @@
 // Package names says what the parts of a circuit are called: boxes, cables, cores, devices, screws, breakers. The words are
-// those of the circuit's practice. An id of the file is never a name: a part that nobody named is called by what it is and
+// those of the circuit's practice. An id of the file is never a name: a part without a name is called by what it is and
 // where it is, with a number or a letter where two are alike.
 package names
 
@@ -24,7 +24,7 @@ type Terms struct {
 // For returns the terms of a circuit, in the words of its practice.
 func For(c *circuit.Circuit) Terms { return Terms{c, practice.For(c)} }
 
-// kinds are what boxes are called that nobody named.
+// kinds are what boxes without a name are called.
 var kinds = map[string]string{circuit.Switch: "switch box", circuit.Junction: "junction box", circuit.Fixture: "light", circuit.Panel: "panel"}
 
 // Box names a box: "Foot of the dome stair". One without a name is called by its id where that is a word ("door"), else by

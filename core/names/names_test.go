@@ -14,7 +14,7 @@ import (
 
 func at(box string) *string { return &box }
 
-// stair has two boxes with two cables between them, a stub in each, and things nobody named.
+// stair has two boxes with two cables between them, a stub in each, and things without names.
 func stair() *circuit.Circuit {
 	return &circuit.Circuit{
 		Practice: "na",
@@ -95,7 +95,7 @@ func TestNamesKeepTheirOrder(t *testing.T) {
 	}
 }
 
-// TestNamesTellApart: whatever a circuit holds and nobody named, two things have two names.
+// TestNamesTellApart: two things have two names, also where a circuit names neither.
 func TestNamesTellApart(t *testing.T) {
 	rng := rand.New(rand.NewPCG(28, 1))
 	for _, k := range circuittest.Kinds() {

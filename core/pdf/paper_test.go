@@ -109,7 +109,7 @@ func TestOrder(t *testing.T) {
 	}
 }
 
-// TestFoundLabels: a label for each core in the boxes that were opened, as found, and none for what nobody saw.
+// TestFoundLabels: a label for each core in the boxes that were opened, as found, and none for closed boxes.
 func TestFoundLabels(t *testing.T) {
 	c := circuittest.Straight()
 	var b bytes.Buffer

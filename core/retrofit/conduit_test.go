@@ -8,7 +8,7 @@ import (
 )
 
 // TestConduit: where conductors run as singles, what is too few is freed by one more of them and by no cable; in a sheath by
-// a cable. Nobody draws a single into a sheath.
+// a cable. A sheath takes no single.
 func TestConduit(t *testing.T) {
 	for practice, conduit := range map[string]bool{"na": false, "uk": false, "au": false, "in": true, "eu": true} {
 		c := circuittest.In(circuittest.Straight(), practice)

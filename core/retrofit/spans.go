@@ -87,7 +87,7 @@ func (t *tree) detours() []int {
 	return out
 }
 
-// mostDetours bounds the ways round that are tried for an option that fails its proof: each is proved anew.
+// mostDetours bounds the ways round that are tried for an option that fails its proof: each takes a proof.
 const mostDetours = 6
 
 // side lists the boxes that can be reached from one over those spans, but the one left out.

@@ -65,7 +65,7 @@ func (u *Use) away(day time.Time) []event {
 	y, m, d := day.Date()
 	at := func(minute int) time.Time { return time.Date(y, m, d, minute/60, minute%60, 0, 0, day.Location()) }
 	switch dusk, known := u.dusk(day); {
-	case !known: // the sun does not set: nobody needs a light
+	case !known: // the sun does not set: no light is needed
 		return nil
 	case dusk > from:
 		from = dusk

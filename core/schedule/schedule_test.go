@@ -247,7 +247,7 @@ func TestNobodyLightsTheDay(t *testing.T) {
 	}
 }
 
-// TestYearBeginsAsItEnds: a light that nobody turned off on the last evening burns into the new year.
+// TestYearBeginsAsItEnds: a light left on on the last evening burns into the new year.
 func TestYearBeginsAsItEnds(t *testing.T) {
 	u := hall()
 	u.Schedules = []Schedule{{Name: "on", Days: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}, At: "22:00", On: true}, {Name: "off", Days: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}, At: "06:00"}}
