@@ -18,6 +18,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/names"
 )
 
 // Edit is one change of the record: one of the types below, each of which has an opposite.
@@ -48,7 +49,7 @@ func (e Lift) Opposite() Edit { return Join(e) }
 func (e Lift) Apply(c *circuit.Circuit) error {
 	i := c.JoinOf(e.Box, e.End)
 	if i < 0 || c.JoinOf(e.Box, e.With) != i {
-		return wrong(e, e.Box, "%s and %s are not joined", e.End, e.With)
+		return wrong(c, e.Box, "%s and %s are not joined", e.End, e.With)
 	}
 	j := &c.Joins[i]
 	if j.Of = slices.DeleteFunc(slices.Clone(j.Of), func(m circuit.Ref) bool { return m == e.End }); len(j.Of) < 2 {
@@ -70,11 +71,11 @@ func (e Join) Opposite() Edit { return Lift(e) }
 func (e Join) Apply(c *circuit.Circuit) error {
 	for _, m := range []circuit.Ref{e.End, e.With} {
 		if !there(c, e.Box, m) {
-			return wrong(e, e.Box, "%s is not there", m)
+			return wrong(c, e.Box, "%s is not there", m)
 		}
 	}
 	if c.JoinOf(e.Box, e.End) >= 0 {
-		return wrong(e, e.Box, "%s is joined already", e.End)
+		return wrong(c, e.Box, "%s is joined already", e.End)
 	}
 	if i := c.JoinOf(e.Box, e.With); i >= 0 {
 		c.Joins[i].Of = append(slices.Clone(c.Joins[i].Of), e.End)
@@ -100,15 +101,15 @@ func (e TakeOut) Opposite() Edit { return Mount(e) }
 // Apply takes the device out; no wire may be on it any more, and nothing be paired with it.
 func (e TakeOut) Apply(c *circuit.Circuit) error {
 	if c.Device(e.Device.ID) == nil {
-		return wrong(e, e.Box, "there is no device %s", e.Device.ID)
+		return wrong(c, e.Box, "the device of the plan is not there")
 	}
 	if slices.ContainsFunc(c.Links, func(l circuit.Link) bool { return l.From == e.Device.ID || l.To == e.Device.ID }) {
-		return wrong(e, e.Box, "%s is still paired", e.Device.ID)
+		return wrong(c, e.Box, "%s is still paired", e.Device.ID)
 	}
 	if i := slices.IndexFunc(c.Joins, func(j circuit.Join) bool {
 		return slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Device.ID })
 	}); i >= 0 {
-		return wrong(e, e.Box, "a wire is still on %s: %s", e.Device.ID, c.Joins[i].Of[0])
+		return wrong(c, e.Box, "a wire is still on %s: %s", e.Device.ID, c.Joins[i].Of[0])
 	}
 	c.Devices = slices.DeleteFunc(c.Devices, func(d circuit.Device) bool { return d.ID == e.Device.ID })
 	if e.Model != nil && !slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Model == e.Device.Model }) {
@@ -131,10 +132,10 @@ func (e Mount) Opposite() Edit { return TakeOut(e) }
 // Apply mounts the device.
 func (e Mount) Apply(c *circuit.Circuit) error {
 	if c.Device(e.Device.ID) != nil {
-		return wrong(e, e.Box, "there is a device %s", e.Device.ID)
+		return wrong(c, e.Box, "%s is there already", e.Device.ID)
 	}
 	if c.Box(e.Device.Box) == nil {
-		return wrong(e, e.Box, "there is no place %s", e.Device.Box)
+		return wrong(c, e.Box, "the place of the plan is not there")
 	}
 	c.Devices = append(c.Devices, e.Device)
 	if e.Model != nil {
@@ -161,7 +162,7 @@ func (e Mark) Opposite() Edit { return Unmark(e) }
 // Apply notes the mark; the end must be there.
 func (e Mark) Apply(c *circuit.Circuit) error {
 	if !there(c, e.Box, e.Mark.End.Ref) {
-		return wrong(e, e.Box, "%s is not there", e.Mark.End.Ref)
+		return wrong(c, e.Box, "%s is not there", e.Mark.End.Ref)
 	}
 	c.Marks = append(c.Marks, e.Mark)
 	return nil
@@ -198,7 +199,7 @@ func (e Cover) Opposite() Edit { return Uncover(e) }
 func (e Cover) Apply(c *circuit.Circuit) error {
 	at := slices.Index(c.Loose, circuit.End{Ref: e.End, Box: e.Box})
 	if at < 0 {
-		return wrong(e, e.Box, "%s does not hang loose", e.End)
+		return wrong(c, e.Box, "%s does not hang loose", e.End)
 	}
 	if c.Loose = slices.Delete(slices.Clone(c.Loose), at, at+1); len(c.Loose) == 0 {
 		c.Loose = nil
@@ -218,7 +219,7 @@ func (e Uncover) Opposite() Edit { return Cover(e) }
 // Apply notes that the end hangs loose; it must be there, and be joined to nothing.
 func (e Uncover) Apply(c *circuit.Circuit) error {
 	if !there(c, e.Box, e.End) || c.JoinOf(e.Box, e.End) >= 0 {
-		return wrong(e, e.Box, "%s is not there, or is joined", e.End)
+		return wrong(c, e.Box, "%s is not there, or is joined", e.End)
 	}
 	c.Loose = append(slices.Clone(c.Loose), circuit.End{Ref: e.End, Box: e.Box})
 	return nil
@@ -253,7 +254,7 @@ func (e DropBox) Opposite() Edit { return AddBox(e) }
 // Apply drops it from the record; nothing may be in it any more.
 func (e DropBox) Apply(c *circuit.Circuit) error {
 	if slices.ContainsFunc(c.Devices, func(d circuit.Device) bool { return d.Box == e.Place.ID }) || slices.ContainsFunc(c.Joins, func(j circuit.Join) bool { return j.Box == e.Place.ID }) {
-		return wrong(e, e.Place.ID, "something is still there")
+		return wrong(c, e.Place.ID, "something is still there")
 	}
 	c.Boxes = slices.DeleteFunc(c.Boxes, func(x circuit.Box) bool { return x.ID == e.Place.ID })
 	return nil
@@ -274,7 +275,7 @@ func (e AddCable) Opposite() Edit { return Withdraw(e) }
 func (e AddCable) Apply(c *circuit.Circuit) error {
 	for _, end := range e.Cable.Ends {
 		if end != nil && c.Box(*end) == nil {
-			return wrong(e, *end, "there is no such place for %s", e.Cable.ID)
+			return wrong(c, *end, "the place for a new cable is not there")
 		}
 	}
 	c.Cables = append(c.Cables, e.Cable)
@@ -294,7 +295,7 @@ func (e Withdraw) Opposite() Edit { return AddCable(e) }
 func (e Withdraw) Apply(c *circuit.Circuit) error {
 	for _, j := range c.Joins {
 		if slices.ContainsFunc(j.Of, func(m circuit.Ref) bool { return m.Owner == e.Cable.ID }) {
-			return wrong(e, j.Box, "a core of %s is still joined", e.Cable.ID)
+			return wrong(c, j.Box, "a core of %s is still joined", e.Cable.ID)
 		}
 	}
 	c.Cables = slices.DeleteFunc(c.Cables, func(x circuit.Cable) bool { return x.ID == e.Cable.ID })
@@ -316,7 +317,7 @@ func (e Pair) Opposite() Edit { return Unpair(e) }
 func (e Pair) Apply(c *circuit.Circuit) error {
 	for _, id := range []string{e.Link.From, e.Link.To} {
 		if c.Device(id) == nil {
-			return fmt.Errorf("%s: %s is not there", e.Op(), id)
+			return fmt.Errorf("a device that is paired is not there")
 		}
 	}
 	c.Links = append(c.Links, e.Link)
@@ -347,8 +348,29 @@ func there(c *circuit.Circuit, box string, m circuit.Ref) bool {
 	return k != nil && slices.Contains(k.Cores, m.Part) && slices.ContainsFunc(k.Ends[:], func(end *string) bool { return end != nil && *end == box })
 }
 
-func wrong(e Edit, box, text string, of ...any) error {
-	return fmt.Errorf("%s in %q: "+text, append([]any{e.Op(), box}, of...)...)
+// wrong says why an edit does not go with a record, by the names of what it is about.
+func wrong(c *circuit.Circuit, box, text string, of ...any) error {
+	say := names.For(c)
+	for i, x := range of {
+		switch x := x.(type) {
+		case circuit.Ref:
+			if c.Device(x.Owner) != nil {
+				of[i] = say.ScrewHere(x)
+			} else {
+				of[i] = say.Core(circuit.End{Ref: x, Box: box})
+			}
+		case string:
+			switch {
+			case c.Device(x) != nil:
+				of[i] = say.Here(x)
+			case c.Cable(x) != nil:
+				of[i] = say.Cable(x)
+			default:
+				of[i] = "what the plan has"
+			}
+		}
+	}
+	return fmt.Errorf("%s: "+text, append([]any{say.Label(box)}, of...)...)
 }
 
 // edits is one of each type, by which they are known when they are read.

@@ -82,11 +82,11 @@ func TestEditsThatDoNotFit(t *testing.T) {
 		{"lifted from what it is not on", Lift{box, core, ref("s1.t1")}, "not joined"},
 		{"lifted in another box", Lift{"attic", core, ref("s1.common")}, "not joined"},
 		{"joined twice", Join{box, core, ref("s1.t2")}, "joined already"},
-		{"taken out with wires on it", TakeOut{Box: box, Device: *c.Device("s1")}, "a wire is still on s1"},
-		{"a device that is none", TakeOut{Box: box, Device: circuit.Device{ID: "ghost"}}, "no device ghost"},
-		{"mounted twice", Mount{Box: box, Device: *c.Device("s1")}, "there is a device s1"},
+		{"taken out with wires on it", TakeOut{Box: box, Device: *c.Device("s1")}, "a wire is still on the 3-way switch"},
+		{"a device that is none", TakeOut{Box: box, Device: circuit.Device{ID: "ghost"}}, "the device of the plan is not there"},
+		{"mounted twice", Mount{Box: box, Device: *c.Device("s1")}, "the 3-way switch is there already"},
 	} {
-		if err := k.edit.Apply(c.Clone()); err == nil || !strings.Contains(err.Error(), k.says) || !strings.Contains(err.Error(), `in "`) {
+		if err := k.edit.Apply(c.Clone()); err == nil || !strings.Contains(err.Error(), k.says) || !strings.Contains(err.Error(), ": ") || strings.Contains(err.Error(), "s1") {
 			t.Errorf("%s: %v; want something about %q", k.name, err, k.says)
 		}
 	}
