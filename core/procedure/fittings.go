@@ -221,10 +221,20 @@ func (w *writer) byHub(id string) bool {
 
 var radioWords = map[string]string{"mesh": "mesh radio", "wifi": "Wi-Fi", "bluetooth": "Bluetooth"}
 
-// plate covers a box in the wall again.
+// newFront reports whether what stands in the front of a box changes: where only wires move, tape is added or a module goes
+// in behind a switch, the plate that is there goes back.
+func (w *writer) newFront(box string) bool {
+	front := func(d circuit.Device) bool {
+		model, known := w.p.model(d.ID)
+		return d.Box == box && (d.Mechanical() || d.Type == circuit.TypeReceptacle || known && len(model.Mount) == 0)
+	}
+	return slices.ContainsFunc(w.difference.out, front) || slices.ContainsFunc(w.difference.in, front)
+}
+
+// plate covers a box in the wall again, with a new plate where its front changes.
 func (w *writer) plate(s *Step, box string) {
 	b := w.p.After.Box(box)
-	if b.Kind != circuit.Switch {
+	if b.Kind != circuit.Switch || !w.newFront(box) {
 		return
 	}
 	was, now, covers := w.p.faces(w.p.Before, box), w.p.faces(w.p.After, box), 0
