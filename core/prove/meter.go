@@ -8,6 +8,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
+	"ambivia/core/names"
 )
 
 // conductors numbers what hangs together without any switch: the first end of each conductor
@@ -148,7 +149,7 @@ func (w *work) meter(m Mistake, read *sample) (Metered, bool) {
 	if !ok {
 		return Metered{}, false
 	}
-	return Metered{m, test, right, w.text(m) + when + " " + w.reading(test, right) + " where the work is right."}, true
+	return Metered{m, test, right, names.Capitalize(w.text(m)) + when + " " + w.reading(test, right) + " where the work is right."}, true
 }
 
 // atLines are the readings that show at each device whether its line screw is live while the light is off: one that stands
@@ -176,7 +177,7 @@ func (w *work) atLines() []Metered {
 func (w *work) shownBy(list []Metered, m Mistake, wrong *sample) (Metered, bool) {
 	for _, x := range list {
 		if volts, ok := wrong.voltsOff(x.Test.At[0], x.Test.At[1]); ok && math.Abs(volts-x.Right.(float64)) >= w.say.Volts/2 {
-			x.Mistake, x.Text = m, w.text(m)+" "+x.Text
+			x.Mistake, x.Text = m, names.Capitalize(w.text(m))+" "+x.Text
 			return x, true
 		}
 	}
