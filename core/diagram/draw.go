@@ -95,7 +95,7 @@ func (d *drawing) cable(r run) {
 func cableName(say names.Terms, k circuit.Cable) string {
 	var parts []string
 	if letter := say.Letter(k.ID); letter != "" {
-		parts = append(parts, "cable "+letter)
+		parts = append(parts, letter) // alone: there is little room between two boxes
 	}
 	if k.Gauge != "" {
 		parts = append(parts, circuit.GaugeText(k.Gauge))

@@ -95,10 +95,12 @@ func (f *frontBox) sheaths() {
 			to = "to " + f.say.Box(other)
 		}
 		wide := float64(len(k.Cores)) * frontPitch
-		block := max(wide, float64(lettering.Columns(to))*smallChar)
-		if letter := f.say.Letter(k.ID); letter != "" {
-			f.label(x, 40, "cable "+letter, "cable")
+		letter := f.say.Letter(k.ID)
+		if letter != "" {
+			letter = "cable " + letter
+			f.label(x, 40, letter, "cable")
 		}
+		block := max(wide, float64(lettering.Columns(to))*smallChar, float64(lettering.Columns(letter))*smallChar)
 		f.label(x, 57, to, "cable")
 		f.scene.Sheaths = append(f.scene.Sheaths, Sheath{Path: []Point{{x + wide/2, frontTop - 2}, {x + wide/2, frontTop + 18}}, Width: wide - 4, Open: k.Stub()})
 		for i, core := range k.Cores {
