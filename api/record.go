@@ -18,6 +18,7 @@ import (
 	"ambivia/core/photo"
 	"ambivia/core/record"
 	"ambivia/exchange"
+	"ambivia/ical"
 	"ambivia/store"
 )
 
@@ -118,7 +119,7 @@ func (s *Server) Batteries(ctx context.Context, r BatteriesRequestObject) (Batte
 	if err != nil {
 		return nil, err
 	}
-	b := bytes.NewReader(record.Calendar(r.Circuit, c.Called(), c.Batteries, time.Now()))
+	b := bytes.NewReader(ical.Write("Record", r.Circuit, record.BatteryEvents(c.Called(), c.Batteries), time.Now()))
 	return Batteries200TextcalendarResponse{Body: b, ContentLength: b.Size(), Headers: Batteries200ResponseHeaders{attachment(c.Called()+" batteries", ".ics")}}, nil
 }
 

@@ -14,6 +14,7 @@ import (
 	"ambivia/core/schedule"
 	"ambivia/core/upkeep"
 	"ambivia/hub"
+	"ambivia/ical"
 )
 
 // Use returns how the light of a circuit is used, and what a year of it takes.
@@ -48,7 +49,7 @@ func (s *Server) UseCalendar(ctx context.Context, r UseCalendarRequestObject) (U
 	if err != nil {
 		return nil, err
 	}
-	data := use.Calendar(o.ID, o.doc().Name, yearOf(r.Params.Year), time.Now())
+	data := ical.Write("Schedules", o.ID, use.Events(o.doc().Name, yearOf(r.Params.Year)), time.Now())
 	return UseCalendar200TextcalendarResponse{
 		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
 		Headers: UseCalendar200ResponseHeaders{attachment(o.doc().Name+" schedules", ".ics")},

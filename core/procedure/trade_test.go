@@ -30,7 +30,7 @@ func TestStepsOfTheTrade(t *testing.T) {
 
 	c := circuittest.Straight()
 	if at(steps(c, retrofit.SensingSwitch), "It was opened to trace") >= 0 {
-		t.Error("a box is closed that nobody opened")
+		t.Error("a box that was never opened is closed")
 	}
 	c.Observations = []circuit.Observation{{Power: "off", Instrument: circuit.Continuity, Reading: "open",
 		At: []circuit.End{{Ref: circuit.Ref{Owner: "w2", Part: "black"}, Box: "foot"}, {Ref: circuit.Ref{Owner: "w2", Part: "red"}, Box: "foot"}}}}
@@ -52,7 +52,7 @@ func TestStepsOfTheTrade(t *testing.T) {
 		t.Errorf("paired at %d, fixed at %d, tried at %d", paired+1, fixed+1, tried+1)
 	}
 	if at(list, "weakens radio") >= 0 {
-		t.Error("a box of which nothing is known is of metal")
+		t.Error("a box of unknown material is taken for metal")
 	}
 	for i := range c.Boxes {
 		c.Boxes[i].Material = circuit.Metal

@@ -243,12 +243,14 @@ func Batteries(o *retrofit.Option, library *device.Library, log []fitting.Entry)
 	return out
 }
 
-// Calendar writes the dates as an iCalendar file, one whole day each with a reminder a week before.
-func Calendar(circuit, name string, list []Battery, now time.Time) []byte {
-	f := calendar.New("Record", circuit, now)
+// BatteryEvents are the days on which batteries are due, with a reminder a week before. Name is that of the circuit.
+func BatteryEvents(name string, list []Battery) []calendar.Event {
+	var out []calendar.Event
 	for _, x := range list {
-		f.Event(fmt.Sprintf("battery-%s-%s", x.Device, x.Due.Format("20060102")), "Change the battery: "+x.Name+", "+x.Where).
-			OnDay(x.Due, name+". Put in on "+x.In.Format(time.DateOnly)+".", "Battery of "+x.Name, 7)
+		out = append(out, calendar.Event{
+			ID: fmt.Sprintf("battery-%s-%s", x.Device, x.Due.Format("20060102")), Summary: "Change the battery: " + x.Name + ", " + x.Where, At: x.Due,
+			Day: &calendar.Day{Description: name + ". Put in on " + x.In.Format(time.DateOnly) + ".", Reminder: "Battery of " + x.Name, Before: 7},
+		})
 	}
-	return f.End()
+	return out
 }

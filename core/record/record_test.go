@@ -219,27 +219,6 @@ func TestFacts(t *testing.T) {
 	}
 }
 
-// TestCalendar: a battery is due by its model's months, and no line of the file is longer than it may be.
-func TestCalendar(t *testing.T) {
-	in := time.Date(2026, 11, 27, 0, 0, 0, 0, time.UTC)
-	name := strings.Repeat("Straße über der Schleuse, ", 8)
-	data := record.Calendar("c1", name, []record.Battery{{Device: "r1", Name: "wall remote; white", Where: "Pit\nhatch", In: in, Due: in.AddDate(0, 24, 0)}}, in)
-	text := string(data)
-	for _, want := range []string{"BEGIN:VCALENDAR\r\n", "DTSTART;VALUE=DATE:20281127\r\n", "TRIGGER:-P7D\r\n", `remote\; white`, `Pit\nhatch`} {
-		if !strings.Contains(strings.ReplaceAll(text, "\r\n ", ""), strings.TrimSuffix(want, "\r\n")) {
-			t.Errorf("no %q in\n%s", want, text)
-		}
-	}
-	for _, line := range strings.Split(text, "\r\n") {
-		if len(line) > 75 {
-			t.Errorf("a line of %d octets: %s", len(line), line)
-		}
-	}
-	if !strings.Contains(strings.ReplaceAll(text, "\r\n ", ""), strings.ReplaceAll(name, ",", `\,`)) {
-		t.Error("the name is cut where it is folded")
-	}
-}
-
 // TestParties: names and addresses have limits.
 func TestParties(t *testing.T) {
 	long := strings.Repeat("ü", 201)

@@ -261,23 +261,23 @@ func TestYearBeginsAsItEnds(t *testing.T) {
 	}
 }
 
-// TestCalendar: what is by the clock stands once with its days; what is by the sun on each day of the year.
-func TestCalendar(t *testing.T) {
+// TestEvents: what is by the clock stands once with its days; what is by the sun on each day of the year, each by an id of
+// its own.
+func TestEvents(t *testing.T) {
 	u := hall()
 	u.Schedules = append(u.Schedules, Schedule{Name: "dusk", Days: []string{"mon"}, At: "sunset", Offset: -30, On: true, Level: 40})
-	text := string(u.Calendar("c1", "Hall, upstairs", 2026, time.Date(2026, 11, 27, 8, 0, 0, 0, time.UTC)))
-	if n := strings.Count(text, "BEGIN:VEVENT"); n != 2+52 || n != strings.Count(text, "END:VEVENT") {
-		t.Errorf("%d events", n)
-	}
-	for _, line := range []string{"UID:c1-schedule-0-2026@ambivia.invalid\r\n", "DTSTART:20260101T180000\r\n", "RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA,SU;UNTIL=20261231T235959\r\n", "SUMMARY:Hall\\, upstairs: on at 50 %\\, evening\r\n"} {
-		if !strings.Contains(text, line) {
-			t.Errorf("no %q in\n%s", line, text[:900])
+	events, ids := u.Events("Hall, upstairs", 2026), map[string]bool{}
+	weekly := 0
+	for _, e := range events {
+		if ids[e.ID] = true; len(e.Weekdays) > 0 {
+			weekly++
 		}
 	}
-	for line := range strings.Lines(text) {
-		if len(line) > 75+2 || !strings.HasSuffix(line, "\r\n") {
-			t.Errorf("%q", line)
-		}
+	if len(events) != 2+52 || weekly != 2 || len(ids) != len(events) {
+		t.Errorf("%d events, %d of them weekly, %d ids", len(events), weekly, len(ids))
+	}
+	if first := events[0]; first.At.Format("2006-01-02 15:04") != "2026-01-01 18:00" || first.Summary != "Hall, upstairs: on at 50 %, evening" || first.Until != 2026 {
+		t.Errorf("%+v", first)
 	}
 }
 
