@@ -270,7 +270,7 @@ func (p *planner) fedHere(box string, groups ...group) *Reason {
 		if i < 0 || slices.ContainsFunc(leaves, here) {
 			continue
 		}
-		text := fmt.Sprintf("The feed stands on the screws of %s in %s: a module there would be fed from both sides, and be destroyed.", p.say.Device(fed[i].Owner), p.say.Box(box))
+		text := fmt.Sprintf("The feed stands on the screws of %s: a module there would be fed from both sides, and be destroyed.", p.say.Device(fed[i].Owner))
 		var other []string
 		for _, e := range leaves {
 			if name := p.boxOf(e.Owner); !slices.Contains(other, name) {

@@ -59,7 +59,7 @@ func (d *requirement) asked(ends []circuit.End) bool {
 // Ends of cables that lead to an unknown place count as places: what hangs on
 // them must not lose its feed.
 func (p *planner) inherit(remove []string) *requirement {
-	d := &requirement{remove: remove, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
+	d := &requirement{remove: remove, shy: -1, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {
 		class := p.net.Class(e)
