@@ -1425,6 +1425,9 @@ type UpkeepAssumptions = upkeep.Assumptions
 // UpkeepRequest defines model for UpkeepRequest.
 type UpkeepRequest struct {
 	Assumptions *UpkeepAssumptions `json:"assumptions,omitempty"`
+
+	// Currency What prices are in, where no assumptions are sent
+	Currency *string `json:"currency,omitempty"`
 }
 
 // Use defines model for Use.

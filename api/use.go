@@ -187,6 +187,8 @@ func (s *Server) Upkeep(ctx context.Context, r UpkeepRequestObject) (UpkeepRespo
 	}
 	if r.Body.Assumptions != nil {
 		assumed = *r.Body.Assumptions
+	} else if r.Body.Currency != nil {
+		assumed.Currency = *r.Body.Currency
 	}
 	if place, text := assumed.Check(); place != "" {
 		return nil, &problemError{http.StatusUnprocessableEntity, "assumptions", place, text}

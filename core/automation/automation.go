@@ -29,11 +29,11 @@ const (
 )
 
 // Face is what a person can do at a device beside a plain press: Paddle where it has an upper and a lower press, Taps where
-// it tells several presses in a row. Hub: a hub hears it, so that it can stand in rules. Selector is how a selector on its
+// it tells several presses in a row, Held where it tells that it is held. Hub: a hub hears it, so that it can stand in rules. Selector is how a selector on its
 // back is set, "" where it has none.
 type Face struct {
-	Paddle, Taps, Hub bool
-	Selector          string
+	Paddle, Taps, Held, Hub bool
+	Selector                string
 }
 
 // Setting is what is set at a device so that a set of rules works.
@@ -111,7 +111,7 @@ func For(ctx context.Context, o *retrofit.Option, library *device.Library) ([]Se
 	faces := map[string]Face{}
 	for _, f := range o.Devices {
 		if kind, known := library.Get(f.Device); known {
-			faces[f.ID] = Face{Hub: kind.Hub != "none" || kind.Link != "" && kind.Link != "radio", Selector: strings.Join(f.SetTo, ", ")}
+			faces[f.ID] = Face{Held: kind.Held, Hub: kind.Hub != "none" || kind.Link != "" && kind.Link != "radio", Selector: strings.Join(f.SetTo, ", ")}
 		}
 	}
 	for _, q := range o.Places {

@@ -69,7 +69,7 @@ func TestSets(t *testing.T) {
 	}{
 		// Two paddles: up is on, down is off; for dimmers four levels more.
 		{retrofit.Paired + " radio", 2, []want{
-			{Direct, 0, 0, nil}, {Scenes, 6, 0, nil}, {InStep, 4, 0, nil},
+			{Direct, 0, 0, nil}, {Scenes, 8, 0, nil}, {InStep, 4, 0, nil},
 			{MirrorOne, 0, 1, []string{rehearsal.Obeys, rehearsal.InStep}}, {MirrorTwo, 0, 1, []string{rehearsal.ConvergesHasty}},
 		}},
 		{retrofit.Messages + " hub", 3, []want{

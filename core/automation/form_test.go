@@ -68,7 +68,7 @@ func TestForms(t *testing.T) {
 	s := Of(setsOf(t, o), Scenes)
 	f := FormOf(s.Doc, s, s.Report, topics, nil)
 	rows, err := csv.NewReader(strings.NewReader(write(f, "csv"))).ReadAll()
-	if err != nil || rows[1][5] != "" || rows[3][5] != "25" || !strings.Contains(write(f, "yaml"), "level: 25") || strings.Count(write(f, "json"), `"level"`) != 4 {
+	if err != nil || rows[1][5] != "" || rows[3][5] != "25" || !strings.Contains(write(f, "yaml"), "level: 25") || strings.Count(write(f, "json"), `"level"`) != 6 {
 		t.Errorf("levels: %v, %v", rows, err)
 	}
 	if err := f.Write(&strings.Builder{}, "xml"); !errors.Is(err, ErrNoForm) {

@@ -96,6 +96,13 @@ func (m *maker) scenes(context.Context) (*Set, error) {
 // levels are what several taps up set, in percent of the highest level: the usual table.
 var levels = map[string]int{"up2": 25, "up3": 50, "up4": 75, "up5": 100}
 
+// What a half that is held sets, in percent: all the light there is, or enough to find one's way by. A message says that it is
+// held, and sets a level; a level that follows the finger takes a pairing.
+const (
+	heldUp   = 100
+	heldDown = 5
+)
+
 // taps adds the rules of the taps at one place for one device.
 func (m *maker) taps(c *circuit.Circuit, from, to, via string) {
 	if !m.faces[from].Paddle {
@@ -104,12 +111,16 @@ func (m *maker) taps(c *circuit.Circuit, from, to, via string) {
 	}
 	rule(c, from, "up1", to, "on", 0, via)
 	rule(c, from, "down1", to, "off", 0, via)
-	if !m.faces[from].Taps || !dims(c, to) {
+	if !dims(c, to) {
 		return
 	}
-	for n := 2; n <= 5; n++ {
+	for n := 2; n <= 5 && m.faces[from].Taps; n++ {
 		event := fmt.Sprintf("up%d", n)
 		rule(c, from, event, to, "on", levels[event], via)
+	}
+	if m.faces[from].Held {
+		rule(c, from, "held-up", to, "on", heldUp, via)
+		rule(c, from, "held-down", to, "on", heldDown, via)
 	}
 }
 
@@ -153,6 +164,9 @@ func (m *maker) remodel(c *circuit.Circuit, id string, relay bool) {
 		model.Paddle, model.Events = &yes, []string{"up1", "down1"}
 		if f.Taps {
 			model.Events = append(model.Events, "up2", "up3", "up4", "up5")
+		}
+		if f.Held {
+			model.Events = append(model.Events, "held-up", "held-down")
 		}
 	}
 	if relay && m.full(id) {

@@ -76,10 +76,12 @@ type Device struct {
 	// Mount is where a module may be: "behind" a switch, "at-lamp", "in-lamp".
 	Mount []string `json:"mount,omitempty"`
 	// Dims: the device changes the level of the lamp. DimsFromCompanions: so do its
-	// companions that dim. Scenes: multiple taps. UpIsOn: its face has an on and an off.
+	// companions that dim. Scenes: multiple taps. Held: it tells its hub that it is held, and by which half. UpIsOn: its face
+	// has an on and an off.
 	Dims               bool `json:"dims,omitempty"`
 	DimsFromCompanions bool `json:"dimsFromCompanions,omitempty"`
 	Scenes             bool `json:"scenes,omitempty"`
+	Held               bool `json:"held,omitempty"`
 	UpIsOn             bool `json:"upIsOn,omitempty"`
 	// ThroughLoad: it takes its power through the lamp.
 	ThroughLoad bool     `json:"throughLoad,omitempty"`
@@ -306,7 +308,7 @@ var Quantities = []struct{ Field, Text string }{
 
 // Abilities are what a model can do or not, by their fields.
 var Abilities = []struct{ Field, Text string }{
-	{"dims", "Dims"}, {"dimsFromCompanions", "Companions dim too"}, {"scenes", "Scenes by taps"}, {"upIsOn", "Up is on"}, {"local", "Works without the internet"},
+	{"dims", "Dims"}, {"dimsFromCompanions", "Companions dim too"}, {"scenes", "Scenes by taps"}, {"held", "Tells when it is held"}, {"upIsOn", "Up is on"}, {"local", "Works without the internet"},
 }
 
 // LimitedLoads are the kinds of load for which a model names a limit of its own.

@@ -346,7 +346,7 @@ func (p *plan) whichSource(touched []string, need func(test circuit.Observation,
 	}
 	for i := range p.wires {
 		live, back := p.source(h, i)
-		if !p.touched[i] || !slices.Contains(touched, p.box(i)) || !live && !back {
+		if !p.touched[i] || !slices.Contains(touched, p.box(i)) || !live && !back || p.seenSource(i) {
 			continue
 		}
 		grounds := slices.DeleteFunc(p.record.CoreEnds(p.box(i)), func(e circuit.End) bool { return !p.earthed(e) })
@@ -363,6 +363,15 @@ func (p *plan) whichSource(touched []string, need func(test circuit.Observation,
 			out.Open, out.At = true, append(out.At, p.ends[i])
 		}
 	}
+}
+
+// seenSource reports whether a conductor was followed by eye to a terminal of the supply: nothing is left to be read of it but
+// which way round the feed is.
+func (p *plan) seenSource(n int) bool {
+	return slices.ContainsFunc(slices.Concat(p.hots(), p.supplies(2)), func(s int) bool {
+		d := p.record.Device(p.ends[s].Owner)
+		return d != nil && p.seen[d.Box] && p.visibly.Root(s) == p.visibly.Root(n)
+	})
 }
 
 // reach reports whether an end can be touched: its box was seen, or the plan opens it.

@@ -144,6 +144,8 @@ func (i *inspector) controlFindings() {
 		case len(c.Lamps) == 0 && i.doc.SpeaksByRules(c.Device):
 			i.add("control-by-rules", Note, at, names.Capitalize(say.Device(c.Device))+" changes no lamp over wires: it speaks by rules, which take their time.",
 				"Rehearse them: what they do depends on the order in which messages arrive.")
+		case len(c.Lamps) == 0 && i.switchesOnward(c.Device):
+			i.half = true
 		case len(c.Lamps) == 0:
 			i.add("control-does-nothing", Error, at, names.Capitalize(say.Device(c.Device))+" changes no lamp, from whatever state.",
 				"See whether its conductors arrive, or whether it belongs to another circuit.")
@@ -186,6 +188,22 @@ func (i *inspector) halfRecorded(id string) bool {
 		}
 	}
 	return ends && !supplied
+}
+
+// switchesOnward reports whether a control has a conductor that no supply is on and that goes on in a cable whose far end is not
+// known: what it switches may be there, a neighbour's light for one.
+func (i *inspector) switchesOnward(id string) bool {
+	fed := map[int]bool{}
+	for _, d := range i.doc.Devices {
+		if d.Type == circuit.TypeSupply {
+			for _, e := range i.screws(d.ID) {
+				fed[i.net.Class(e)] = true
+			}
+		}
+	}
+	return slices.ContainsFunc(i.screws(id), func(e circuit.End) bool {
+		return e.Part != "ground" && !fed[i.net.Class(e)] && i.followedNowhere(e)
+	})
 }
 
 // followedNowhere reports whether the conductor of an end runs on in a cable whose far end is not known.

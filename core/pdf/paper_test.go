@@ -168,18 +168,6 @@ func TestPocket(t *testing.T) {
 	}
 }
 
-// TestMoney: prices are written in what the person says, whole ones without hundredths.
-func TestMoney(t *testing.T) {
-	for want, of := range map[string]Info{"39": {}, "EUR 39": {Currency: "EUR"}} {
-		if got := of.money(39); got != want {
-			t.Errorf("%q, want %q", got, want)
-		}
-	}
-	if got := (Info{Currency: "GBP"}).money(12.5); got != "GBP 12.50" {
-		t.Errorf("%q", got)
-	}
-}
-
 // TestCut: a drawing of any size is cut between its boxes, so that no sheet splits one; every
 // box is on exactly one sheet, and at the smallest scale each part fits, but for a box that
 // is larger than a sheet by itself.

@@ -118,9 +118,9 @@ func (s *sheets) circuitRecord(c *record.Circuit) error {
 	default:
 		s.paragraph("The plan was: " + c.Option.Title + ". How the places work, and what fails when, is said of the plan alone, so it is not said here.")
 	}
-	if len(c.Used) > 0 {
+	if used := c.UsedSo(s.info.Currency); len(used) > 0 {
 		s.heading("Schedules, and what they take")
-		for _, text := range c.Used {
+		for _, text := range used {
 			s.paragraph("– " + text)
 		}
 	}

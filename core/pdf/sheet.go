@@ -11,7 +11,6 @@ import (
 	"bytes"
 	"fmt"
 	"io"
-	"math"
 	"strings"
 	"time"
 
@@ -22,6 +21,7 @@ import (
 	"ambivia/core/circuit"
 	"ambivia/core/diagram"
 	"ambivia/core/lettering"
+	"ambivia/core/money"
 	"ambivia/core/names"
 	"ambivia/core/practice"
 )
@@ -55,17 +55,8 @@ type Info struct {
 	Currency     string
 }
 
-// money writes a price: in whole numbers where it is one, else to the hundredth.
-func (i Info) money(price float64) string {
-	text := fmt.Sprintf("%.2f", price)
-	if price == math.Trunc(price) {
-		text = fmt.Sprintf("%.0f", price)
-	}
-	if i.Currency == "" {
-		return text
-	}
-	return i.Currency + " " + text
-}
+// money writes a price as [money.Say] does, in the currency of the sheet.
+func (i Info) money(price float64) string { return money.Say(price, i.Currency) }
 
 // Measures of a sheet, in points.
 const (

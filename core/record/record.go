@@ -70,7 +70,6 @@ type Circuit struct {
 	Now       *circuit.Circuit // the wiring as it stands, by the log
 	LeftOut   []Line           // what was left out of the last run, or is not as drawn
 	Failed    []string         // what shows that not all is right
-	Used      []string         // how the light is used
 	Minutes   float64          // of all runs, proving included, without pauses
 	Gates     []Line
 	Steps     []Line
@@ -111,7 +110,7 @@ func Of(src Source) *Circuit {
 	c.log(say)
 	c.status()
 	c.leftOut()
-	c.Materials, c.Used, c.Minutes = c.net(), usedSo(src.Use, src.Year), fitting.Minutes(src.Log)
+	c.Materials, c.Minutes = c.net(), fitting.Minutes(src.Log)
 	c.Batteries = slices.DeleteFunc(c.Batteries, func(b Battery) bool { return c.Now.Device(b.Device) == nil })
 	if c.Proved != nil && len(c.State.Seen()) > 0 {
 		switch {

@@ -2,16 +2,17 @@ package record
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/fitting"
+	"ambivia/core/money"
 	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/prove"
 	"ambivia/core/retrofit"
-	"ambivia/core/schedule"
 	"ambivia/core/trace"
 )
 
@@ -164,15 +165,16 @@ func (c *Circuit) net() []procedure.Item {
 	return out
 }
 
-// usedSo says how the light is used, with what a year of it takes where that was worked out.
-func usedSo(use *schedule.Use, year *schedule.Year) []string {
+// UsedSo says how the light is used, with what a year of it takes where that was worked out, at a price in that currency.
+func (c *Circuit) UsedSo(currency string) []string {
 	var out []string
-	for _, text := range use.Words() {
+	year := c.Year
+	for _, text := range c.Use.Words() {
 		out = append(out, names.Capitalize(text)+".")
 	}
 	if year != nil && len(out) > 0 {
-		out = append(out, fmt.Sprintf("In %d it is lit for %.0f hours and takes %.0f kWh at a price of %.2f, of it %.1f kWh with the light off. As it was used before it took %.0f kWh.",
-			year.Year, year.Hours, year.KWh, year.Cost, year.Standby.KWh, year.Today.KWh))
+		out = append(out, fmt.Sprintf("In %d it is lit for %.0f hours and takes %.0f kWh, for %s, of it %.1f kWh with the light off. As it was used before it took %.0f kWh.",
+			year.Year, year.Hours, year.KWh, money.Say(math.Round(year.Cost*100)/100, currency), year.Standby.KWh, year.Today.KWh))
 	}
 	return out
 }

@@ -18,7 +18,7 @@ func (x *explorer) astrayMessages(start []electric.State, code string) Property 
 		p.Text, fault = "A message that arrives twice does no harm.", x.double
 	}
 	right := func(before electric.State, g Gesture, after electric.State) bool {
-		return x.astray(after) == "" && (!slices.Contains(requests, g.Gesture) || x.obeyed(before, g.Gesture, after))
+		return x.astray(after) == "" && (!slices.Contains(requests, g.Gesture) || x.obeyed(before, g, after))
 	}
 	x.visit(start, false, func(at place, more []Gesture, e *ending) bool {
 		g := more[0]
@@ -33,7 +33,7 @@ func (x *explorer) astrayMessages(start []electric.State, code string) Property 
 					continue
 				}
 				p.Holds, p.Witness = false, way
-				p.Text = fmt.Sprintf("After %s, with a message that arrives twice, the lamp is %s or a place is out of step.", x.words(way), lamp(x.shows(s)))
+				p.Text = fmt.Sprintf("After %s, with a message that arrives twice, %s is %s or a place is out of step.", x.words(way), x.nameOf(x.lightsOf(g.Device)[0]), lamp(x.showsAt(s, x.lightsOf(g.Device)[0])))
 				return true
 			}
 			again := x.end(x.gesture(x.at(s), g))

@@ -195,7 +195,7 @@ func (s *ticking) holds() (settles, hasty, obeys, inStep bool) {
 					settles = settles && !forever
 					todo = append(todo, quiet...)
 					for _, q := range quiet {
-						obeys = obeys && (haste || !slices.Contains(requests, g) || x.obeyed(at, g, q))
+						obeys = obeys && (haste || !slices.Contains(requests, g) || x.obeyed(at, Gesture{device, g}, q))
 					}
 					for _, k := range way {
 						if !haste || forever || k.hand < s.d.pause {

@@ -64,7 +64,8 @@ type Standing struct {
 type Shown struct {
 	Moment Moment     `json:"moment"`
 	Lit    bool       `json:"lit"`
-	Quiet  bool       `json:"quiet"` // nothing is under way
+	Lights []Light    `json:"lights,omitempty"` // each by itself, where there are several
+	Quiet  bool       `json:"quiet"`            // nothing is under way
 	Places []Standing `json:"places"`
 }
 
@@ -215,7 +216,7 @@ func (p *play) listens(device, action string) bool {
 }
 
 func (h *Hand) show(m moment, levels map[string]int) Shown {
-	out := Shown{Moment: Moment{State: h.p.net.Keys(m.state), Queues: []Queue{}, Levels: levels}, Lit: h.p.shows(m.state), Quiet: m.quiet(), Places: []Standing{}}
+	out := Shown{Moment: Moment{State: h.p.net.Keys(m.state), Queues: []Queue{}, Levels: levels}, Lit: h.p.shows(m.state), Lights: h.p.each(m.state), Quiet: m.quiet(), Places: []Standing{}}
 	for i, via := range h.p.vias {
 		q := Queue{Via: via, Messages: []Message{}}
 		for _, x := range m.queues[i] {
@@ -232,7 +233,6 @@ func (h *Hand) show(m moment, levels map[string]int) Shown {
 }
 
 func (h *Hand) standing(id string, s electric.State) Standing {
-	d := h.p.doc.Device(id)
 	out := Standing{Device: id, Name: names.For(h.p.doc).Place(id), Awake: h.p.isAwake(s, id), Gestures: []Choice{}}
 	for _, g := range h.p.gestures(id) {
 		out.Gestures = append(out.Gestures, Choice{g, GestureWords(g)})
@@ -240,8 +240,8 @@ func (h *Hand) standing(id string, s electric.State) Standing {
 	if bit, has := h.p.bits[id]; has {
 		on := s&bit != 0
 		out.Switch = map[bool]string{true: "on", false: "off"}[on]
-		reports := h.p.doc.Models[d.Model].Reports
-		out.Astray = (reports == circuit.ReportsAll || reports == circuit.ReportsOwn) && on != h.p.shows(s)
+		_, wrong := h.p.amiss(id, s)
+		out.Astray = h.p.reports(id) && wrong
 	}
 	return out
 }

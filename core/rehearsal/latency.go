@@ -58,7 +58,7 @@ func (x *explorer) latencies(states []electric.State) []Latency {
 		met := false
 		for _, state := range states {
 			for _, g := range x.gestures(device) {
-				if !slices.Contains(requests, g) || !x.isAwake(state, device) || g != "press1" && x.obeyed(state, g, state) {
+				if !slices.Contains(requests, g) || !x.isAwake(state, device) || g != "press1" && x.obeyed(state, Gesture{device, g}, state) {
 					continue // it is so already
 				}
 				begun := x.gesture(x.at(state), Gesture{device, g})
@@ -66,7 +66,7 @@ func (x *explorer) latencies(states []electric.State) []Latency {
 				for todo, n := []moment{begun}, 0; len(todo) > 0 && n <= mostMessages; n++ {
 					var next []moment
 					for _, m := range todo {
-						if x.obeyed(state, g, m.state) {
+						if x.obeyed(state, Gesture{device, g}, m.state) {
 							met, l.Least, l.Most = true, min(l.Least, n), max(l.Most, n)
 							continue
 						}

@@ -86,14 +86,15 @@ type play struct {
 	devices []string // smart devices that people can press, in its order
 	switchy []string // smart devices with a switch that messages move
 	bits    map[string]electric.State
-	lit     map[electric.State]bool
+	lit     map[electric.State]electric.State // the lamps that are lit, as bits
+	parted  *lights
 	awake   map[electric.State]map[string]bool
 	delays  *delays // how long messages take, nil where it does not count
 	down    string  // a way that is down, or a device that says and hears nothing
 }
 
 func newPlay(c *circuit.Circuit) *play {
-	p := &play{doc: c, net: electric.New(c), bits: map[string]electric.State{}, lit: map[electric.State]bool{}, awake: map[electric.State]map[string]bool{}}
+	p := &play{doc: c, net: electric.New(c), bits: map[string]electric.State{}, lit: map[electric.State]electric.State{}, awake: map[electric.State]map[string]bool{}}
 	via := func(name string) {
 		for _, have := range p.vias {
 			if have == name {
@@ -145,7 +146,10 @@ func (p *play) gestures(device string) []string {
 }
 
 // shows reports whether a lamp is lit in a state.
-func (p *play) shows(s electric.State) bool {
+func (p *play) shows(s electric.State) bool { return p.lampsLit(s) != 0 }
+
+// lampsLit are the lamps that are lit in a state, as bits; those past [mostLamps] share the last.
+func (p *play) lampsLit(s electric.State) electric.State {
 	lit, known := p.lit[s]
 	if !known {
 		p.look(s)
@@ -164,9 +168,11 @@ func (p *play) isAwake(s electric.State, device string) bool {
 
 func (p *play) look(s electric.State) {
 	solved := p.net.Solve(s)
-	lit := false
+	lit := electric.State(0)
 	for i := range p.net.LampIDs() {
-		lit = lit || solved.Lit(i)
+		if solved.Lit(i) {
+			lit |= 1 << min(i, mostLamps)
+		}
 	}
 	awake := map[string]bool{}
 	for _, d := range p.doc.Devices {

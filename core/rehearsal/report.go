@@ -61,14 +61,23 @@ func (x *explorer) converges(start []electric.State, hasty bool) Property {
 var requests = []string{"up1", "down1", "press1"}
 
 // obeyed reports whether a state that a gesture may leave is what was wanted.
-func (x *explorer) obeyed(before electric.State, gesture string, after electric.State) bool {
-	switch gesture {
-	case "up1":
-		return x.shows(after)
-	case "down1":
-		return !x.shows(after)
+func (x *explorer) obeyed(before electric.State, g Gesture, after electric.State) bool {
+	_, wrong := x.refused(before, g, after)
+	return !wrong
+}
+
+// refused is a light that is not as a gesture wanted it; ok false where all are.
+func (x *explorer) refused(before electric.State, g Gesture, after electric.State) (light int, ok bool) {
+	for _, light := range x.lightsOf(g.Device) {
+		lit, wanted := x.showsAt(after, light), g.Gesture == "up1"
+		if g.Gesture == "press1" {
+			wanted = !x.showsAt(before, light)
+		}
+		if lit != wanted {
+			return light, true
+		}
 	}
-	return x.shows(after) != x.shows(before)
+	return 0, false
 }
 
 func (x *explorer) obeysAll(start []electric.State) Property {
@@ -79,9 +88,9 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 			return false
 		}
 		for _, s := range e.states {
-			if !x.obeyed(at.state, g.Gesture, s) {
+			if light, wrong := x.refused(at.state, g, s); wrong {
 				p.Holds, p.Witness = false, append(slices.Clone(at.way), g)
-				p.Text = fmt.Sprintf("After %s the lamp is %s: the last of these gestures was not obeyed.", x.words(p.Witness), map[bool]string{true: "lit", false: "dark"}[x.shows(s)])
+				p.Text = fmt.Sprintf("After %s %s is %s: the last of these gestures was not obeyed.", x.words(p.Witness), x.nameOf(light), lamp(x.showsAt(s, light)))
 				if !x.isAwake(at.state, g.Device) {
 					p.Text += " " + names.Capitalize(names.For(x.doc).Place(g.Device)) + " has no power then."
 				}
@@ -96,11 +105,10 @@ func (x *explorer) obeysAll(start []electric.State) Property {
 // astray names a reporting device that stands otherwise than the lamp shows; "" for none.
 func (x *explorer) astray(s electric.State) string {
 	for _, id := range x.switchy {
-		reports := x.doc.Models[x.doc.Device(id).Model].Reports
-		if reports != "all" && reports != "own" {
+		if !x.reports(id) {
 			continue
 		}
-		if (s&x.bits[id] != 0) != x.shows(s) {
+		if _, wrong := x.amiss(id, s); wrong {
 			return id
 		}
 	}
@@ -115,7 +123,8 @@ func (x *explorer) inStep(start []electric.State) Property {
 			return false
 		}
 		p.Holds, p.Witness = false, way
-		p.Text = fmt.Sprintf("After %s the lamp is %s, and %s says the contrary: they are out of step.", x.words(way), map[bool]string{true: "lit", false: "dark"}[x.shows(s)], names.For(x.doc).Place(id))
+		light, _ := x.amiss(id, s)
+		p.Text = fmt.Sprintf("After %s %s is %s, and %s says the contrary: they are out of step.", x.words(way), x.nameOf(light), lamp(x.showsAt(s, light)), names.For(x.doc).Place(id))
 		return true
 	}
 	for _, s := range start {
@@ -148,7 +157,7 @@ func (x *explorer) outage(via string, states []electric.State) Outage {
 			return false
 		}
 		for _, s := range e.states {
-			if !without.obeyed(at.state, g.Gesture, s) {
+			if !without.obeyed(at.state, g, s) {
 				out.Works[g.Device] = false
 			}
 		}

@@ -86,7 +86,7 @@ func (x *explorer) unhealed(s electric.State) *Gesture {
 			}
 			one := Gesture{device, g}
 			e := x.end(x.gesture(x.at(s), one))
-			if e.never || slices.ContainsFunc(e.states, func(after electric.State) bool { return !x.obeyed(s, g, after) || x.astray(after) != "" }) {
+			if e.never || slices.ContainsFunc(e.states, func(after electric.State) bool { return !x.obeyed(s, one, after) || x.astray(after) != "" }) {
 				return &one
 			}
 		}

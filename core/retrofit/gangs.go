@@ -15,25 +15,48 @@ import (
 // gangs of one case, on one supply.
 func (p *planner) gangs(ctx context.Context, groups []group) []Option {
 	var out []Option
-	for _, main := range p.library.Of(device.Main) {
-		if main.Gangs < 2 {
-			continue
-		}
+	for _, x := range p.cases() {
 		if ctx.Err() != nil {
 			return nil
 		}
-		of := p.library.Only(append([]string{main.ID}, main.Companions...))
-		chosen, doc := p.oneAfterOther(groups, of, OneSmart, Messages)
+		chosen, doc := p.oneAfterOther(groups, p.library.Only(x.devices), x.strategies...)
 		if chosen == nil {
 			continue
 		}
-		o := p.join(MultiGang, chosen, doc)
-		o.Title = "Gangs of one case" + strings.TrimPrefix(o.Title, allLights)
-		if len(out) > 0 {
-			o.ID = MultiGang + "-" + main.ID + together
+		o := p.join(x.as, chosen, doc)
+		o.Title = x.title + strings.TrimPrefix(o.Title, allLights)
+		if slices.Contains(alike, x.as) || slices.ContainsFunc(out, func(y Option) bool { return y.Strategy == x.as }) {
+			o.ID = x.as + "-" + x.of + together
 		}
 		if p.oneCase(&o) {
 			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// cased is a kind of case that holds several devices, with what is planned to fill it.
+type cased struct {
+	as, of     string // the strategy, and the device whose case it is
+	title      string
+	devices    []string
+	strategies []string
+}
+
+// cases lists the kinds of case of the library: mains of several gangs with their companions, and plates of several buttons
+// with the relays that these work.
+func (p *planner) cases() []cased {
+	var out []cased
+	for _, main := range p.library.Of(device.Main) {
+		if main.Gangs > 1 {
+			out = append(out, cased{MultiGang, main.ID, "Gangs of one case", append([]string{main.ID}, main.Companions...), []string{OneSmart, Messages}})
+		}
+	}
+	for _, main := range p.library.Of(device.Central) {
+		for _, id := range main.Companions {
+			if c, known := p.library.Get(id); known && c.Gangs > 1 {
+				out = append(out, cased{CentralModule, id, "All lights, one plate of buttons at each place", []string{main.ID, id}, []string{CentralModule}})
+			}
 		}
 	}
 	return out
@@ -90,7 +113,11 @@ func (p *planner) oneCase(o *Option) bool {
 	for _, host := range o.Devices {
 		if n := gangs[host.ID]; n > 1 {
 			shared = true
-			o.Pros = append(o.Pros, fmt.Sprintf("In %s one case holds %s gangs: one supply to join, one plate.", p.say.Box(host.Box), numeral(n)))
+			if kind, _ := p.library.Get(host.Device); kind.LowVoltage {
+				o.Pros = append(o.Pros, fmt.Sprintf("%s has %s buttons in use and room for %s.", boxNames(after, []string{host.Box}), numeral(n), numeral(kind.Gangs)))
+			} else {
+				o.Pros = append(o.Pros, fmt.Sprintf("In %s one case holds %s gangs: one supply to join, one plate.", p.say.Box(host.Box), numeral(n)))
+			}
 		}
 	}
 	o.Metrics.StandbyYear = round(o.Metrics.StandbyWatts * hoursPerYear / 1000)

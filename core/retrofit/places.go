@@ -41,7 +41,7 @@ func (p *planner) places(g group, d *requirement, k kit) []Place {
 		main := kind.ID == k.main.ID
 		out = append(out, Place{
 			Box: x.Box, Where: d.label(p, x.Box), Device: x.ID, Name: kind.Name,
-			Dims: kind.Dims && k.main.Dims && (main || k.main.DimsFromCompanions), Scenes: kind.Scenes && (main || k.main.Scenes || kind.Link == "hub"), UpIsOn: kind.UpIsOn, Battery: kind.BatteryMonths > 0,
+			Dims: kind.Dims && (kind.Kind == device.Sensing || k.main.Dims && (main || k.main.DimsFromCompanions)), Scenes: kind.Scenes && (main || k.main.Scenes || kind.Link == "hub"), UpIsOn: kind.UpIsOn, Battery: kind.BatteryMonths > 0,
 		})
 	}
 	return out
@@ -230,11 +230,11 @@ func (p *planner) weighUp(o *Option, g group, d *requirement, k kit) (pros, cons
 		pro("%s of %s old switches %s.", upper(numeral(kept)), numeral(len(g.controls)), map[bool]string{true: "stays", false: "stay"}[kept == 1])
 	}
 	switch {
-	case k.main.Dims && all(func(q Place) bool { return q.Dims }):
+	case k.dims() && all(func(q Place) bool { return q.Dims }):
 		pro("Dims from every place.")
-	case k.main.Dims && slices.ContainsFunc(o.Places, func(q Place) bool { return q.Dims }):
+	case k.dims() && slices.ContainsFunc(o.Places, func(q Place) bool { return q.Dims }):
 		con("Dims from some places only; the others switch it.")
-	case !k.main.Dims:
+	case !k.dims():
 		con("Does not dim.")
 	}
 	if !all(func(q Place) bool { return q.UpIsOn }) {

@@ -279,7 +279,7 @@ func (p *planner) forLight(g group) string {
 			if slices.ContainsFunc(p.doc.Devices, func(x circuit.Device) bool {
 				return x.ID != id && x.Type == circuit.TypeLamp && x.Box == d.Box && !slices.Contains(g.lamps, x.ID)
 			}) {
-				name = id + " in " + name
+				name = p.say.Device(id)
 			}
 		}
 		if !slices.Contains(names, name) {

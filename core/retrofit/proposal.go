@@ -94,6 +94,11 @@ func (k kit) id() string {
 	return k.main.ID + "+" + k.companion.ID
 }
 
+// dims reports whether something in a kit changes the level of the lamp.
+func (k kit) dims() bool {
+	return k.main.Dims || k.companion != nil && k.companion.Kind == device.Sensing && k.companion.Dims
+}
+
 // signature tells kits apart that ask different things of the walls.
 func (k kit) signature() string {
 	if k.companion == nil {
@@ -251,7 +256,7 @@ func (p *planner) sensing(g group) []proposal {
 	if len(g.controls) < 2 {
 		return nil
 	}
-	for n, wired := range p.ofKind(device.Sensing, nil) {
+	for n, wired := range p.ofKind(device.Sensing, func(d device.Device) bool { return !p.isSecond(d) }) {
 		for _, main := range g.controls {
 			out = append(out, proposal{
 				strategy: SensingSwitch, id: optionID(SensingSwitch, p.doc.Device(main).Box, n, wired[0]), kits: wired, main: main,

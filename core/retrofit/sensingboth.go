@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"fmt"
+	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/device"
@@ -31,7 +32,7 @@ func (p *planner) sensingBoth(g group) []proposal {
 	var kits []kit
 	for _, a := range p.library.Of(device.Sensing) {
 		for _, b := range p.library.Of(device.Sensing) {
-			if a.End == "line" && b.End == "load" && a.Dims == b.Dims || a.End == "either" && a.ID == b.ID {
+			if p.goTogether(a, b) {
 				kits = append(kits, kit{a, &b})
 			}
 		}
@@ -45,6 +46,26 @@ func (p *planner) sensingBoth(g group) []proposal {
 		})
 	}
 	return out
+}
+
+// goTogether reports whether one device may stand at the line end while another stands at the load end: two that switch, two of
+// one kind that stand at either end, or a dimmer with the second that goes with it. Two that dim would each dim what the other
+// leaves.
+func (p *planner) goTogether(line, load device.Device) bool {
+	switch {
+	case line.End == "either" || load.End == "either":
+		return line.ID == load.ID && !line.Dims
+	case line.End != "line" || load.End != "load" || line.Dims && load.Dims:
+		return false
+	case line.Dims || load.Dims || p.isSecond(line) || p.isSecond(load):
+		return slices.Contains(line.Companions, load.ID) || slices.Contains(load.Companions, line.ID)
+	}
+	return true
+}
+
+// isSecond reports whether a sensing device is made to stand in one chain with another, and is offered with that alone.
+func (p *planner) isSecond(d device.Device) bool {
+	return slices.ContainsFunc(p.library.Of(device.Sensing), func(x device.Device) bool { return x.ID != d.ID && slices.Contains(x.Companions, d.ID) })
 }
 
 // senseBoth puts a changeover on line at one end and one on load at the other; whatever stands

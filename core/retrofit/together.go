@@ -40,7 +40,7 @@ func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strate
 	}
 	var out []Option
 	for _, now := range with.groups() {
-		if !slices.Equal(now.controls, g.controls) {
+		if !sameControls(now, g) {
 			continue
 		}
 		for _, x := range with.proposals(now) {
@@ -53,6 +53,12 @@ func (p *planner) next(doc *circuit.Circuit, g group, of *device.Library, strate
 		}
 	}
 	return out
+}
+
+// sameControls reports whether two groups have the same controls: in which order they come says the wiring, which the plan for
+// another light may have changed.
+func sameControls(a, b group) bool {
+	return len(a.controls) == len(b.controls) && !slices.ContainsFunc(a.controls, func(c string) bool { return !slices.Contains(b.controls, c) })
 }
 
 // bestOf is the option with the least work.

@@ -177,8 +177,8 @@ func (w Wishes) prefer(k kit, l circuit.Load) int {
 	every := func(is func(device.Device) bool) bool {
 		return !slices.ContainsFunc(devices, func(d device.Device) bool { return !is(d) })
 	}
-	worth(DimOne, k.main.Dims)
-	worth(DimAll, k.main.Dims && every(func(d device.Device) bool { return d.Dims }))
+	worth(DimOne, k.dims())
+	worth(DimAll, k.dims() && every(func(d device.Device) bool { return d.Dims }))
 	worth(ScenesWish, slices.ContainsFunc(devices, func(d device.Device) bool { return d.Scenes }))
 	worth(UpIsOnWish, every(func(d device.Device) bool { return d.UpIsOn }))
 	worth(NoHub, every(func(d device.Device) bool { return d.Hub != "needed" }))

@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"ambivia/core/device"
+	"ambivia/core/money"
 	"ambivia/core/retrofit"
 )
 
@@ -21,6 +22,8 @@ type Assumptions struct {
 	Lamp         float64 `json:"lamp"`         // price of a plain one
 	Lamps        int     `json:"lamps"`        // how many there are
 	CatalogueFor float64 `json:"catalogueFor"` // what one unit of the catalogue's prices is in this currency
+	// Currency is what prices are in, as ISO 4217 has it; "" for plain numbers.
+	Currency string `json:"currency,omitempty"`
 }
 
 // Usual are assumptions to begin with: rules of thumb that everybody changes.
@@ -43,6 +46,9 @@ func (a *Assumptions) Check() (place, text string) {
 		if price < 0 || price > mostPrice || math.IsNaN(price) {
 			return place, fmt.Sprintf("from 0 to %d", mostPrice)
 		}
+	}
+	if !money.Valid(a.Currency) {
+		return "currency", "three capitals, as EUR"
 	}
 	if a.LampYears < 0.5 || a.LampYears > 100 {
 		return "lampYears", "from half a year to 100"
@@ -173,7 +179,7 @@ func Compare(options []retrofit.Option, library *device.Library, a Assumptions) 
 	})
 	for _, line := range out.Lines[min(1, len(out.Lines)):] {
 		first := out.Lines[0]
-		out.Says = append(out.Says, fmt.Sprintf("Over %d years %s cost %.2f more than %s.", a.Years, names[line.Sort], line.last()-first.last(), names[first.Sort]))
+		out.Says = append(out.Says, fmt.Sprintf("Over %d years %s cost %s more than %s.", a.Years, names[line.Sort], money.Say(math.Round((line.last()-first.last())*100)/100, a.Currency), names[first.Sort]))
 	}
 	return out
 }

@@ -2745,8 +2745,12 @@ export interface components {
             lamp: number;
             lamps: number;
             catalogueFor: number;
+            /** @description What prices are in, as ISO 4217 has it */
+            currency?: string;
         };
         UpkeepRequest: {
+            /** @description What prices are in, where no assumptions are sent */
+            currency?: string;
             assumptions?: components["schemas"]["UpkeepAssumptions"];
         };
         UpkeepAnswer: {
@@ -3050,6 +3054,11 @@ export interface components {
         RehearsalShown: {
             moment: components["schemas"]["RehearsalMoment"];
             lit: boolean;
+            /** @description Each light by itself, where there are several */
+            lights?: {
+                name: string;
+                lit: boolean;
+            }[];
             quiet: boolean;
             places: {
                 device: string;
@@ -3200,6 +3209,8 @@ export interface components {
             dims?: boolean;
             dimsFromCompanions?: boolean;
             scenes?: boolean;
+            /** @description It tells its hub that it is held */
+            held?: boolean;
             upIsOn?: boolean;
             throughLoad?: boolean;
             companions?: string[];

@@ -49,7 +49,7 @@ export const emptyBoxes = [["switch","Empty switch box"],["fixture","Empty box o
 export const quantities = [["price","Price, in units"],["standbyWatts","Standby, W"],["depthMm","Depth, mm"],["volumeCm3","Volume, cm³"],["stripMm","Stripping length, mm"],["minimumWatts","Minimum load, W"]] as const;
 
 /** What a device model can do or not. */
-export const abilities = [["dims","Dims"],["dimsFromCompanions","Companions dim too"],["scenes","Scenes by taps"],["upIsOn","Up is on"],["local","Works without the internet"]] as const;
+export const abilities = [["dims","Dims"],["dimsFromCompanions","Companions dim too"],["scenes","Scenes by taps"],["held","Tells when it is held"],["upIsOn","Up is on"],["local","Works without the internet"]] as const;
 
 /** Kinds of load for which a device model names a limit. */
 export const limitedLoads = ["led","incandescent","magnetic","electronic","motor"] as const;

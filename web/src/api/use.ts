@@ -24,12 +24,15 @@ export function usePutUse(circuit: string) {
   });
 }
 
+const asked = (assumptions: Schemas["UpkeepAssumptions"] | undefined, currency: string) =>
+  assumptions ? { assumptions: { ...assumptions, currency } } : currency ? { currency } : {};
+
 /** What the cheapest options of each sort cost over years, under some assumptions; the usual ones where none are given. */
-export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptions"] | undefined) =>
+export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptions"] | undefined, currency: string) =>
   useQuery({
-    queryKey: ["upkeep", circuit, assumptions],
+    queryKey: ["upkeep", circuit, assumptions, currency],
     queryFn: ({ signal }) =>
-      take(client.POST("/circuits/{circuit}/upkeep", { params: { path: { circuit } }, body: assumptions ? { assumptions } : {}, signal })),
+      take(client.POST("/circuits/{circuit}/upkeep", { params: { path: { circuit } }, body: asked(assumptions, currency), signal })),
     placeholderData: keepPreviousData,
     retry: false,
   });

@@ -59,6 +59,12 @@ export function useMoney() {
   };
 }
 
+/** The label of a price that is typed: with the currency that the person set. */
+export function usePriced() {
+  const { currency } = useSettings();
+  return (label: string) => (currency ? `${label}, ${currency}` : label);
+}
+
 /** Writes dates as the person has set it, with the time of day where that matters. */
 export function useDates() {
   const { dates } = useSettings();

@@ -2,7 +2,7 @@ import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import type { Option } from "../../api/client";
 import { Choice } from "../../ui/Choice";
-import { useMoney } from "../../ui/settings";
+import { useMoney, usePriced } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
 import { useWork } from "../circuit/work";
 import { look } from "../../ui/look";
@@ -231,6 +231,7 @@ function Plot(props: {
   const y = (v: number) => plot.h - plot.bottom - (v / (up.at(-1) ?? 1)) * (plot.h - plot.top - plot.bottom);
   const near = props.options.find((o) => o.id === props.near);
   const money = useMoney();
+  const priced = usePriced();
   return (
     <figure className="w-[340px] max-w-full shrink-0">
       <svg viewBox={`0 0 ${plot.w} ${plot.h}`} className="block w-full" aria-hidden>
@@ -254,7 +255,7 @@ function Plot(props: {
           minutes of work, about
         </text>
         <text x={12} y={plot.top} fontSize={12} textAnchor="end" transform={`rotate(-90 12 ${plot.top})`} className="fill-ink">
-          price
+          {priced("price")}
         </text>
         {props.options.map((o) => (
           <circle

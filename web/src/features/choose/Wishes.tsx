@@ -9,12 +9,14 @@ import { Choice } from "../../ui/Choice";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { among } from "../../ui/among";
+import { usePriced } from "../../ui/settings";
 
 type Wanted = Schemas["Wishes"];
 type How = "must" | "nice" | "";
 
 /** What the customer wants: each wish is a must, nice to have, or nothing. The order of the options follows at once. */
 export function Wishes() {
+  const priced = usePriced();
   const { circuit } = useWork();
   const wishes = useWishes(circuit.id);
   const wish = useWish(circuit.id);
@@ -89,14 +91,14 @@ export function Wishes() {
               </span>
             )}
             {w.id === "budget" && of("budget") !== "" && (
-              <Amount label="Budget for the devices" value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />
+              <Amount label={priced("Budget for the devices")} value={now.budget} keep={(budget) => budget > 0 && keep({ budget })} />
             )}
           </OneWish>
         ))}
       </div>
       <div className="flex flex-wrap gap-x-8 gap-y-1 border-t border-rule py-1.5">
         <Amount label="Hours a day that the lamps burn" value={now.hoursPerDay} keep={(hoursPerDay) => keep({ hoursPerDay })} />
-        <Amount label="Price of a kilowatt-hour" value={now.energyPrice} keep={(energyPrice) => keep({ energyPrice })} />
+        <Amount label={priced("Price of a kilowatt-hour")} value={now.energyPrice} keep={(energyPrice) => keep({ energyPrice })} />
       </div>
       <FixedCores fixed={now.cores ?? []} roles={wishes.data.fixable} keep={(cores) => keep({ cores })} />
       <Fold title="Where practitioners disagree">

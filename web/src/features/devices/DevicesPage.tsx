@@ -10,6 +10,7 @@ import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
+import { useMoney } from "../../ui/settings";
 
 /** A list of models: what each is on the left, what can be done with it on the right. */
 const models =
@@ -137,12 +138,14 @@ export function DevicesPage() {
 
 function Model({ known, children }: { known: Known; children: React.ReactNode }) {
   const d = known.device;
+  const money = useMoney();
   const limits = Object.entries(d.limits ?? {})
     .map(([load, watts]) => `${watts} W ${load}`)
     .join(", ");
   const facts = [
     d.dims && "dims",
     d.scenes && "scenes",
+    d.held && "tells when it is held",
     d.batteryMonths && `battery, ${d.batteryMonths} months`,
     d.radio.join(", "),
     d.hub === "needed" && "needs a hub",
@@ -151,7 +154,7 @@ function Model({ known, children }: { known: Known; children: React.ReactNode })
     d.minimumWatts && `${d.minimumWatts} W at least`,
     limits && `at most ${limits}`,
     `standby ${d.standbyWatts} W`,
-    `price ${d.price}`,
+    `price ${money(d.price)}`,
   ];
   return (
     <li>

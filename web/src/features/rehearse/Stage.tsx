@@ -7,6 +7,15 @@ import { UnderWay } from "./UnderWay";
 
 type Where = Shown["places"][number];
 
+function Lit({ name, lit }: { name: string; lit: boolean }) {
+  const Lamp = lit ? Lightbulb : LightbulbOff;
+  return (
+    <span className="flex items-center gap-2">
+      <Lamp aria-hidden size={34} /> {name} {lit ? "lit" : "dark"}
+    </span>
+  );
+}
+
 /** The light, what messages go over, and the places as paddles below it. */
 export function Stage(props: {
   now: Shown;
@@ -23,13 +32,14 @@ export function Stage(props: {
 }) {
   const { now, busy } = props;
   const { ways, speakers, start } = props.rehearsal;
-  const Lamp = now.lit ? Lightbulb : LightbulbOff;
   return (
     <div className="grid grid-cols-1 gap-3 border border-ink bg-sheet p-3">
       <div className="flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
-        <p role="status" className="flex items-center gap-2 text-xl font-semibold">
-          <Lamp aria-hidden size={34} /> The light is {now.lit ? "lit" : "dark"}
-        </p>
+        <div role="status" className="flex flex-wrap gap-x-6 gap-y-1 text-xl font-semibold">
+          {(now.lights ?? [{ name: "", lit: now.lit }]).map((light) => (
+            <Lit key={light.name} name={light.name ? `${light.name}:` : "The light is"} lit={light.lit} />
+          ))}
+        </div>
         {ways.length > 0 && (
           <Choice
             label="Down"

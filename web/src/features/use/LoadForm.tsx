@@ -2,10 +2,12 @@ import { Trash2 } from "lucide-react";
 import type { Tried, Use } from "../../api/use";
 import { Amount } from "../../ui/Amount";
 import { look } from "../../ui/look";
+import { usePriced } from "../../ui/settings";
 import { Tool } from "../../ui/Tool";
 
 /** What the light draws and what that costs. */
 export function LoadForm({ use, tried, change }: { use: Use; tried: Tried; change: (to: Partial<Use>) => void }) {
+  const priced = usePriced();
   const { load, tariff } = use;
   return (
     <section className={look.chapter}>
@@ -25,7 +27,7 @@ export function LoadForm({ use, tried, change }: { use: Use; tried: Tried; chang
           value={load.least ?? 0}
           set={(least) => change({ load: { ...load, least: Math.round(least) } })}
         />
-        <Amount label="Price of a kWh" value={tariff.price} set={(price) => change({ tariff: { ...tariff, price } })} />
+        <Amount label={priced("Price of a kWh")} value={tariff.price} set={(price) => change({ tariff: { ...tariff, price } })} />
         <Amount label="Hours a day today, at full" most={24} value={use.todayHours} set={(todayHours) => change({ todayHours })} />
       </div>
       {tried && (tried.lowest !== (load.least ?? 0) || tried.highest !== (load.most ?? 0)) && (
@@ -78,7 +80,7 @@ export function LoadForm({ use, tried, change }: { use: Use; tried: Tried; chang
               <span>to</span>
               <input type="time" value={b.to} onChange={(e) => set({ to: e.target.value })} />
             </label>
-            <Amount label="a kWh" value={b.price} set={(price) => set({ price })} />
+            <Amount label={priced("a kWh")} value={b.price} set={(price) => set({ price })} />
             <Tool
               icon={Trash2}
               label={`Remove price ${i + 1}`}

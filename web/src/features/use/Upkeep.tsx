@@ -4,7 +4,7 @@ import { useUpkeep } from "../../api/use";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
-import { useMoney } from "../../ui/settings";
+import { useMoney, usePriced, useSettings } from "../../ui/settings";
 import { Amount } from "../../ui/Amount";
 
 const plot = { w: 620, h: 260, left: 60, right: 130, top: 12, bottom: 26 };
@@ -13,7 +13,9 @@ const dashes = { single: undefined, kit: "7 4", lamps: "2 4" };
 /** One device against several against smart lamps, over years. */
 export function Upkeep({ circuit }: { circuit: string }) {
   const [assumed, setAssumed] = useState<Schemas["UpkeepAssumptions"]>();
-  const answer = useUpkeep(circuit, assumed);
+  const { currency } = useSettings();
+  const answer = useUpkeep(circuit, assumed, currency);
+  const priced = usePriced();
   const money = useMoney();
   const data = answer.data;
   if (!data) return <Notice error={answer.error} />;
@@ -37,7 +39,7 @@ export function Upkeep({ circuit }: { circuit: string }) {
                   <g key={v}>
                     <line x1={plot.left} x2={plot.w - plot.right} y1={y(v)} y2={y(v)} stroke="var(--rule)" />
                     <text x={plot.left - 6} y={y(v) + 4} textAnchor="end" fill="currentColor">
-                      {v.toFixed(0)}
+                      {money(Math.round(v))}
                     </text>
                   </g>
                 ))}
@@ -79,13 +81,13 @@ export function Upkeep({ circuit }: { circuit: string }) {
       <Fold title="What is assumed">
         <div className={look.fields}>
           <Amount label="Years" most={30} value={a.years} set={(years) => set({ years: Math.round(years) })} />
-          <Amount label="Price of a kWh" value={a.energy} set={(energy) => set({ energy })} />
-          <Amount label="Price of a battery" value={a.battery} set={(battery) => set({ battery })} />
-          <Amount label="An hour of work (0: none)" value={a.hour} set={(hour) => set({ hour })} />
-          <Amount label="A plain lamp" value={a.lamp} set={(lamp) => set({ lamp })} />
+          <Amount label={priced("Price of a kWh")} value={a.energy} set={(energy) => set({ energy })} />
+          <Amount label={priced("Price of a battery")} value={a.battery} set={(battery) => set({ battery })} />
+          <Amount label={priced("An hour of work (0: none)")} value={a.hour} set={(hour) => set({ hour })} />
+          <Amount label={priced("A plain lamp")} value={a.lamp} set={(lamp) => set({ lamp })} />
           <Amount label="Lamps" value={a.lamps} set={(lamps) => set({ lamps: Math.round(lamps) })} />
           <Amount label="A lamp lasts, years" value={a.lampYears} set={(lampYears) => set({ lampYears })} />
-          <Amount label="One unit of the catalogue is" value={a.catalogueFor} set={(catalogueFor) => set({ catalogueFor })} />
+          <Amount label={priced("One unit of the catalogue is")} value={a.catalogueFor} set={(catalogueFor) => set({ catalogueFor })} />
         </div>
       </Fold>
     </section>

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { look } from "../../ui/look";
-import { useMoney } from "../../ui/settings";
+import { useMoney, usePriced } from "../../ui/settings";
 
 const plot = { w: 620, h: 220, left: 48, top: 12, bottom: 26 };
 const letters = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
@@ -8,6 +8,7 @@ const letters = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
 /** A year of the light: energy by month, and what it comes to. */
 export function YearPlot({ year }: { year: Schemas["UseYear"] }) {
   const money = useMoney();
+  const priced = usePriced();
   const most = Math.max(0.001, ...year.months.map((m) => m.kWh));
   const room = (plot.w - plot.left) / 12;
   const y = (kWh: number) => plot.top + (plot.h - plot.top - plot.bottom) * (1 - kWh / most);
@@ -51,7 +52,7 @@ export function YearPlot({ year }: { year: Schemas["UseYear"] }) {
           <tr>
             <th scope="col">What</th>
             <th scope="col">kWh</th>
-            <th scope="col">Money</th>
+            <th scope="col">{priced("Price")}</th>
           </tr>
         </thead>
         <tbody>
