@@ -49,7 +49,7 @@ func TestLinks(t *testing.T) {
 		return out
 	}
 	scenes := b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes"}), 200)
-	if scenes["report"].(map[string]any)["verdict"] != "sound" || len(scenes["automation"].(map[string]any)["rules"].([]any)) != 6 {
+	if scenes["report"].(map[string]any)["verdict"] != "sound" || len(scenes["automation"].(map[string]any)["rules"].([]any)) != 8 {
 		t.Errorf("scenes: %v", scenes["report"])
 	}
 	flawed := b.call("POST", "/circuits/1/rehearsal", what(map[string]any{"set": "scenes", "automation": map[string]any{"rules": []any{
@@ -137,8 +137,8 @@ func TestTried(t *testing.T) {
 		}
 		return n
 	}
-	if run, wire := entered(w["steps"]), entered(b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]); run != 6 || wire != 6 {
-		t.Errorf("of six rules %d stand in the run and %d in the steps", run, wire)
+	if run, wire := entered(w["steps"]), entered(b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]); run != 8 || wire != 8 {
+		t.Errorf("of eight rules %d stand in the run and %d in the steps", run, wire)
 	}
 	rehearsal := func() any {
 		return b.call("POST", "/circuits/1/rehearsal", map[string]any{"of": "planned"}, 200)["measured"]

@@ -43,6 +43,7 @@ var screens = []struct{ name, path, ready string }{
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},
 	{"trace", "/circuits/6/trace", "circuits fit"},
+	{"traced", "/circuits/1/trace", "Assumed, not measured"},
 	{"missing", "/nowhere", "There is nothing here"},
 }
 

@@ -50,7 +50,9 @@ func (w *writer) fits(s *Step, id string) {
 					}
 				}
 			}
-			name = fmt.Sprintf("case of %d gangs: %s", len(more)+1, strings.Join(names, "; "))
+			if name = fmt.Sprintf("case of %d gangs: %s", len(more)+1, strings.Join(names, "; ")); d.LowVoltage {
+				name, note = d.Name, fmt.Sprintf("%d of its buttons in use", len(more)+1)
+			}
 		}
 		s.uses(Devices, name, count, note, &price)
 		return
@@ -270,8 +272,8 @@ func (w *writer) plate(s *Step, box string) {
 
 // buttons adds the plate that low-voltage buttons share, to the step that brings the first one.
 func (w *writer) buttons(s *Step, dev circuit.Device, first bool) {
-	if model, _ := w.p.model(dev.ID); !model.LowVoltage || !first {
-		return
+	if model, _ := w.p.model(dev.ID); !model.LowVoltage || model.Gangs > 1 || !first {
+		return // one of several buttons is its own plate
 	}
 	n := 0
 	for _, x := range w.p.After.Devices {

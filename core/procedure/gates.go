@@ -200,7 +200,7 @@ func (w *writer) close(boxes []string) {
 	w.closeTraced(boxes)
 	w.step(Closing, KindPowerOn, "", "%s on.", w.breakers())
 	for _, dev := range w.difference.in { // places that no box in the wall holds
-		if w.p.Before.Box(dev.Box) == nil {
+		if w.p.Before.Box(dev.Box) == nil && dev.Case == "" {
 			w.mount(dev)
 			w.p.Steps[len(w.p.Steps)-1].Phase = Linking
 		}

@@ -445,8 +445,12 @@ func (w *writer) mount(dev circuit.Device) {
 	}
 	edits = append(edits, Note{Mount{dev.Box, dev, w.model(w.p.After, dev)}})
 	name := w.newName(dev)
+	model, _ := w.p.model(dev.ID)
 	for i, more := range w.p.gangsIn(dev.ID) {
 		edits = append(edits, Note{Mount{dev.Box, more, w.model(w.p.After, more)}})
+		if model.LowVoltage { // a plate is one thing, whatever its buttons are for
+			continue
+		}
 		if i == 0 {
 			name = "the case with the gangs " + name
 		}

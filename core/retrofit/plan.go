@@ -248,7 +248,8 @@ func (p *planner) trials() []trial {
 	return out
 }
 
-// tellApart gives options their own ids where two would have one: two switches in one box, say.
+// tellApart gives options their own ids where two would have one, two switches in one box, say; and their own titles where they
+// differ in devices alone.
 func tellApart(trials []trial) {
 	count := map[string]int{}
 	for _, t := range trials {
@@ -266,6 +267,27 @@ func tellApart(trials []trial) {
 		}
 		t.id, taken[id] = id, true
 	}
+	first := map[string]kit{} // by title
+	for i := range trials {
+		t := &trials[i]
+		if len(t.kits) == 0 {
+			continue
+		}
+		of, again := first[t.title]
+		if !again {
+			first[t.title] = t.kits[0]
+			continue
+		}
+		t.title += " (" + t.kits[0].differs(of) + ")"
+	}
+}
+
+// differs names the device of a kit that another kit has another one for: the companion, where both have one.
+func (k kit) differs(from kit) string {
+	if k.companion != nil && from.companion != nil && k.companion.Name != from.companion.Name {
+		return k.companion.Name
+	}
+	return k.main.Name
 }
 
 // forLight says in a title which light of several an option is for.

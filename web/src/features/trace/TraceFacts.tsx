@@ -86,7 +86,10 @@ export function Assumed({ answer }: { answer: Answer }) {
             {a.at.length > 0 && (
               <span className="text-soft">
                 {" "}
-                {a.at.slice(0, 4).join(", ")}
+                {a.at
+                  .slice(0, 4)
+                  .map((end) => circuit.reading.names.ends[end] ?? "")
+                  .join(", ")}
                 {a.at.length > 4 ? ` and ${a.at.length - 4} more` : ""}
               </span>
             )}
