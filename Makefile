@@ -67,7 +67,7 @@ test-rules: page
 
 test-journeys: page tools # most of a journey is waiting
 	@echo "== journeys in the browser"
-	@$(GO_TEST) -parallel 2 ./e2e
+	@$(GO_TEST) -parallel 3 ./e2e
 
 test-rest: page tools
 	@echo "== all else"
@@ -84,9 +84,8 @@ test-served: page tools
 tools: ## what the tests use of Debian, where it is missing
 	@sh scripts/tools.sh
 
-# Watched for data races: the rooms that do several things at once or whose values are shared, and all
-# that calls them. The others run on one goroutine.
-RACED := ./core/electric ./core/inspect ./core/parallel ./core/procedure ./core/prove ./core/retrofit
+# Watched for data races: the rooms that do several things at once or whose values are shared. The others run on one goroutine.
+RACED := ./core/electric ./core/inspect ./core/parallel ./core/prove ./core/retrofit
 RACED_SERVED := ./api/... ./store/...
 
 race: page ## the tests but the long ones, watched for data races

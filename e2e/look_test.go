@@ -139,45 +139,47 @@ func TestAccessible(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	h := furnish(t)
 	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
-		for _, theme := range []string{"light", "dark"} {
-			b := h.open("/", size[0], size[1])
-			b.MustEval(`theme => localStorage.setItem("ambivia-theme", theme)`, theme)
-			for i, s := range screens {
-				if !slices.Contains(thorough, s.name) && (theme == "light") != ((size[0] == 1280) == (i%2 == 0)) {
-					continue
-				}
-				name := fmt.Sprintf("%s %s %d", s.name, theme, size[0])
-				b.MustNavigate(h.url(s.path)).MustWaitLoad()
-				b.see(s.ready)
-				b.still()
-				if s.name == "job" {
-					b.press("Remove Plate archive")
-					b.see("It lies in the bin for 30 days.")
-				}
-				if s.name == "jobs" {
-					if size[0] < 640 { // who has keys there finds them by one
-						b.key('?')
-					} else {
-						b.press("Keyboard shortcuts")
+		t.Run(fmt.Sprint(size[0]), func(t *testing.T) {
+			h := furnish(t)
+			for _, theme := range []string{"light", "dark"} {
+				b := h.open("/", size[0], size[1])
+				b.MustEval(`theme => localStorage.setItem("ambivia-theme", theme)`, theme)
+				for i, s := range screens {
+					if !slices.Contains(thorough, s.name) && (theme == "light") != ((size[0] == 1280) == (i%2 == 0)) {
+						continue
 					}
-					b.see("Join what is picked")
-				}
-				if _, err := (proto.RuntimeEvaluate{Expression: string(axe)}).Call(b); err != nil {
-					t.Fatal(err)
-				}
-				for _, v := range violations(t, b) {
-					t.Errorf("%s: %s", name, v)
-				}
-				for _, text := range thumbs(b) {
-					t.Errorf("%s: %s", name, text)
-				}
-				for _, text := range unhinted(b) {
-					t.Errorf("%s: an icon without words: %s", name, text)
+					name := fmt.Sprintf("%s %s %d", s.name, theme, size[0])
+					b.MustNavigate(h.url(s.path)).MustWaitLoad()
+					b.see(s.ready)
+					b.still()
+					if s.name == "job" {
+						b.press("Remove Plate archive")
+						b.see("It lies in the bin for 30 days.")
+					}
+					if s.name == "jobs" {
+						if size[0] < 640 { // who has keys there finds them by one
+							b.key('?')
+						} else {
+							b.press("Keyboard shortcuts")
+						}
+						b.see("Join what is picked")
+					}
+					if _, err := (proto.RuntimeEvaluate{Expression: string(axe)}).Call(b); err != nil {
+						t.Fatal(err)
+					}
+					for _, v := range violations(t, b) {
+						t.Errorf("%s: %s", name, v)
+					}
+					for _, text := range thumbs(b) {
+						t.Errorf("%s: %s", name, text)
+					}
+					for _, text := range unhinted(b) {
+						t.Errorf("%s: an icon without words: %s", name, text)
+					}
 				}
 			}
-		}
+		})
 	}
 }
 

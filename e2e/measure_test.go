@@ -70,8 +70,9 @@ func TestBytes(t *testing.T) {
 // lag is how long an answer takes on its way to a phone in a cellar: on the machine itself all comes at once.
 const lag = 200 * time.Millisecond
 
-// TestNothingJumps: no screen moves under the pointer while it comes slowly, on a desk or in a hand.
-func TestNothingJumps(t *testing.T) {
+// TestEveryScreen opens every screen on a desk and in a hand, as slowly as it comes there. None moves under the pointer, none
+// is wider than a window of 320 pixels, which is 1280 at 400 %, and none says an id of a circuit file.
+func TestEveryScreen(t *testing.T) {
 	h := furnish(t)
 	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
 		b := h.open("/nowhere", size[0], size[1])
@@ -84,38 +85,46 @@ func TestNothingJumps(t *testing.T) {
 			b.MustNavigate(h.url(s.path)).MustWaitLoad()
 			b.see(s.ready)
 			b.still()
-			shift := b.MustEval(`() => new Promise(done => {
-				let sum = 0;
-				const what = [];
-				new PerformanceObserver(list => {
-					for (const e of list.getEntries()) {
-						if (e.hadRecentInput) continue;
-						sum += e.value;
-						for (const s of e.sources) what.push(e.value.toFixed(3) + " " + (s.node?.outerHTML ?? s.node?.textContent ?? "gone").slice(0, 70));
-					}
-				}).observe({ type: "layout-shift", buffered: true });
-				setTimeout(() => done([sum, what.join("; ")]), 50);
-			})`).Arr()
-			if shift[0].Num() > mostShift {
-				t.Errorf("%s at %d: it jumps by %.3f: %s", s.name, size[0], shift[0].Num(), shift[1].Str())
+			name := fmt.Sprintf("%s at %d", s.name, size[0])
+			if sum, what := b.shift(); sum > mostShift {
+				t.Errorf("%s: it jumps by %.3f: %s", name, sum, what)
 			}
+			if size[0] > 640 {
+				b.saysNoId(name)
+				continue
+			}
+			b.MustSetViewport(320, 480, 1, true)
+			b.narrow(name)
+			b.MustSetViewport(size[0], size[1], 1, true)
 		}
 	}
 }
 
-// TestSmallest: at 320 pixels, which is 1280 at 400 %, no screen is wider than its window.
-func TestSmallest(t *testing.T) {
-	h := furnish(t)
-	b := h.open("/nowhere", 320, 480)
-	b.tolerate("422")
-	for _, s := range screens {
-		b.MustNavigate(h.url(s.path)).MustWaitLoad()
-		b.see(s.ready)
-		if wide := b.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 320 {
-			who := b.MustEval(`() => [...document.querySelectorAll("body *")].filter(e => e.getBoundingClientRect().right > 321 && !e.closest("[class*=overflow-auto], [class*=overflow-x-auto], .strip, .sheet, .front, .board, svg"))
-				.slice(0, 3).map(e => e.outerHTML.slice(0, 90)).join(" | ")`).Str()
-			t.Errorf("%s is %d pixels wide: %s", s.name, wide, who)
-		}
+// shift is by how much the page moved since it was opened, and what of it did.
+func (b *tab) shift() (sum float64, what string) {
+	b.t.Helper()
+	moved := b.MustEval(`() => new Promise(done => {
+		let sum = 0;
+		const what = [];
+		new PerformanceObserver(list => {
+			for (const e of list.getEntries()) {
+				if (e.hadRecentInput) continue;
+				sum += e.value;
+				for (const s of e.sources) what.push(e.value.toFixed(3) + " " + (s.node?.outerHTML ?? s.node?.textContent ?? "gone").slice(0, 70));
+			}
+		}).observe({ type: "layout-shift", buffered: true });
+		setTimeout(() => done([sum, what.join("; ")]), 50);
+	})`).Arr()
+	return moved[0].Num(), moved[1].Str()
+}
+
+// narrow fails where the page is wider than its window of 320 pixels.
+func (b *tab) narrow(name string) {
+	b.t.Helper()
+	if wide := b.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 320 {
+		who := b.MustEval(`() => [...document.querySelectorAll("body *")].filter(e => e.getBoundingClientRect().right > 321 && !e.closest("[class*=overflow-auto], [class*=overflow-x-auto], .strip, .sheet, .front, .board, svg"))
+			.slice(0, 3).map(e => e.outerHTML.slice(0, 90)).join(" | ")`).Str()
+		b.t.Errorf("%s is %d pixels wide: %s", name, wide, who)
 	}
 }
 

@@ -31,7 +31,7 @@ const (
 )
 
 // polarityWord says how the feed may lie.
-func (t *Tracer) polarityWord() string {
+func (t teller) polarityWord() string {
 	switch usual, exchanged := t.Polarity(); {
 	case usual && !exchanged:
 		return "usual"
@@ -42,18 +42,18 @@ func (t *Tracer) polarityWord() string {
 }
 
 // warnings lists what readings showed that changes how one works on.
-func (t *Tracer) warnings(say names.Terms) []Warning {
+func (t teller) warnings() []Warning {
 	out := []Warning{}
 	seen := map[circuit.End]bool{}
 	for _, i := range t.live {
 		o := t.made[i]
-		w := Warning{Code: WarnSecondFeed, Text: say.Expand("STOP: a second feed is in this box. The {breaker} is off and something is live. Find the other {breaker}, turn it off, lock it, and prove dead again."), At: []circuit.End{}}
+		w := Warning{Code: WarnSecondFeed, Text: t.say.Expand("STOP: a second feed is in this box. The {breaker} is off and something is live. Find the other {breaker}, turn it off, lock it, and prove dead again."), At: []circuit.End{}}
 		for _, e := range o.At {
 			if !seen[e] {
 				seen[e] = true
 				w.At = append(w.At, e)
 				if e.Box != "" && len(w.At) == 1 {
-					w.Text = strings.Replace(w.Text, "in this box", "in "+say.Box(e.Box), 1)
+					w.Text = strings.Replace(w.Text, "in this box", "in "+t.say.Box(e.Box), 1)
 				}
 			}
 		}
@@ -63,11 +63,11 @@ func (t *Tracer) warnings(say names.Terms) []Warning {
 	}
 	if used := t.misused(); len(used) > 0 {
 		out = append(out, Warning{Code: WarnEarthUsed, At: used,
-			Text: say.Expand("DANGER: " + ends(say, used) + " is used as another conductor and may be live. Do not measure against it. Put it right first: give that conductor a core of its own, in a new cable if there is none, and join this core to {ground} at both ends.")})
+			Text: t.say.Expand("DANGER: " + ends(t.say, used) + " is used as another conductor and may be live. Do not measure against it. Put it right first: give that conductor a core of its own, in a new cable if there is none, and join this core to {ground} at both ends.")})
 	}
 	if t.possible() && t.polarityWord() == "exchanged" {
 		out = append(out, Warning{Code: WarnFeedExchanged, At: t.endsWith(electric.Line, electric.Neutral),
-			Text: say.Expand("The feed is exchanged: what should be {neutral} is live, and the switches break the {neutral}. The light’s shell is live when the light is off. Put it right at the {panel} before anything is fitted.")})
+			Text: t.say.Expand("The feed is exchanged: what should be {neutral} is live, and the switches break the {neutral}. The light’s shell is live when the light is off. Put it right at the {panel} before anything is fitted.")})
 	}
 	return out
 }
@@ -92,9 +92,9 @@ func (t *Tracer) endsWith(roles ...electric.Role) []circuit.End {
 }
 
 // assumed lists what was neither seen nor measured.
-func (t *Tracer) assumed(say names.Terms) []Assumption {
+func (t teller) assumed() []Assumption {
 	out := []Assumption{}
-	add := func(at []circuit.End, text string) { out = append(out, Assumption{say.Expand(text), at}) }
+	add := func(at []circuit.End, text string) { out = append(out, Assumption{t.say.Expand(text), at}) }
 	switch {
 	case t.polarityWord() != "unknown":
 	case t.readAgainstGround():
@@ -115,7 +115,7 @@ func (t *Tracer) assumed(say names.Terms) []Assumption {
 		add([]circuit.End{}, names.Capitalize(names.For(t.doc).Short(t.lamps[lamp].id))+" was lit whenever you looked: it hangs on the feed, and no switch elsewhere turns it off.")
 	}
 	for _, a := range t.doc.Accepted {
-		text := fmt.Sprintf("%s is taken as {%s}", End(say, a.End), a.As)
+		text := fmt.Sprintf("%s is taken as {%s}", End(t.say, a.End), a.As)
 		if a.Odds != nil {
 			text += fmt.Sprintf(", %.4g %% likely then", *a.Odds*100)
 		}
@@ -219,7 +219,7 @@ type OpenNext struct {
 // openNext names the closed box that would settle most, and why: a box that may hold a
 // switch of the light before any other, among those the one to which most of what is open
 // may lead.
-func (t *Tracer) openNext(say names.Terms) *OpenNext {
+func (t teller) openNext() *OpenNext {
 	candidates := t.closedSwitches()
 	if len(candidates) == 0 {
 		if t.Resolved() {
@@ -251,14 +251,14 @@ func (t *Tracer) openNext(say names.Terms) *OpenNext {
 			best = box
 		}
 	}
-	return &OpenNext{best, t.whyOpen(say, best)}
+	return &OpenNext{best, t.whyOpen(best)}
 }
 
 // whyOpen says what opening a box is good for.
-func (t *Tracer) whyOpen(say names.Terms, box string) string {
-	name := say.Box(box)
+func (t teller) whyOpen(box string) string {
+	name := t.say.Box(box)
 	if t.doc.Box(box).Kind != circuit.Switch {
-		return say.Expand("open " + name + ": what is joined in it settles what no test from these boxes can.")
+		return t.say.Expand("open " + name + ": what is joined in it settles what no test from these boxes can.")
 	}
 	opened, may := 0, 0
 	odds := t.Odds()
@@ -273,11 +273,11 @@ func (t *Tracer) whyOpen(say names.Terms, box string) string {
 	}
 	switch {
 	case opened > 0 && may == 0 && opened == 1:
-		return say.Expand("open " + name + ": the box that is open cannot hold your device, it has no {neutral} beside an end of the chain.")
+		return t.say.Expand("open " + name + ": the box that is open cannot hold your device, it has no {neutral} beside an end of the chain.")
 	case opened > 0 && may == 0:
-		return say.Expand(fmt.Sprintf("open %s: none of the %d open boxes can hold your device, none has {neutral} beside an end of the chain.", name, opened))
+		return t.say.Expand(fmt.Sprintf("open %s: none of the %d open boxes can hold your device, none has {neutral} beside an end of the chain.", name, opened))
 	}
-	return say.Expand("open " + name + ": it may hold another switch of this light, and the plan needs to know.")
+	return t.say.Expand("open " + name + ": it may hold another switch of this light, and the plan needs to know.")
 }
 
 // worthSaying is how likely a thing must be for advice to reckon with it.
@@ -297,7 +297,7 @@ func (t *Tracer) mayHold(box string, odds map[circuit.End]map[electric.Role]floa
 }
 
 // settleOne says what would settle one conductor.
-func (t *Tracer) settleOne(say names.Terms, e circuit.End, tests bool) string {
+func (t teller) settleOne(e circuit.End, tests bool) string {
 	if tests {
 		return "The next tests settle it."
 	}
@@ -306,7 +306,7 @@ func (t *Tracer) settleOne(say names.Terms, e circuit.End, tests bool) string {
 		if to := t.stubs[t.cores[i].stub].to; to >= 0 {
 			for _, b := range t.doc.Boxes {
 				if !t.open[b.ID] && t.placeOf[b.ID] == to {
-					return "Open " + say.Box(b.ID) + ", where it leads."
+					return "Open " + t.say.Box(b.ID) + ", where it leads."
 				}
 			}
 		}

@@ -261,7 +261,7 @@ func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) 
 
 // unconfirmed says that a false reading may have gone unseen, where the search for what it
 // would leave was cut off.
-func (t *Tracer) unconfirmed() []Assumption {
+func (t teller) unconfirmed() []Assumption {
 	if t.slipped == nil || t.slipped.whole {
 		return nil
 	}
@@ -269,7 +269,7 @@ func (t *Tracer) unconfirmed() []Assumption {
 }
 
 // whyConfirm says why the confirming reading that is asked is worth making.
-func (t *Tracer) whyConfirm() string {
+func (t teller) whyConfirm() string {
 	of := fmt.Sprintf("of %d such circuits it rules out %d", t.asked.Slips, t.asked.Shows)
 	switch {
 	case t.suspected():
@@ -282,7 +282,7 @@ func (t *Tracer) whyConfirm() string {
 
 // safer is the reading that would still show a false one when tracing is done, for a price
 // that the person has not said to pay; nil where there is none.
-func (t *Tracer) safer(ctx context.Context, prefer Prefer) (*Safer, error) {
+func (t teller) safer(ctx context.Context, prefer Prefer) (*Safer, error) {
 	c, err := t.Confirm(ctx, prefer)
 	if c == nil || err != nil {
 		return nil, err

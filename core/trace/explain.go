@@ -183,7 +183,7 @@ func flipAndLook(ctx context.Context, c *circuit.Circuit) (*Look, error) {
 			return x.Reading != nil && x.Reading != circuit.Unclear && x.Key() == o.Key()
 		})
 		if made < 0 {
-			out.Next = t.describe(say, o)
+			out.Next = t.tell().describe(o)
 			return out, nil
 		}
 		showed = append(showed, c.Observations[made].Reading)

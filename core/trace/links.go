@@ -8,7 +8,6 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/electric"
-	"ambivia/core/names"
 )
 
 // mostOpenLinks is how many links may be open where the orders that are left are counted at all.
@@ -140,7 +139,7 @@ func (t *Tracer) seek(o circuit.Observation) {
 	c.Observations = t.made
 	fresh, err := New(context.Background(), c) // which does not end, and was not refused before
 	if err != nil {
-		t.left = append(t.left, notCounted)
+		t.leaves = append(t.leaves, notCounted)
 		return
 	}
 	doc := t.doc
@@ -192,7 +191,6 @@ func (t *Tracer) linkOutcomes(o circuit.Observation) []Outcome {
 // linksResult is the answer while links are looked for.
 func (t *Tracer) linksResult(ctx context.Context, r *Result) (*Result, error) {
 	r.Worlds, r.More, r.Roles, r.Polarity, r.Conventions = mostWorlds, true, t.anything(), "unknown", map[string]*Operations{}
-	say := names.For(t.doc)
 	if t.pairs.clash {
 		var err error
 		r.Worlds, r.More = 0, false
@@ -204,12 +202,12 @@ func (t *Tracer) linksResult(ctx context.Context, r *Result) (*Result, error) {
 		r.Settle = tooMany(len(t.switches)).Text
 		return r, nil
 	}
-	r.Next = t.describe(say, test)
+	r.Next = t.tell().describe(test)
 	return r, nil
 }
 
 // whyLink says what a reading of links is for.
-func (t *Tracer) whyLink() string {
+func (t teller) whyLink() string {
 	links, turns := t.pairs.open()
 	if links == 0 {
 		return fmt.Sprintf("It shows which of two travelers is which in this cable; for %s that is not known yet.", count(turns, "cable"))

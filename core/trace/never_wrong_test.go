@@ -186,7 +186,7 @@ func (f *figures) holds(t testing.TB, k circuittest.Kind, seed uint64, readings 
 	odds := tr.Odds()
 	for e, role := range roles {
 		switch {
-		case role == electric.RoleGround || circuit.GroundColour(e.Part) || k.Name == "feed exchanged" && tr.polarityWord() == "unknown":
+		case role == electric.RoleGround || circuit.GroundColour(e.Part) || k.Name == "feed exchanged" && tr.tell().polarityWord() == "unknown":
 		case odds[e][role] == 0:
 			f.wrong++
 			t.Errorf("%s, house %d, after %d readings: %s is %s, and that is not among %v", k.Name, seed, readings, e, role, odds[e])

@@ -26,7 +26,7 @@ func TestOddsMeanWhatTheySay(t *testing.T) {
 			}
 			roles := trueRoles(h)
 			for n := range 6 {
-				exchanged := k.Name == "feed exchanged" && tr.polarityWord() == "unknown"
+				exchanged := k.Name == "feed exchanged" && tr.tell().polarityWord() == "unknown"
 				for e, odds := range tr.Odds() {
 					for role, p := range odds {
 						if p == 1 || exchanged || circuit.GroundColour(e.Part) || roles[e] == "" {

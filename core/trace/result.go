@@ -125,7 +125,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	say := names.For(c)
+	told := t.tell()
 	if t.looking {
 		return t.linksResult(ctx, &Result{})
 	}
@@ -139,9 +139,9 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		}
 		r.Walks += walks(last, o)
 		r.On, last = o.Power == "on", o
-		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.left[i], Time: o.Time, Text: Describe(say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
+		r.Log = append(r.Log, LogEntry{Index: i, Worlds: t.leaves[i], Time: o.Time, Text: Describe(told.say, o), Words: ReadingWords(o.Instrument, o.Reading), Remark: t.Remark(o)})
 	}
-	r.Findings, r.Polarity = t.warnings(say), t.polarityWord()
+	r.Findings, r.Polarity = told.warnings(), told.polarityWord()
 	if r.Look, err = flipAndLook(ctx, c); err != nil {
 		return nil, err
 	}
@@ -150,7 +150,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		r.Assumed, r.Conventions = []Assumption{}, map[string]*Operations{}
 		return r, err
 	}
-	r.Assumed = t.assumed(say)
+	r.Assumed = told.assumed()
 	if r.Ahead, r.Conventions, err = t.ahead(ctx, prefer); err != nil {
 		return nil, err
 	}
@@ -159,8 +159,8 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	if r.Done {
 		r.Circuit = t.Circuit()
-		r.Assumed = append(append(r.Assumed, behindWalls(names.For(r.Circuit), r.Circuit)...), t.unconfirmed()...)
-		r.Safer, err = t.safer(ctx, prefer)
+		r.Assumed = append(append(r.Assumed, behindWalls(names.For(r.Circuit), r.Circuit)...), told.unconfirmed()...)
+		r.Safer, err = told.safer(ctx, prefer)
 		return r, err
 	}
 	test, ok, err := t.Next(ctx, prefer)
@@ -168,21 +168,21 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		return nil, err
 	}
 	if !ok || len(t.closedSwitches()) > 0 { // tests alone cannot end it
-		r.OpenNext = t.openNext(say)
+		r.OpenNext = told.openNext()
 	}
 	for e, roles := range r.Roles {
 		if len(roles) > 1 {
-			r.Open = append(r.Open, OpenEnd{End: e, Text: End(say, e), Roles: roles, Settle: t.settleOne(say, e, ok)})
+			r.Open = append(r.Open, OpenEnd{End: e, Text: End(told.say, e), Roles: roles, Settle: told.settleOne(e, ok)})
 		}
 	}
 	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
 	if ok {
-		if r.Next = t.describe(say, test); r.Next.Live && !r.Next.Confirms && !t.isOn() {
-			r.Next.Instead = t.instead(say)
+		if r.Next = told.describe(test); r.Next.Live && !r.Next.Confirms && !t.isOn() {
+			r.Next.Instead = told.instead()
 		}
 		return r, nil
 	}
-	r.Settle = t.resolution(say)
+	r.Settle = told.resolution()
 	return r, nil
 }
 
@@ -211,7 +211,7 @@ func ReportWords(say names.Terms, r circuit.Report) string {
 
 // Preview says of a test chosen by hand what it would tell, before it is made.
 func (t *Tracer) Preview(test circuit.Observation) *Next {
-	return t.describe(names.For(t.doc), test)
+	return t.tell().describe(test)
 }
 
 // Certain gives the role of each core end on which all worlds that are left agree.
@@ -228,8 +228,8 @@ func (r *Result) Certain() map[circuit.End]electric.Role {
 }
 
 // resolution says what would resolution what no test can.
-func (t *Tracer) resolution(say names.Terms) string {
-	if next := t.openNext(say); next != nil {
+func (t teller) resolution() string {
+	if next := t.openNext(); next != nil {
 		return next.Text
 	}
 	if t.Resolved() && t.rule != anyhow {
@@ -238,7 +238,7 @@ func (t *Tracer) resolution(say names.Terms) string {
 	var closed []string
 	for _, b := range t.doc.Boxes {
 		if !t.open[b.ID] && b.Kind != circuit.Panel {
-			closed = append(closed, say.Box(b.ID))
+			closed = append(closed, t.say.Box(b.ID))
 		}
 	}
 	if len(closed) > 0 {
@@ -248,8 +248,8 @@ func (t *Tracer) resolution(say names.Terms) string {
 }
 
 // describe puts a test into words.
-func (t *Tracer) describe(say names.Terms, test circuit.Observation) *Next {
-	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(say, test), Measure: say.Expand(Measure(say, test)), Live: test.Power == "on"}
+func (t teller) describe(test circuit.Observation) *Next {
+	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(t.say, test), Measure: t.say.Expand(Measure(t.say, test)), Live: test.Power == "on"}
 	best := n.leaves()
 	n.Confirms = t.asked != nil && t.asked.Test.Key() == test.Key()
 	switch {
@@ -264,20 +264,20 @@ func (t *Tracer) describe(say names.Terms, test circuit.Observation) *Next {
 	default:
 		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
-	n.Prepare, n.Gates, n.Passed = t.prepareSteps(say, test), gates.Before(t.doc, test), gates.Passed(t.doc)
+	n.Prepare, n.Gates, n.Passed = t.prepareSteps(test), gates.Before(t.doc, test), gates.Passed(t.doc)
 	n.Asks = gates.Asks(t.doc, n.Gates)
 	return n
 }
 
 // instead says what the dead way would be in place of a live test that is proposed.
-func (t *Tracer) instead(say names.Terms) string {
+func (t teller) instead() string {
 	if t.early {
-		return say.Expand("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
+		return t.say.Expand("The {breaker} has to be on in the end, and this settles nearly all. With it off first it would take many more readings.")
 	}
 	if t.lampKnown() {
-		return say.Expand("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
+		return t.say.Expand("Every test with the {breaker} off that tells something has been made; what is left could only be seen by opening a closed box.")
 	}
-	return say.Expand("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
+	return t.say.Expand("With the {breaker} off no test can tell what is left apart; opening the light’s box would, at the price of a ladder.")
 }
 
 func (t *Tracer) lampKnown() bool {
@@ -314,7 +314,7 @@ func moves(last, next circuit.Observation) bool {
 }
 
 // prepareSteps says what to do before a test, from how all stands after the last one.
-func (t *Tracer) prepareSteps(say names.Terms, test circuit.Observation) []string {
+func (t teller) prepareSteps(test circuit.Observation) []string {
 	last := circuit.Observation{Power: "off"}
 	for _, o := range t.made {
 		if o.Reading != nil {
@@ -322,7 +322,7 @@ func (t *Tracer) prepareSteps(say names.Terms, test circuit.Observation) []strin
 		}
 	}
 	steps := []string{}
-	add := func(text string) { steps = append(steps, say.Expand(text)) }
+	add := func(text string) { steps = append(steps, t.say.Expand(text)) }
 	work := moves(last, test)
 	on := last.Power == "on"
 	if on && (test.Power == "off" || work) {
@@ -330,10 +330,10 @@ func (t *Tracer) prepareSteps(say names.Terms, test circuit.Observation) []strin
 		on = false
 	}
 	if back := missing(last.Lifted, test.Lifted); len(back) > 0 {
-		add("put back under their screws: " + screws(say, back))
+		add("put back under their screws: " + screws(t.say, back))
 	}
 	if up := missing(test.Lifted, last.Lifted); len(up) > 0 {
-		add("lift, and cap each wire on its own: " + screws(say, up))
+		add("lift, and cap each wire on its own: " + screws(t.say, up))
 	}
 	same := func(a [][]circuit.End) func([]circuit.End) bool {
 		return func(g []circuit.End) bool {
@@ -341,19 +341,19 @@ func (t *Tracer) prepareSteps(say names.Terms, test circuit.Observation) []strin
 		}
 	}
 	for _, group := range slices.DeleteFunc(slices.Clone(last.Tied), same(test.Tied)) {
-		add("take apart, and cap each on its own: " + ends(say, group))
+		add("take apart, and cap each on its own: " + ends(t.say, group))
 	}
 	for _, group := range slices.DeleteFunc(slices.Clone(test.Tied), same(last.Tied)) {
-		add(say.Fill("join in one {connector} for the test: ") + ends(say, group))
+		add(t.say.Fill("join in one {connector} for the test: ") + ends(t.say, group))
 	}
 	for _, id := range missing(test.LampsOut, last.LampsOut) {
-		add("take the lamp out of its socket: " + say.Short(id))
+		add("take the lamp out of its socket: " + t.say.Short(id))
 	}
 	for _, id := range missing(last.LampsOut, test.LampsOut) {
-		add("put " + id + " back into its socket")
+		add("put the lamp back into its socket: " + t.say.Short(id))
 	}
 	for _, id := range slices.Concat(missing(test.Flipped, last.Flipped), missing(last.Flipped, test.Flipped)) {
-		add("flip " + say.Device(id))
+		add("flip " + t.say.Device(id))
 	}
 	if test.Power == "on" && !on {
 		add("{breaker} on")

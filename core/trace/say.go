@@ -167,3 +167,12 @@ func (t *Tracer) Remark(o circuit.Observation) string {
 
 // ghost reports whether volts are neither none nor full.
 func (t *Tracer) ghost(o circuit.Observation) bool { return t.readingBit(o) == third }
+
+// teller puts into words what a tracer has found: it reads, and changes nothing that is known.
+type teller struct {
+	*Tracer
+	say names.Terms
+}
+
+// tell says what is known in the words of the document's practice.
+func (t *Tracer) tell() teller { return teller{t, names.For(t.doc)} }

@@ -19,7 +19,7 @@ type kept struct {
 	given     map[worldKey]int // worlds, numbered by what they are
 
 	colours [][isStrap + 1]float64 // by class and kind of net
-	made    int                    // readings, numbered
+	counted int                    // readings that have a number
 }
 
 // worldKey is what a world is: its pattern, by number, and what conductors are on, a byte each.
@@ -88,8 +88,8 @@ func (s *setup) columnOf(m *made) int {
 
 // next is the number of a further reading.
 func (k *kept) next() int {
-	k.made++
-	return k.made
+	k.counted++
+	return k.counted
 }
 
 func (n *network) keepBase(key uint64, of *joined) {

@@ -77,7 +77,7 @@ func (n *misreadings) trace(t testing.TB, k circuittest.Kind, seed uint64, confi
 		n.caught++
 	case !tr.done(t):
 		n.open++
-	case tr.holds(trueRoles(h)) || k.Name == "feed exchanged" && tr.polarityWord() == "unknown":
+	case tr.holds(trueRoles(h)) || k.Name == "feed exchanged" && tr.tell().polarityWord() == "unknown":
 		n.right++
 	default:
 		n.wrong++

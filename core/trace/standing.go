@@ -3,7 +3,6 @@ package trace
 import (
 	"context"
 	"maps"
-	"reflect"
 	"slices"
 	"sync"
 
@@ -17,6 +16,7 @@ type Standing struct {
 	// base holds all readings of the record, before the rule of routes is doubted: what is given
 	// up for one reading need not be given up for it and the next.
 	base *Tracer
+	mark string // of the survey
 }
 
 // Stand finds everything that fits the record, as [New] does and with its errors.
@@ -25,7 +25,7 @@ func Stand(ctx context.Context, c *circuit.Circuit) (*Standing, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Standing{base}
+	s := &Standing{base, c.SurveyMark()}
 	return s, s.hold(ctx, c.Observations)
 }
 
@@ -35,18 +35,18 @@ func (s *Standing) hold(ctx context.Context, readings []circuit.Observation) err
 	if t.looking {
 		t.made = append(t.made, readings...)
 		for range readings {
-			t.left = append(t.left, notCounted)
+			t.leaves = append(t.leaves, notCounted)
 		}
 		return nil
 	}
 	for i, o := range readings {
 		told := t.take(o)
-		n := len(t.left) - 1
-		if t.left[n] = notCounted; t.size() <= followable {
+		n := len(t.leaves) - 1
+		if t.leaves[n] = notCounted; t.size() <= followable {
 			if told {
 				t.refit()
 			}
-			t.left[n] = t.Worlds()
+			t.leaves[n] = t.Worlds()
 		}
 		if i%8 == 0 && ctx.Err() != nil {
 			return ctx.Err()
@@ -62,7 +62,7 @@ func (s *Standing) hold(ctx context.Context, readings []circuit.Observation) err
 func (s *Standing) Advance(ctx context.Context, c *circuit.Circuit) (bool, error) {
 	was := s.base.doc
 	n := len(was.Observations)
-	if s.base.looking || len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, func(a, b circuit.Observation) bool { return reflect.DeepEqual(a, b) }) || !sameSurvey(was, c) {
+	if s.base.looking || len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, circuit.Observation.Same) || c.SurveyMark() != s.mark {
 		return false, nil
 	}
 	for _, o := range c.Observations[n:] {
@@ -78,13 +78,6 @@ func (s *Standing) Advance(ctx context.Context, c *circuit.Circuit) (bool, error
 	return true, s.hold(ctx, c.Observations[n:])
 }
 
-// sameSurvey reports whether two records are the same but for readings and gates.
-func sameSurvey(a, b *circuit.Circuit) bool {
-	x, y := *a, *b
-	x.Observations, y.Observations, x.Gates, y.Gates = nil, nil, nil, nil
-	return reflect.DeepEqual(&x, &y)
-}
-
 // Tracer makes a tracer of the record as it stands.
 func (s *Standing) Tracer(ctx context.Context) (*Tracer, error) {
 	if s.base.looking {
@@ -94,15 +87,15 @@ func (s *Standing) Tracer(ctx context.Context) (*Tracer, error) {
 		return nil, err
 	}
 	t := s.base.independent()
-	n := len(t.left)
+	n := len(t.leaves)
 	if len(t.tests) > 0 {
 		t.refit()
 	}
 	if err := t.doubtRoutes(ctx); err != nil {
 		return nil, err
 	}
-	if n > 0 && (len(t.tests) > 0 || t.left[n-1] != notCounted) {
-		t.left[n-1] = t.Worlds()
+	if n > 0 && (len(t.tests) > 0 || t.leaves[n-1] != notCounted) {
+		t.leaves[n-1] = t.Worlds()
 	}
 	return t, ctx.Err()
 }
@@ -128,7 +121,7 @@ func (t *Tracer) independent() *Tracer {
 		g.unledHeld = append(g.unledHeld, f.copy())
 	}
 	g.kept = newKept()
-	g.kept.made = t.kept.made // readings keep their numbers
+	g.kept.counted = t.kept.counted // readings keep their numbers
 	g.net.kept = g.kept
 	g.cannot = maps.Clone(t.cannot)
 	return g

@@ -48,20 +48,45 @@ import (
 
 // Tracer holds everything that fits one survey and what readings have left of it. Use one
 // Tracer from one goroutine at a time.
+//
+// What it knows comes in layers, each made of those before it: what the survey shows, what was
+// read, what that leaves, which rule of routes it is held by, and which false reading would leave
+// something else. The next question (next.go) and the words (say.go) are made of these.
 type Tracer struct {
-	*view
-	*kept
-	frames    []*frame
-	tests     []made
-	made      []circuit.Observation
-	left      []int // worlds left after each of them
-	live      []int // readings among those made that found something live with the power off
-	net       network
-	visible   []int // classes with a core end in an opened box
-	assigned  assignment
-	reps      []*world
-	every     *everyone                // nil before it is asked for
-	forked    bool                     // made to see where a reading leads
+	*view // what the survey shows; it does not change
+	*kept // what is worked out once for all readings to come
+	log
+	left
+	byRoutes
+	doubted
+	cannot  map[string]bool // ways of testing that this person cannot use
+	looking bool            // for links, before anything that fits is gone through
+	early   bool            // the next test is live though dead ones would still tell something
+	forked  bool            // made to see where a reading leads
+}
+
+// log is what was read.
+type log struct {
+	made   []circuit.Observation
+	tests  []made // what of it tells something, ready to be held against worlds
+	leaves []int  // worlds left after each of those made
+	live   []int  // readings among those made that found something live with the power off
+}
+
+// left is everything that readings have left.
+type left struct {
+	frames   []*frame
+	net      network
+	visible  []int // classes with a core end in an opened box
+	assigned assignment
+	reps     []*world
+	every    *everyone // nil before it is asked for
+	work     int       // combinations of all frames
+	looked   int       // combinations in which a circuit was looked for
+}
+
+// byRoutes is the rule by which cables are taken to be led, and what stands without it.
+type byRoutes struct {
 	rule      joints                   // what may meet beyond the opened boxes
 	trusts    bool                     // that rule is never given up
 	byRule    bool                     // it was, with everything settled by it
@@ -69,18 +94,15 @@ type Tracer struct {
 	unled     []*pattern               // those whose nets cannot be led by that rule
 	others    *unledFrames             // made of them
 	unledHeld []*frame                 // its own copies of those, with readings held against them; nil before
-	work      int                      // combinations of all frames
-	cannot    map[string]bool          // ways of testing that this person cannot use
+	strict    *Tracer                  // this one by the rule of routes, where no circuit fits by that rule any more
+}
 
-	looking bool // for links, before anything that fits is gone through
-	looked  int  // combinations in which a circuit was looked for
-	// slipLooks bounds those in which one is looked for that a false reading would leave.
-	slipLooks int
-	slipped   *slips        // what one false reading would leave, nil where that was not gathered yet
-	early     bool          // the next test is live though dead ones would still tell something
+// doubted is what one false reading would leave.
+type doubted struct {
+	slipLooks int           // bounds the combinations in which a circuit is looked for that a false reading would leave
+	slipped   *slips        // nil where that was not gathered yet
 	asked     *Confirmation // the confirming reading that was asked last, nil where the next test is none
-	strict    *Tracer       // this one by the rule of routes, where no circuit fits by that rule any more
-	plainer   *slips        // what one false reading would leave of that
+	plainer   *slips        // what one false reading would leave of the tracer by the rule of routes
 }
 
 // New finds everything that fits the record, and rules out what the document's own
@@ -121,7 +143,7 @@ func blank(ctx context.Context, c *circuit.Circuit, rule joints) (*Tracer, error
 	if unreadable != nil {
 		return nil, unreadable
 	}
-	t := &Tracer{view: v, rule: rule, cannot: map[string]bool{}, kept: newKept(), others: &unledFrames{}, slipLooks: mostSlipLooks}
+	t := &Tracer{view: v, kept: newKept(), byRoutes: byRoutes{rule: rule, others: &unledFrames{}}, doubted: doubted{slipLooks: mostSlipLooks}, cannot: map[string]bool{}}
 	t.net.view, t.net.kept = v, t.kept
 	for _, inability := range c.Cannot {
 		t.cannot[inability] = true
@@ -328,12 +350,12 @@ func (t *Tracer) Observe(o circuit.Observation) {
 	if !t.forked {
 		_ = t.suspect(ctx)
 	}
-	t.left[len(t.left)-1] = t.Worlds()
+	t.leaves[len(t.leaves)-1] = t.Worlds()
 }
 
 // take holds a reading against every frame; false where it tells nothing.
 func (t *Tracer) take(o circuit.Observation) bool {
-	t.made, t.left, t.led = append(t.made, o), append(t.left, 0), nil
+	t.made, t.leaves, t.led = append(t.made, o), append(t.leaves, 0), nil
 	if t.second(o) {
 		t.live = append(t.live, len(t.made)-1)
 		return false

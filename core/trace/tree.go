@@ -175,7 +175,7 @@ func (t *Tracer) fork() *Tracer {
 		}
 		g.frames[i] = f.copy()
 	}
-	g.made, g.left, g.tests, g.live = slices.Clone(t.made), slices.Clone(t.left), slices.Clone(t.tests), slices.Clone(t.live)
+	g.made, g.leaves, g.tests, g.live = slices.Clone(t.made), slices.Clone(t.leaves), slices.Clone(t.tests), slices.Clone(t.live)
 	g.net, g.assigned, g.reps, g.every, g.slipped, g.plainer, g.strict, g.led, g.forked = network{view: t.view, kept: t.kept}, nil, nil, nil, nil, nil, nil, nil, true
 	return &g
 }
