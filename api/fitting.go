@@ -139,7 +139,7 @@ func (s *Server) BeginWork(ctx context.Context, r BeginWorkRequestObject) (Begin
 	if len(run.Steps) == 0 {
 		return nil, &problemError{http.StatusUnprocessableEntity, "no-steps", "way", "there is nothing to do: the wiring stands so already"}
 	}
-	out, err := s.added(ctx, o, state, r.Body.Base, fitting.Entry{Kind: fitting.Begin, Run: run})
+	out, err := s.added(ctx, o, state, r.Body.Base, fitting.Entry{Kind: fitting.Begin, Began: fitting.Began{Run: run}})
 	return BeginWork200JSONResponse(out), err
 }
 

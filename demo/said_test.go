@@ -150,13 +150,13 @@ func (s *sentences) option(name string, found *inspect.Compiled, o *retrofit.Opt
 		made = &sets[0]
 	}
 	run := fitting.Read(nil).NewRun(on, o, device.NewLibrary(nil), nil, 1, nil)
-	log := []fitting.Entry{{Kind: fitting.Begin, Number: 1, Run: run}}
+	log := []fitting.Entry{{Kind: fitting.Begin, Number: 1, Began: fitting.Began{Run: run}}}
 	for range 12 {
 		state := fitting.Read(log)
 		if state.Now == 0 {
 			break
 		}
-		log = append(log, fitting.Entry{Kind: fitting.Done, Number: len(log) + 1, Steps: []int{state.Now}, Asked: run.Steps[state.Now-1].Asks})
+		log = append(log, fitting.Entry{Kind: fitting.Done, Number: len(log) + 1, OfSteps: fitting.OfSteps{Steps: []int{state.Now}, Asked: run.Steps[state.Now-1].Asks}})
 	}
 	state := fitting.Read(log)
 	s.add(name+", fitting", []any{state.Steps, state.Run.Steps})

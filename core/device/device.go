@@ -65,6 +65,19 @@ type Device struct {
 	Name  string `json:"name"`
 	Kind  string `json:"kind"`
 	About string `json:"about"`
+	Standing
+	Face
+	Companionship
+	Casing
+	Ratings
+	Size
+	Network
+	Price float64       `json:"price"`
+	Model circuit.Model `json:"model"`
+}
+
+// Standing is how a device is wired, and where.
+type Standing struct {
 	// Stands says for each terminal what it stands on: "line", "load", "neutral", "ground",
 	// "signal" (pulses), "contact" and "contact-return" (an old switch as a contact),
 	// "switched" (what the old chain switches), "dry" and "dry-return" (the old chain,
@@ -75,6 +88,20 @@ type Device struct {
 	End string `json:"end,omitempty"`
 	// Mount is where a module may be: "behind" a switch, "at-lamp", "in-lamp".
 	Mount []string `json:"mount,omitempty"`
+	// ThroughLoad: it takes its power through the lamp. Surface: it needs no box of its own. LowVoltage: it must be kept apart
+	// from mains. PerLamp: one for each lamp.
+	ThroughLoad bool `json:"throughLoad,omitempty"`
+	Surface     bool `json:"surface,omitempty"`
+	LowVoltage  bool `json:"lowVoltage,omitempty"`
+	PerLamp     bool `json:"perLamp,omitempty"`
+	// Screws are the colours of its screws or leads, as they are in the practice ScrewsOf, or in
+	// any where that is "".
+	Screws   map[string]string `json:"screws,omitempty"`
+	ScrewsOf string            `json:"screwsOf,omitempty"`
+}
+
+// Face is what a person can do at a device.
+type Face struct {
 	// Dims: the device changes the level of the lamp. DimsFromCompanions: so do its
 	// companions that dim. Scenes: multiple taps. Held: it tells its hub that it is held, and by which half. UpIsOn: its face
 	// has an on and an off.
@@ -83,44 +110,51 @@ type Device struct {
 	Scenes             bool `json:"scenes,omitempty"`
 	Held               bool `json:"held,omitempty"`
 	UpIsOn             bool `json:"upIsOn,omitempty"`
-	// ThroughLoad: it takes its power through the lamp.
-	ThroughLoad bool     `json:"throughLoad,omitempty"`
-	Companions  []string `json:"companions,omitempty"`
+}
+
+// Companionship is with which others a device works, and how it is set for that.
+type Companionship struct {
+	Companions []string `json:"companions,omitempty"`
 	// Link is what a companion without a signal core speaks over: "radio", "hub", "cloud"
 	// or "bus".
-	Link string `json:"link,omitempty"`
-	// Surface: it needs no box of its own. LowVoltage: it must be kept apart from mains.
-	// PerLamp: one for each lamp.
-	Surface       bool `json:"surface,omitempty"`
-	LowVoltage    bool `json:"lowVoltage,omitempty"`
-	PerLamp       bool `json:"perLamp,omitempty"`
-	BatteryMonths int  `json:"batteryMonths,omitempty"`
+	Link     string     `json:"link,omitempty"`
+	Selector []Selector `json:"selector,omitempty"`
+	SetTo    []string   `json:"setTo,omitempty"`
+}
+
+// Casing is how a device is made and comes.
+type Casing struct {
 	// Gangs is up to how many of it come in one case on one supply, 0 where it is made singly;
 	// GangPrice is what each gang after the first adds to the price.
-	Gangs     int        `json:"gangs,omitempty"`
-	GangPrice float64    `json:"gangPrice,omitempty"`
-	Selector  []Selector `json:"selector,omitempty"`
-	SetTo     []string   `json:"setTo,omitempty"`
+	Gangs     int      `json:"gangs,omitempty"`
+	GangPrice float64  `json:"gangPrice,omitempty"`
+	Colours   []string `json:"colours,omitempty"`
+}
+
+// Ratings are what a device carries, and takes for itself.
+type Ratings struct {
 	// Limits are the most watts of each kind of load; a kind that is absent is refused.
 	Limits Limits `json:"limits,omitempty"`
 	// FinsOff are the limits that change when fins are broken off on one side or on both.
 	FinsOff      map[string]Limits `json:"finsOff,omitempty"`
 	MinimumWatts float64           `json:"minimumWatts,omitempty"`
 	Bypass       bool              `json:"bypass,omitempty"` // a bypass at the lamp helps below the minimum
-	DepthMm      float64           `json:"depthMm"`
-	VolumeCm3    float64           `json:"volumeCm3"`
-	StripMm      float64           `json:"stripMm"`
 	StandbyWatts float64           `json:"standbyWatts"`
-	Radio        []string          `json:"radio"`
-	Hub          string            `json:"hub"`   // "none", "optional" or "needed"
-	Local        bool              `json:"local"` // works without the internet
-	Price        float64           `json:"price"`
-	Colours      []string          `json:"colours,omitempty"`
-	// Screws are the colours of its screws or leads, as they are in the practice ScrewsOf, or in
-	// any where that is "".
-	Screws   map[string]string `json:"screws,omitempty"`
-	ScrewsOf string            `json:"screwsOf,omitempty"`
-	Model    circuit.Model     `json:"model"`
+}
+
+// Size is the room that a device takes in a box, and how far its wires are stripped.
+type Size struct {
+	DepthMm   float64 `json:"depthMm"`
+	VolumeCm3 float64 `json:"volumeCm3"`
+	StripMm   float64 `json:"stripMm"`
+}
+
+// Network is what a device needs to be heard.
+type Network struct {
+	Radio         []string `json:"radio"`
+	Hub           string   `json:"hub"`   // "none", "optional" or "needed"
+	Local         bool     `json:"local"` // works without the internet
+	BatteryMonths int      `json:"batteryMonths,omitempty"`
 }
 
 // Selector is a switch on a device's back.

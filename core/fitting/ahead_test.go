@@ -95,7 +95,7 @@ func TestLookedAtLeftOut(t *testing.T) {
 		}
 		if step.Kind == procedure.KindMount && mounted == "" {
 			mounted = step.Device
-			j.must(Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it did not come"})
+			j.must(Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{s.Now}, Reason: "it did not come"}})
 		} else {
 			j.must(j.done(s.Now))
 		}
@@ -114,7 +114,7 @@ func TestPairLeftOut(t *testing.T) {
 				break
 			}
 			step := &s.Run.Steps[s.Now-1]
-			leave := Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it did not come"}
+			leave := Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{s.Now}, Reason: "it did not come"}}
 			switch {
 			case s.Steps[s.Now-1].Barred != "":
 				if step.Pairs() != nil {
@@ -170,12 +170,12 @@ func TestAnyWork(t *testing.T) {
 					switch step := &s.Run.Steps[s.Now-1]; {
 					case s.Steps[s.Now-1].Barred != "":
 						barred++
-						e = Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it cannot be done"}
+						e = Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{s.Now}, Reason: "it cannot be done"}}
 					case step.Gate == "" && rng.IntN(6) == 0:
 						left++
-						e = Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "it is seized"}
+						e = Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{s.Now}, Reason: "it is seized"}}
 					case step.Gate == "" && rng.IntN(60) == 0:
-						e = Entry{Kind: Differs, Steps: []int{s.Now}, Note: "otherwise than drawn"}
+						e = Entry{Kind: Differs, OfSteps: OfSteps{Steps: []int{s.Now}}, Note: "otherwise than drawn"}
 					}
 					if j.try(e) != nil { // what guards the power is another test's
 						e = j.done(s.Now)
@@ -197,7 +197,7 @@ func TestAnyWork(t *testing.T) {
 				if len(run.Steps) == 0 {
 					break
 				}
-				j.put(Entry{Kind: Begin, Run: run})
+				j.put(Entry{Kind: Begin, Began: Began{Run: run}})
 			}
 		}
 	}

@@ -27,7 +27,7 @@ type job struct {
 
 func begin(t *testing.T, c *circuit.Circuit, o *retrofit.Option) *job {
 	j := &job{t: t, now: time.Date(2026, 11, 27, 8, 0, 0, 0, time.UTC), found: inspect.Compile(c), o: o}
-	j.put(Entry{Kind: Begin, Run: Read(nil).NewRun(j.found, o, device.NewLibrary(nil), nil, 1, nil)})
+	j.put(Entry{Kind: Begin, Began: Began{Run: Read(nil).NewRun(j.found, o, device.NewLibrary(nil), nil, 1, nil)}})
 	return j
 }
 
@@ -77,7 +77,7 @@ func (j *job) refused(code string, e Entry) {
 
 // done confirms all that the step asks.
 func (j *job) done(n int) Entry {
-	return Entry{Kind: Done, Steps: []int{n}, Asked: Read(j.log).Run.Steps[n-1].Asks}
+	return Entry{Kind: Done, OfSteps: OfSteps{Steps: []int{n}, Asked: Read(j.log).Run.Steps[n-1].Asks}}
 }
 
 // to does steps in their order until one satisfies; it returns its number.
@@ -147,7 +147,7 @@ func TestEveryPlanIsFitted(t *testing.T) {
 			if len(run.Steps) > 0 {
 				backs++
 				whole := &job{t: t, log: slices.Clone(j.log), now: j.now, found: j.found, o: &o}
-				whole.put(Entry{Kind: Begin, Run: run})
+				whole.put(Entry{Kind: Begin, Began: Began{Run: run}})
 				end, err := whole.whole().Stands()
 				if d := circuit.Diff(procedure.Bare(c), end); err != nil || len(d) > 0 {
 					t.Fatalf("%s: back from step %d it is not as found: %v %v", o.ID, stop, d, err)
@@ -196,7 +196,7 @@ func TestNoWayToLiveMetal(t *testing.T) {
 	half := j.done(off)
 	half.Asked = half.Asked[1:]
 	j.refused("not-confirmed", half)
-	j.refused("gate-skipped", Entry{Kind: Skip, Steps: []int{off}, Reason: "no time"})
+	j.refused("gate-skipped", Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{off}, Reason: "no time"}})
 	j.must(j.done(off))
 	j.refused("step-locked", j.done(first))
 	j.to(metal)
@@ -204,15 +204,15 @@ func TestNoWayToLiveMetal(t *testing.T) {
 
 	// One is live: all must be secured anew, and the log says so though somebody wants to take it back.
 	end := j.found.Doc.CoreEnds(Read(j.log).Run.Boxes[0])[0]
-	j.must(Entry{Kind: Live, End: &end})
+	j.must(Entry{Kind: Live, FoundLive: FoundLive{End: &end}})
 	s := Read(j.log)
 	safe(t, s)
 	if s.Secure == nil || s.Power != "on" {
 		t.Errorf("one is live, and the power is said to be %s, to secure %v", s.Power, s.Secure)
 	}
-	j.refused("nothing-to-undo", Entry{Kind: Undo, Of: len(j.log)})
-	j.refused("not-confirmed", Entry{Kind: Secure, Asked: s.Secure[:1]})
-	j.must(Entry{Kind: Secure, Asked: s.Secure})
+	j.refused("nothing-to-undo", Entry{Kind: Undo, TookBack: TookBack{Of: len(j.log)}})
+	j.refused("not-confirmed", Entry{Kind: Secure, OfSteps: OfSteps{Asked: s.Secure[:1]}})
+	j.must(Entry{Kind: Secure, OfSteps: OfSteps{Asked: s.Secure}})
 	if s := Read(j.log); s.Power != "off" || s.Now == 0 {
 		t.Errorf("it is secured, and the power is said to be %s, the next step %d", s.Power, s.Now)
 	}
@@ -220,17 +220,17 @@ func TestNoWayToLiveMetal(t *testing.T) {
 	// The breaker goes on; taking that back in the log does not turn it off.
 	on := j.to(func(s procedure.Step) bool { return s.Kind == procedure.KindPowerOn })
 	j.must(j.done(on))
-	j.must(Entry{Kind: Undo, Of: len(j.log)})
+	j.must(Entry{Kind: Undo, TookBack: TookBack{Of: len(j.log)}})
 	s = Read(j.log)
 	safe(t, s)
 	if s.Power != "on" || s.Secure == nil {
 		t.Errorf("the breaker was put on and that was taken back: power %s, to secure %v", s.Power, s.Secure)
 	}
 	j.refused("step-locked", j.done(on))
-	j.must(Entry{Kind: Secure, Asked: s.Secure})
+	j.must(Entry{Kind: Secure, OfSteps: OfSteps{Asked: s.Secure}})
 	j.must(j.done(on))
 	again := j.to(gate(procedure.AgainGate))
-	j.refused("gate-skipped", Entry{Kind: Skip, Steps: []int{again}, Reason: "it works"})
+	j.refused("gate-skipped", Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{again}, Reason: "it works"}})
 	j.whole()
 	j.refused("step-locked", j.done(1))
 }
@@ -239,8 +239,8 @@ func TestNoWayToLiveMetal(t *testing.T) {
 func TestSkipAndDiffer(t *testing.T) {
 	j := three(t)
 	lift := j.to(func(s procedure.Step) bool { return s.Kind == procedure.KindLift })
-	j.refused("no-reason", Entry{Kind: Skip, Steps: []int{lift}})
-	j.must(Entry{Kind: Skip, Steps: []int{lift}, Reason: "it was loose already"})
+	j.refused("no-reason", Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{lift}}})
+	j.must(Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{lift}, Reason: "it was loose already"}})
 	s := Read(j.log)
 	if stands, err := s.Stands(); err != nil || len(circuit.Diff(stands, procedure.Bare(j.found.Doc))) > 0 {
 		t.Errorf("what was left out is held to be done: %v", err)
@@ -248,15 +248,15 @@ func TestSkipAndDiffer(t *testing.T) {
 	if s.Undo != len(j.log) {
 		t.Fatalf("entry %d may be taken back, not the last", s.Undo)
 	}
-	j.must(Entry{Kind: Undo, Of: s.Undo})
-	j.refused("no-reason", Entry{Kind: Differs, Steps: []int{lift}})
-	j.must(Entry{Kind: Differs, Steps: []int{lift}, Note: "two blacks under this screw"})
+	j.must(Entry{Kind: Undo, TookBack: TookBack{Of: s.Undo}})
+	j.refused("no-reason", Entry{Kind: Differs, OfSteps: OfSteps{Steps: []int{lift}}})
+	j.must(Entry{Kind: Differs, OfSteps: OfSteps{Steps: []int{lift}}, Note: "two blacks under this screw"})
 	s = Read(j.log)
 	if s.Stopped == nil || s.Now != 0 || s.Over {
 		t.Errorf("it is not as drawn, and step %d is next", s.Now)
 	}
 	j.refused("step-locked", j.done(lift))
-	j.must(Entry{Kind: Undo, Of: s.Undo})
+	j.must(Entry{Kind: Undo, TookBack: TookBack{Of: s.Undo}})
 	j.whole()
 }
 
@@ -293,7 +293,7 @@ func TestCorrectedRecord(t *testing.T) {
 	if lifts(run) != 0 || lifts(fresh) == 0 {
 		t.Errorf("all was lifted, and %d lifts are still to do; from the start there are %d", lifts(run), lifts(fresh))
 	}
-	j.put(Entry{Kind: Begin, Run: run})
+	j.put(Entry{Kind: Begin, Began: Began{Run: run}})
 	end, err := j.whole().Stands()
 	if d := circuit.Diff(o.After, end); err != nil || len(d) > 0 {
 		t.Errorf("it does not become the plan: %v %v", d, err)
@@ -346,10 +346,10 @@ func TestAlike(t *testing.T) {
 	if len(alike) < 2 {
 		t.Fatalf("closing %d boxes is not alike", len(s.Run.Boxes))
 	}
-	j.refused("unknown-step", Entry{Kind: Done, Steps: []int{n, n}})
-	j.refused("unknown-step", Entry{Kind: Done, Steps: []int{999}})
-	j.refused("step-locked", Entry{Kind: Done, Steps: []int{n, alike[len(alike)-1] + 1}})
-	j.must(Entry{Kind: Done, Steps: alike})
+	j.refused("unknown-step", Entry{Kind: Done, OfSteps: OfSteps{Steps: []int{n, n}}})
+	j.refused("unknown-step", Entry{Kind: Done, OfSteps: OfSteps{Steps: []int{999}}})
+	j.refused("step-locked", Entry{Kind: Done, OfSteps: OfSteps{Steps: []int{n, alike[len(alike)-1] + 1}}})
+	j.must(Entry{Kind: Done, OfSteps: OfSteps{Steps: alike}})
 	if s := Read(j.log); s.Steps[alike[1]-1].Status != Settled {
 		t.Error("the second is not done")
 	}
@@ -363,14 +363,14 @@ func TestSeen(t *testing.T) {
 		code string
 		e    Entry
 	}{
-		{"", Entry{Kind: Press, Press: "s1", Lamps: map[string]string{"lamp1": "lit"}}},
-		{"unknown-look", Entry{Kind: Press, Lamps: map[string]string{"lamp1": "blue"}}},
+		{"", Entry{Kind: Press, Pressed: Pressed{Press: "s1", Lamps: map[string]string{"lamp1": "lit"}}}},
+		{"unknown-look", Entry{Kind: Press, Pressed: Pressed{Lamps: map[string]string{"lamp1": "blue"}}}},
 		{"unknown-look", Entry{Kind: Press}},
-		{"", Entry{Kind: Trial, Place: "m1", Path: "app", Works: &yes, Seconds: 0.4}},
-		{"no-trial", Entry{Kind: Trial, Place: "m1", Path: "app"}},
-		{"no-reading", Entry{Kind: Reading, Test: &circuit.Observation{}}},
+		{"", Entry{Kind: Trial, Place: "m1", Tried: Tried{Path: "app", Works: &yes, Seconds: 0.4}}},
+		{"no-trial", Entry{Kind: Trial, Place: "m1", Tried: Tried{Path: "app"}}},
+		{"no-reading", Entry{Kind: Reading, Measured: Measured{Test: &circuit.Observation{}}}},
 		{"no-fact", Entry{Kind: Device, Place: "m1"}},
-		{"", Entry{Kind: Device, Place: "m1", Field: "serial", Value: "0042"}},
+		{"", Entry{Kind: Device, Place: "m1", Fact: Fact{Field: "serial"}, Value: "0042"}},
 		{"no-reason", Entry{Kind: Remark}},
 		{"unknown-kind", Entry{Kind: "dance"}},
 		{"unknown-end", Entry{Kind: Live}},
@@ -385,7 +385,7 @@ func TestSeen(t *testing.T) {
 	if _, err := Parse([]byte("{")); err == nil {
 		t.Error("half an entry is read")
 	}
-	if err := Read(nil).Check(nil, Entry{Kind: Done, Steps: []int{1}}); err == nil {
+	if err := Read(nil).Check(nil, Entry{Kind: Done, OfSteps: OfSteps{Steps: []int{1}}}); err == nil {
 		t.Error("a step of nothing is done")
 	}
 }

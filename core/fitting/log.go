@@ -68,33 +68,73 @@ type Run struct {
 	Minutes []float64 `json:"minutes"`
 }
 
-// Entry is one line of the log. Which fields it has depends on its kind.
+// Entry is one line of the log: what every line has, and what lines of its kind have besides. In a file all of it stands side
+// by side.
 type Entry struct {
 	Number int       `json:"number"` // counted from one
 	Time   time.Time `json:"time"`
 	By     string    `json:"by,omitempty"`
 	Kind   Kind      `json:"kind"`
+	Began
+	OfSteps
+	Note  string `json:"note,omitempty"`
+	Value string `json:"value,omitempty"` // what was read or noted
+	Photo string `json:"photo,omitempty"`
+	FoundLive
+	TookBack
+	Pressed
+	Measured
+	Place string `json:"place,omitempty"` // of a trial and of a fact: the device
+	Tried
+	Fact
+}
 
-	Run   *Run  `json:"run,omitempty"`   // of Begin
-	Steps []int `json:"steps,omitempty"` // of Done, Skip, Differs
-	// Asked are the lines that were confirmed, word for word.
-	Asked  []string     `json:"asked,omitempty"`
-	Reason string       `json:"reason,omitempty"`
-	Note   string       `json:"note,omitempty"`
-	Value  string       `json:"value,omitempty"` // what was read or noted
-	Photo  string       `json:"photo,omitempty"`
-	End    *circuit.End `json:"end,omitempty"` // of Live: the conductor
-	Of     int          `json:"of,omitempty"`  // of Undo: the entry that is taken back
+// Began is what the beginning of a run says.
+type Began struct {
+	Run *Run `json:"run,omitempty"`
+}
 
-	Press   string               `json:"press,omitempty"`   // of Press: the control, or empty for the start
-	Lamps   map[string]string    `json:"lamps,omitempty"`   // of Press: "lit", "dark" or "trip" by lamp
-	Test    *circuit.Observation `json:"test,omitempty"`    // of Reading, with what was read
-	Place   string               `json:"place,omitempty"`   // of Trial: the device; of Device: likewise
-	Path    string               `json:"path,omitempty"`    // of Trial: paddle, remote, app …
-	From    string               `json:"from,omitempty"`    // of Trial: how the light stood before
-	Field   string               `json:"field,omitempty"`   // of Device: which fact
-	Seconds float64              `json:"seconds,omitempty"` // of Trial: the delay
-	Works   *bool                `json:"works,omitempty"`   // of Trial
+// OfSteps is what is said of steps that were done, left out or found otherwise.
+type OfSteps struct {
+	Steps []int `json:"steps,omitempty"`
+	// Asked are the lines that were confirmed, word for word: of steps, and of all off once more.
+	Asked  []string `json:"asked,omitempty"`
+	Reason string   `json:"reason,omitempty"`
+}
+
+// FoundLive is the conductor that is live and was held to be dead.
+type FoundLive struct {
+	End *circuit.End `json:"end,omitempty"`
+}
+
+// TookBack is the entry that one takes back, by its number.
+type TookBack struct {
+	Of int `json:"of,omitempty"`
+}
+
+// Pressed is a control, or none for the start, and how the lamps looked then: "lit", "dark" or "trip" by lamp.
+type Pressed struct {
+	Press string            `json:"press,omitempty"`
+	Lamps map[string]string `json:"lamps,omitempty"`
+}
+
+// Measured is a test with what was read.
+type Measured struct {
+	Test *circuit.Observation `json:"test,omitempty"`
+}
+
+// Tried is how one place was tried: on which path (paddle, remote, app), from how the light stood, after how long it obeyed, and
+// whether it did.
+type Tried struct {
+	Path    string  `json:"path,omitempty"`
+	From    string  `json:"from,omitempty"`
+	Seconds float64 `json:"seconds,omitempty"`
+	Works   *bool   `json:"works,omitempty"`
+}
+
+// Fact says which fact of a device an entry gives.
+type Fact struct {
+	Field string `json:"field,omitempty"`
 }
 
 // Words says an entry in a few words.

@@ -58,7 +58,7 @@ func TestMistakeFoundAndMended(t *testing.T) {
 				first++
 			}
 			j := &job{t: t, found: inspect.Compile(c), o: &o}
-			j.put(Entry{Kind: Begin, Run: NewMend(inspect.Compile(c), wrong, &o, device.NewLibrary(nil), 1, nil)})
+			j.put(Entry{Kind: Begin, Began: Began{Run: NewMend(inspect.Compile(c), wrong, &o, device.NewLibrary(nil), 1, nil)}})
 			for s := Read(j.log); !s.Over; s = Read(j.log) {
 				safe(t, s)
 				j.must(j.done(s.Now))
@@ -71,7 +71,7 @@ func TestMistakeFoundAndMended(t *testing.T) {
 			if len(back.Steps) == 0 {
 				t.Fatalf("%s: after it was mended there is no way back", o.ID)
 			}
-			j.put(Entry{Kind: Begin, Run: back})
+			j.put(Entry{Kind: Begin, Began: Began{Run: back}})
 			end, err = j.whole().Stands()
 			if d := circuit.Diff(procedure.Bare(c), end); err != nil || len(d) > 0 {
 				t.Fatalf("%s: mended and put back it is not as found: %v %v", o.ID, d, err)

@@ -47,14 +47,14 @@ func TestOneIsLive(t *testing.T) {
 	j := three(t)
 	lift := j.to(func(s procedure.Step) bool { return s.Kind == procedure.KindLift })
 	end := j.found.Doc.CoreEnds(Read(j.log).Run.Boxes[0])[0]
-	j.must(Entry{Kind: Live, End: &end})
+	j.must(Entry{Kind: Live, FoundLive: FoundLive{End: &end}})
 	s := Read(j.log)
 	if len(s.Proved) > 0 || s.Power != "on" || !slices.Equal(s.Secure, s.Run.Securing) {
 		t.Errorf("one is live: power %s, still proved %v, to secure %v", s.Power, s.Proved, s.Secure)
 	}
 	j.refused("step-locked", j.done(lift))
-	j.refused("step-locked", Entry{Kind: Skip, Steps: []int{lift}, Reason: "no time"})
-	j.must(Entry{Kind: Secure, Asked: s.Secure})
+	j.refused("step-locked", Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{lift}, Reason: "no time"}})
+	j.must(Entry{Kind: Secure, OfSteps: OfSteps{Asked: s.Secure}})
 	if s = Read(j.log); s.Now != lift || !slices.Equal(s.Proved, s.Run.Boxes) {
 		t.Errorf("it is secured: step %d of %d is next, proved %v", s.Now, lift, s.Proved)
 	}
@@ -108,7 +108,7 @@ func TestLeftOut(t *testing.T) {
 		if s.Now == 0 {
 			t.Fatalf("stuck after %d lifts were left out", lifts)
 		}
-		leave := Entry{Kind: Skip, Steps: []int{s.Now}, Reason: "the screw is seized"}
+		leave := Entry{Kind: Skip, OfSteps: OfSteps{Steps: []int{s.Now}, Reason: "the screw is seized"}}
 		switch k := s.Run.Steps[s.Now-1].Kind; {
 		case s.Steps[s.Now-1].Barred != "":
 			barred++
@@ -143,12 +143,12 @@ func TestPause(t *testing.T) {
 		return e
 	}
 	log := []Entry{
-		after(0, Entry{Number: 1, Kind: Begin, Run: run}),
-		after(30, Entry{Number: 2, Kind: Done, Steps: []int{1}}),
-		after(31, Entry{Number: 3, Kind: Done, Steps: []int{2}}),
+		after(0, Entry{Number: 1, Kind: Begin, Began: Began{Run: run}}),
+		after(30, Entry{Number: 2, Kind: Done, OfSteps: OfSteps{Steps: []int{1}}}),
+		after(31, Entry{Number: 3, Kind: Done, OfSteps: OfSteps{Steps: []int{2}}}),
 		after(5, Entry{Number: 4, Kind: Remark, Note: "the kettle"}),
-		after(8, Entry{Number: 5, Kind: Done, Steps: []int{3, 4}}),
-		after(-3, Entry{Number: 6, Kind: Done, Steps: []int{5}}),
+		after(8, Entry{Number: 5, Kind: Done, OfSteps: OfSteps{Steps: []int{3, 4}}}),
+		after(-3, Entry{Number: 6, Kind: Done, OfSteps: OfSteps{Steps: []int{5}}}),
 	}
 	var minutes []float64
 	for _, x := range spans(log) {

@@ -26,7 +26,7 @@ func TestReadingsHaveTheirGate(t *testing.T) {
 		t.Fatalf("the plan is of %v alone", boxes)
 	}
 	reading := func(power, instrument string, value any, box string, lifted ...circuit.Ref) Entry {
-		return Entry{Kind: Reading, Test: &circuit.Observation{Power: power, Instrument: instrument, At: after.CoreEnds(box)[:2], Lifted: lifted, Reading: value}}
+		return Entry{Kind: Reading, Measured: Measured{Test: &circuit.Observation{Power: power, Instrument: instrument, At: after.CoreEnds(box)[:2], Lifted: lifted, Reading: value}}}
 	}
 	dead := func(box string) Entry { return reading("off", circuit.Continuity, "open", box) }
 	live := func(box string, lifted ...circuit.Ref) Entry {
@@ -85,11 +85,11 @@ func TestReadingsHaveTheirGate(t *testing.T) {
 	has(asks(dead(first)), "off, locked and labelled", "every conductor in the box tested")
 
 	take(dead(first))
-	j.put(Entry{Kind: Press, Lamps: map[string]string{"lamp1": "lit"}}) // a light that is seen needs power
+	j.put(Entry{Kind: Press, Pressed: Pressed{Lamps: map[string]string{"lamp1": "lit"}}}) // a light that is seen needs power
 	has(asks(dead(first)), "off, locked and labelled")
 
 	take(dead(first))
-	j.put(Entry{Kind: Undo, Of: Read(j.log).Undo})
+	j.put(Entry{Kind: Undo, TookBack: TookBack{Of: Read(j.log).Undo}})
 	has(asks(dead(first)), "off, locked and labelled")
 }
 
@@ -98,7 +98,7 @@ func TestReadingsHaveTheirGate(t *testing.T) {
 func TestPressInTheMiddle(t *testing.T) {
 	j := three(t)
 	n := j.to(func(s procedure.Step) bool { return s.Phase == procedure.Joining && s.Metal })
-	j.must(Entry{Kind: Press, Lamps: map[string]string{"lamp1": "lit"}})
+	j.must(Entry{Kind: Press, Pressed: Pressed{Lamps: map[string]string{"lamp1": "lit"}}})
 	locked := func() {
 		t.Helper()
 		if s := Read(j.log); s.Steps[n-1].Status != Locked || s.Secure == nil || s.Power != "on" {
@@ -107,11 +107,11 @@ func TestPressInTheMiddle(t *testing.T) {
 	}
 	locked()
 	box := Read(j.log).Run.Boxes[0]
-	e := Entry{Kind: Reading, Test: &circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: j.o.After.CoreEnds(box)[:2], Reading: "open"}}
+	e := Entry{Kind: Reading, Measured: Measured{Test: &circuit.Observation{Power: "off", Instrument: circuit.Continuity, At: j.o.After.CoreEnds(box)[:2], Reading: "open"}}}
 	e.Asked = Read(j.log).Asks(j.o.After, *e.Test)
 	j.must(e)
 	locked()
-	j.must(Entry{Kind: Secure, Asked: Read(j.log).Run.Securing})
+	j.must(Entry{Kind: Secure, OfSteps: OfSteps{Asked: Read(j.log).Run.Securing}})
 	if s := j.whole(); !s.Over {
 		t.Error("the work is stuck")
 	}

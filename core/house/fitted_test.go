@@ -58,7 +58,7 @@ func trips(c *circuit.Circuit) bool {
 
 // steps does them one by one; false where the walls stop the work: a closed box is not as recorded.
 func (w *fittedWork) steps(f *works) bool {
-	w.add(fitting.Entry{Kind: fitting.Begin, Run: fitting.Read(nil).NewRun(w.found, w.option, device.NewLibrary(nil), nil, 1, nil)})
+	w.add(fitting.Entry{Kind: fitting.Begin, Began: fitting.Began{Run: fitting.Read(nil).NewRun(w.found, w.option, device.NewLibrary(nil), nil, 1, nil)}})
 	was := trips(w.h.Truth())
 	for range 800 {
 		s := fitting.Read(w.log)
@@ -73,7 +73,7 @@ func (w *fittedWork) steps(f *works) bool {
 			w.errorf("step %d cannot be done: %s", step.Number, b)
 			return false
 		}
-		e := fitting.Entry{Kind: fitting.Done, Steps: []int{step.Number}, Asked: step.Asks}
+		e := fitting.Entry{Kind: fitting.Done, OfSteps: fitting.OfSteps{Steps: []int{step.Number}, Asked: step.Asks}}
 		w.add(e)
 		f.steps++
 		if len(step.Edits) == 0 {
@@ -122,7 +122,7 @@ func (w *fittedWork) presses(n *electric.Network, presses []string, f *works) {
 				lamps[id] = "trip"
 			}
 		}
-		w.add(fitting.Entry{Kind: fitting.Press, Press: press, Lamps: lamps})
+		w.add(fitting.Entry{Kind: fitting.Press, Pressed: fitting.Pressed{Press: press, Lamps: lamps}})
 	}
 	look("")
 	for _, id := range presses {

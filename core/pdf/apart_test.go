@@ -158,7 +158,7 @@ func TestLongNote(t *testing.T) {
 			continue
 		}
 		run := fitting.Read(nil).NewRun(found, &o, device.NewLibrary(nil), nil, 1, nil)
-		log = append([]fitting.Entry{{Number: 1, Time: today.Date, Kind: fitting.Begin, Run: run}}, log...)
+		log = append([]fitting.Entry{{Number: 1, Time: today.Date, Kind: fitting.Begin, Began: fitting.Began{Run: run}}}, log...)
 		log[1].Number = 2
 		r := &record.Record{Job: "Tide mill", Circuits: []*record.Circuit{record.Of(record.Source{Found: found, Option: &o, Library: device.NewLibrary(nil), Log: log})}}
 		var b bytes.Buffer

@@ -24,7 +24,7 @@ func (p *Procedure) Back(n int) (*Procedure, error) {
 
 // BackFrom is the way back to the circuit as found from the wiring as it truly stands, whichever steps led there.
 func (p *Procedure) BackFrom(reached *circuit.Circuit) *Procedure {
-	as := &retrofit.Option{Devices: p.Option.Devices, After: Bare(p.Before)}
+	as := &retrofit.Option{Kitted: retrofit.Kitted{Devices: p.Option.Devices}, Carried: retrofit.Carried{After: Bare(p.Before)}}
 	for _, d := range p.Before.Devices {
 		if d.Mechanical() {
 			as.Places = append(as.Places, retrofit.Place{Box: d.Box, Device: d.ID, Kept: true})
@@ -47,7 +47,7 @@ func (p *Procedure) BackFrom(reached *circuit.Circuit) *Procedure {
 // Between lists the edits that make one wiring of a circuit of another, in the safe order.
 func Between(from, to *circuit.Circuit) []Note {
 	var out []Note
-	for _, s := range For(inspect.Compile(from), &retrofit.Option{After: to}, nil).Steps {
+	for _, s := range For(inspect.Compile(from), &retrofit.Option{Carried: retrofit.Carried{After: to}}, nil).Steps {
 		out = append(out, s.Edits...)
 	}
 	return out

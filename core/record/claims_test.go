@@ -59,15 +59,15 @@ func TestTakenBackIsNotClaimed(t *testing.T) {
 	yes := true
 	place := f.Option.Places[0].Device
 	for name, e := range map[string]fitting.Entry{
-		"reading": {Kind: fitting.Reading, Test: &circuit.Observation{Power: "off", Instrument: circuit.TwoPole, Reading: 77.0, At: c.CoreEnds(f.Option.BoxesTouched[0])[:2]}},
-		"trial":   {Kind: fitting.Trial, Place: place, Path: "voice", From: "lit", Works: &yes},
-		"fact":    {Kind: fitting.Device, Place: place, Field: "serial", Value: "XQ-77"},
+		"reading": {Kind: fitting.Reading, Measured: fitting.Measured{Test: &circuit.Observation{Power: "off", Instrument: circuit.TwoPole, Reading: 77.0, At: c.CoreEnds(f.Option.BoxesTouched[0])[:2]}}},
+		"trial":   {Kind: fitting.Trial, Place: place, Tried: fitting.Tried{Path: "voice", From: "lit", Works: &yes}},
+		"fact":    {Kind: fitting.Device, Place: place, Fact: fitting.Fact{Field: "serial"}, Value: "XQ-77"},
 		"fault":   {Kind: fitting.Fault, Note: "XQ-77 hums"},
-		"press":   {Kind: fitting.Press, Press: place, Lamps: map[string]string{"lamp1": "trip"}},
+		"press":   {Kind: fitting.Press, Pressed: fitting.Pressed{Press: place, Lamps: map[string]string{"lamp1": "trip"}}},
 	} {
 		log := append([]fitting.Entry{}, f.Log...)
 		e.Number, e.Time = len(log)+1, time.Date(2026, 11, 28, 9, 0, 0, 0, time.UTC)
-		log = append(log, e, fitting.Entry{Number: e.Number + 1, Time: e.Time, Kind: fitting.Undo, Of: e.Number})
+		log = append(log, e, fitting.Entry{Number: e.Number + 1, Time: e.Time, Kind: fitting.Undo, TookBack: fitting.TookBack{Of: e.Number}})
 		with := record.Of(record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: log})
 		for _, claim := range with.Claims() {
 			if claim.Entry != nil && *claim.Entry >= e.Number {

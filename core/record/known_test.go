@@ -35,8 +35,8 @@ func TestLevelsTried(t *testing.T) {
 func TestDelays(t *testing.T) {
 	yes, no := true, false
 	log := []fitting.Entry{
-		{Number: 1, Kind: fitting.Trial, Works: &yes, Seconds: 0.4}, {Number: 2, Kind: fitting.Trial, Works: &no, Seconds: 9},
-		{Number: 3, Kind: fitting.Trial, Works: &yes}, {Number: 4, Kind: fitting.Trial, Works: &yes, Seconds: 2}, {Number: 5, Kind: fitting.Trial, Works: &yes, Seconds: 7},
+		{Number: 1, Kind: fitting.Trial, Tried: fitting.Tried{Works: &yes, Seconds: 0.4}}, {Number: 2, Kind: fitting.Trial, Tried: fitting.Tried{Works: &no, Seconds: 9}},
+		{Number: 3, Kind: fitting.Trial, Tried: fitting.Tried{Works: &yes}}, {Number: 4, Kind: fitting.Trial, Tried: fitting.Tried{Works: &yes, Seconds: 2}}, {Number: 5, Kind: fitting.Trial, Tried: fitting.Tried{Works: &yes, Seconds: 7}},
 	}
 	trials := []Trial{{Place: "m1", Path: Paddle, Entry: 1}, {Place: "m1", Path: Paddle, Entry: 2}, {Place: "r1", Path: Remote, Entry: 3}, {Place: "r1", Path: Voice, Entry: 4}, {Place: "r1", Path: Paddle}}
 	if got := Delays(trials, log); len(got) != 1 || got[0].Device != "m1" || got[0].Seconds != 0.4 {

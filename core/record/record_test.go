@@ -157,7 +157,7 @@ func TestUnderWay(t *testing.T) {
 func TestTakenBack(t *testing.T) {
 	c, f, _ := fittedRecord(t, "Card room")
 	last := f.Log[len(f.Log)-1]
-	log := append(f.Log, fitting.Entry{Number: last.Number + 1, Time: last.Time, Kind: fitting.Undo, Of: last.Number})
+	log := append(f.Log, fitting.Entry{Number: last.Number + 1, Time: last.Time, Kind: fitting.Undo, TookBack: fitting.TookBack{Of: last.Number}})
 	source := record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: f.Log}
 	before := record.Of(source)
 	source.Log = log

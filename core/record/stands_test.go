@@ -36,7 +36,7 @@ func (w *worklog) add(e fitting.Entry) {
 
 // run begins a run and does its steps, but those that are left out.
 func (w *worklog) run(run *fitting.Run, leave func(s procedure.Step) bool) {
-	w.add(fitting.Entry{Kind: fitting.Begin, Run: run})
+	w.add(fitting.Entry{Kind: fitting.Begin, Began: fitting.Began{Run: run}})
 	for range 500 {
 		s := fitting.Read(w.log)
 		if s.Now == 0 {
@@ -44,9 +44,9 @@ func (w *worklog) run(run *fitting.Run, leave func(s procedure.Step) bool) {
 		}
 		step := s.Run.Steps[s.Now-1]
 		if leave(step) || s.Steps[s.Now-1].Barred != "" {
-			w.add(fitting.Entry{Kind: fitting.Skip, Steps: []int{step.Number}, Reason: "no time", Note: "the box is full"})
+			w.add(fitting.Entry{Kind: fitting.Skip, OfSteps: fitting.OfSteps{Steps: []int{step.Number}, Reason: "no time"}, Note: "the box is full"})
 		} else {
-			w.add(fitting.Entry{Kind: fitting.Done, Steps: []int{step.Number}, Asked: step.Asks})
+			w.add(fitting.Entry{Kind: fitting.Done, OfSteps: fitting.OfSteps{Steps: []int{step.Number}, Asked: step.Asks}})
 		}
 	}
 	w.t.Fatal("the run does not end")
@@ -125,7 +125,7 @@ func TestContraryReading(t *testing.T) {
 	last := w.log[slices.IndexFunc(w.log, func(e fitting.Entry) bool {
 		return e.Kind == fitting.Press && e.Press == w.proof.Presses[len(w.proof.Presses)-1]
 	})]
-	again := fitting.Entry{Kind: fitting.Press, Press: w.proof.Presses[0], Lamps: map[string]string{}, Time: w.log[len(w.log)-1].Time.Add(time.Minute)}
+	again := fitting.Entry{Kind: fitting.Press, Pressed: fitting.Pressed{Press: w.proof.Presses[0], Lamps: map[string]string{}}, Time: w.log[len(w.log)-1].Time.Add(time.Minute)}
 	seen := fitting.Read(w.log).Seen()
 	for lamp, how := range seen[len(seen)-1].Lamps {
 		again.Lamps[lamp] = map[string]string{"lit": "dark", "dark": "lit"}[how]
@@ -146,7 +146,7 @@ func TestContraryReading(t *testing.T) {
 			contrary.Reading = 120.0
 		}
 	}
-	w.add(fitting.Entry{Kind: fitting.Reading, Test: &contrary, Note: "twice", Time: w.log[len(w.log)-1].Time.Add(time.Minute)})
+	w.add(fitting.Entry{Kind: fitting.Reading, Measured: fitting.Measured{Test: &contrary}, Note: "twice", Time: w.log[len(w.log)-1].Time.Add(time.Minute)})
 	w.add(fitting.Entry{Kind: fitting.Remark, Note: "dated back", Time: w.log[0].Time.Add(-time.Hour)})
 	c := w.record()
 	if c.Proved.Right || len(c.Failed) == 0 || !strings.Contains(c.Failed[0], "right work reads") || strings.Contains(c.Status, "Every press did") {

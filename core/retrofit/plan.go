@@ -32,34 +32,59 @@ import (
 // Option is one strategy at one place: a feasible plan with its whole document,
 // or the reasons why it does not fit.
 type Option struct {
-	ID           string           `json:"id"`
-	Strategy     string           `json:"strategy"`
-	Family       string           `json:"family"` // the number under which the practice knows it, S1 to S14
-	FamilyName   string           `json:"familyName"`
-	Title        string           `json:"title"`
-	Light        []string         `json:"light"` // the lamps that it is for
-	About        string           `json:"about"`
-	Feasible     bool             `json:"feasible"`
-	Score        *float64         `json:"score,omitempty"`
+	ID         string   `json:"id"`
+	Strategy   string   `json:"strategy"`
+	Family     string   `json:"family"` // the number under which the practice knows it, S1 to S14
+	FamilyName string   `json:"familyName"`
+	Title      string   `json:"title"`
+	Light      []string `json:"light"` // the lamps that it is for
+	About      string   `json:"about"`
+	Feasible   bool     `json:"feasible"`
+	Score      *float64 `json:"score,omitempty"`
+	Carried
+	Proved
+	Kitted
+	Worth
+	planned
+}
+
+// Carried is the wiring that an option makes of the walls.
+type Carried struct {
 	After        *circuit.Circuit `json:"after,omitempty"`
 	Changes      []Change         `json:"changes,omitempty"`
 	BoxesTouched []string         `json:"boxesTouched,omitempty"`
 	BypassAt     []string         `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
-	Checks       []Check          `json:"checks,omitempty"`
-	Metrics      *Metrics         `json:"metrics,omitempty"` // of a feasible one
-	Reasons      []Reason         `json:"reasons,omitempty"`
-	Kit          string           `json:"kit,omitempty"` // names the devices, behind a colon after the id
-	Devices      []Fitted         `json:"devices,omitempty"`
-	Alternatives []Alternative    `json:"alternatives,omitempty"`
-	Places       []Place          `json:"places,omitempty"`
-	Outages      []Outage         `json:"outages,omitempty"`
 	Conductors   []Conductor      `json:"conductors,omitempty"`
-	Pros         []string         `json:"pros,omitempty"`
-	Cons         []string         `json:"cons,omitempty"`
-	Wishes       []Wished         `json:"wishes,omitempty"`
+}
+
+// Proved is what an option was held against: what it was checked for, why it is not feasible, what it takes for granted.
+type Proved struct {
+	Checks  []Check  `json:"checks,omitempty"`
+	Reasons []Reason `json:"reasons,omitempty"`
 	// Relies are the facts that the plan needs and that are only assumed, each with the test that shows it. A
 	// feasible plan without any is right in every circuit that the record and its readings leave.
-	Relies   []evidence.Reliance `json:"relies"`
+	Relies []evidence.Reliance `json:"relies"`
+}
+
+// Kitted is with which devices an option is carried out.
+type Kitted struct {
+	Kit          string        `json:"kit,omitempty"` // names the devices, behind a colon after the id
+	Devices      []Fitted      `json:"devices,omitempty"`
+	Alternatives []Alternative `json:"alternatives,omitempty"`
+}
+
+// Worth is what an option is weighed by.
+type Worth struct {
+	Metrics *Metrics `json:"metrics,omitempty"` // of a feasible one
+	Places  []Place  `json:"places,omitempty"`
+	Outages []Outage `json:"outages,omitempty"`
+	Pros    []string `json:"pros,omitempty"`
+	Cons    []string `json:"cons,omitempty"`
+	Wishes  []Wished `json:"wishes,omitempty"`
+}
+
+// planned is what the planner keeps of an option while it weighs it among others.
+type planned struct {
 	group    int
 	judged   evidence.Judgement
 	compiled *inspect.Compiled // of After

@@ -36,7 +36,7 @@ func (p *planner) relyOn(ctx context.Context, options []Option) (*evidence.Walls
 
 // refuse makes a plan one that does not fit.
 func (o *Option) refuse(why Reason) {
-	*o = Option{ID: o.ID, Strategy: o.Strategy, Family: o.Family, FamilyName: o.FamilyName, Title: o.Title, Light: o.Light, About: o.About, Reasons: []Reason{why}, group: o.group}
+	*o = Option{ID: o.ID, Strategy: o.Strategy, Family: o.Family, FamilyName: o.FamilyName, Title: o.Title, Light: o.Light, About: o.About, Proved: Proved{Reasons: []Reason{why}}, planned: planned{group: o.group}}
 }
 
 // otherwise names for each test that a plan relies on the best plan that is right where it reads

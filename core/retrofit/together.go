@@ -76,8 +76,7 @@ func bestOf(options []Option) *Option {
 func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit) Option {
 	last := chosen[len(chosen)-1]
 	o := Option{
-		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], FamilyName: familyNames[familyOf[strategy]], About: p.say.Expand(about[strategy]), Feasible: true, After: after,
-		Title: allLights, Checks: last.Checks, Metrics: &Metrics{}, group: -1,
+		ID: strategy + together, Strategy: strategy, Family: familyOf[strategy], FamilyName: familyNames[familyOf[strategy]], About: p.say.Expand(about[strategy]), Feasible: true, Carried: Carried{After: after}, Title: allLights, Proved: Proved{Checks: last.Checks}, Worth: Worth{Metrics: &Metrics{}}, planned: planned{group: -1},
 	}
 	for i, x := range chosen {
 		o.Light = append(o.Light, x.Light...)

@@ -27,11 +27,11 @@ func TestOf(t *testing.T) {
 		want float64
 	}{
 		// Two lamps wear out after four and after eight years.
-		{"one device", retrofit.Option{Devices: []retrofit.Fitted{{Device: "sensing-3way"}}, Metrics: &retrofit.Metrics{Devices: 1, Price: 40, Minutes: 30, StandbyYear: 8}},
+		{"one device", retrofit.Option{Kitted: retrofit.Kitted{Devices: []retrofit.Fitted{{Device: "sensing-3way"}}}, Worth: retrofit.Worth{Metrics: &retrofit.Metrics{Devices: 1, Price: 40, Minutes: 30, StandbyYear: 8}}},
 			40*2 + 30 + 10*8*0.5 + 2*2*5},
-		{"with a remote", retrofit.Option{Devices: []retrofit.Fitted{{Device: "radio-main"}, {Device: "battery-remote"}}, Metrics: &retrofit.Metrics{Devices: 2, Price: 60}},
+		{"with a remote", retrofit.Option{Kitted: retrofit.Kitted{Devices: []retrofit.Fitted{{Device: "radio-main"}, {Device: "battery-remote"}}}, Worth: retrofit.Worth{Metrics: &retrofit.Metrics{Devices: 2, Price: 60}}},
 			60*2 + float64(120/remote.BatteryMonths)*3 + 2*2*5},
-		{"smart lamps", retrofit.Option{Strategy: retrofit.SmartLamps, Devices: []retrofit.Fitted{{Device: "smart-lamp", Count: 1}, {Device: "smart-lamp", Count: 1}}, Metrics: &retrofit.Metrics{Devices: 2, Price: 2 * lamp.Price}},
+		{"smart lamps", retrofit.Option{Strategy: retrofit.SmartLamps, Kitted: retrofit.Kitted{Devices: []retrofit.Fitted{{Device: "smart-lamp", Count: 1}, {Device: "smart-lamp", Count: 1}}}, Worth: retrofit.Worth{Metrics: &retrofit.Metrics{Devices: 2, Price: 2 * lamp.Price}}},
 			2*lamp.Price*2 + 2*2*lamp.Price*2},
 	} {
 		line := Of(&x.o, library, a)

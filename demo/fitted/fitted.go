@@ -91,7 +91,7 @@ func Of(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error
 	}
 	w := &worker{at: now.Add(-4 * time.Hour)}
 	run := fitting.Read(nil).NewRun(found, o, device.NewLibrary(nil), nil, 2, nil)
-	w.add(fitting.Entry{Kind: fitting.Begin, Run: run})
+	w.add(fitting.Entry{Kind: fitting.Begin, Began: fitting.Began{Run: run}})
 	for {
 		s := fitting.Read(w.log)
 		if s.Now == 0 {
@@ -101,7 +101,7 @@ func Of(ctx context.Context, c *circuit.Circuit, now time.Time) (*Fitting, error
 		if step.Kind == want.until {
 			return &Fitting{o, w.log}, nil
 		}
-		w.add(fitting.Entry{Kind: fitting.Done, Steps: []int{step.Number}, Asked: step.Asks})
+		w.add(fitting.Entry{Kind: fitting.Done, OfSteps: fitting.OfSteps{Steps: []int{step.Number}, Asked: step.Asks}})
 	}
 	return &Fitting{o, w.log}, w.prove(ctx, c, o)
 }
@@ -132,7 +132,7 @@ func (w *worker) prove(ctx context.Context, c *circuit.Circuit, o *retrofit.Opti
 		for i, id := range n.LampIDs() {
 			lamps[id] = map[bool]string{true: "lit", false: "dark"}[solved.Lit(i)]
 		}
-		w.add(fitting.Entry{Kind: fitting.Press, Press: press, Lamps: lamps})
+		w.add(fitting.Entry{Kind: fitting.Press, Pressed: fitting.Pressed{Press: press, Lamps: lamps}})
 	}
 	look("")
 	for _, press := range proof.Presses {
@@ -143,13 +143,13 @@ func (w *worker) prove(ctx context.Context, c *circuit.Circuit, o *retrofit.Opti
 	yes := true
 	for i, t := range record.Trials(o, library, nil) {
 		if i < 4 {
-			w.add(fitting.Entry{Kind: fitting.Trial, Place: t.Place, Path: t.Path, From: t.From, Works: &yes, Seconds: 0.2})
+			w.add(fitting.Entry{Kind: fitting.Trial, Place: t.Place, Tried: fitting.Tried{Path: t.Path, From: t.From, Works: &yes, Seconds: 0.2}})
 		}
 	}
 	for i, d := range record.Facts(o, library, nil) {
 		for _, f := range d.Facts {
 			if f.ID == "serial" {
-				w.add(fitting.Entry{Kind: fitting.Device, Place: d.Device, Field: f.ID, Value: fmt.Sprintf("0042-%03d", 17*(i+1))})
+				w.add(fitting.Entry{Kind: fitting.Device, Place: d.Device, Fact: fitting.Fact{Field: f.ID}, Value: fmt.Sprintf("0042-%03d", 17*(i+1))})
 			}
 		}
 	}
