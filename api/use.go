@@ -73,15 +73,16 @@ func (s *Server) useOf(ctx context.Context, id string) (*opened, *schedule.Use, 
 	if err != nil {
 		return nil, nil, "", err
 	}
-	use := &schedule.Use{Zone: "UTC", Schedules: []schedule.Schedule{}, Inputs: []schedule.Input{}, Home: []schedule.Hours{}, Load: schedule.Load{Table: []schedule.LevelOfWatts{}}, Tariff: schedule.Tariff{Bands: []schedule.Band{}}}
+	use := schedule.Usual()
 	if kept.Data != nil {
 		return o, use, kept.Version, json.Unmarshal(kept.Data, use)
 	}
-	use.Load.Watts = o.doc().Load().Total()
+	standby := 0.0
 	if o.option != nil && o.option.Metrics != nil {
-		use.Load.Standby = o.option.Metrics.StandbyWatts
+		standby = o.option.Metrics.StandbyWatts
 	}
-	use.Load.Least, use.Load.Most, err = s.levelsTried(ctx, o)
+	lowest, highest, err := s.levelsTried(ctx, o)
+	use.Load.Know(o.doc().Load().Total(), standby, lowest, highest)
 	return o, use, "", err
 }
 
@@ -140,10 +141,7 @@ func (s *Server) levelsTried(ctx context.Context, o *opened) (lowest, highest in
 	if err != nil {
 		return 0, 0, err
 	}
-	lowest, highest = record.LevelsTried(record.Facts(o.option, library, log))
-	if highest == 100 || highest < lowest { // no bound
-		highest = 0
-	}
+	lowest, highest = schedule.Bounds(record.LevelsTried(record.Facts(o.option, library, log)))
 	return lowest, highest, nil
 }
 

@@ -317,3 +317,12 @@ func BenchmarkYear(b *testing.B) {
 		}
 	}
 }
+
+// TestBounds: a light that was tried up to all it can do is not bounded above.
+func TestBounds(t *testing.T) {
+	for in, want := range map[[2]int][2]int{{5, 80}: {5, 80}, {5, 100}: {5, 0}, {20, 10}: {20, 0}, {0, 0}: {0, 0}, {30, 30}: {30, 30}} {
+		if least, most := Bounds(in[0], in[1]); [2]int{least, most} != want {
+			t.Errorf("tried from %d to %d: bounded by %d and %d, want %v", in[0], in[1], least, most, want)
+		}
+	}
+}

@@ -76,6 +76,26 @@ type LevelOfWatts struct {
 	Watts float64 `json:"watts"`
 }
 
+// Usual is how a light is taken to be used before anybody says anything of it: never by itself, by the clock of UTC.
+func Usual() *Use {
+	return &Use{Zone: "UTC", Schedules: []Schedule{}, Inputs: []Input{}, Home: []Hours{}, Load: Load{Table: []LevelOfWatts{}}, Tariff: Tariff{Bands: []Band{}}}
+}
+
+// Know fills in what record and plan know of a load: its watts, what the devices take with it off, and the levels between which
+// it was tried, 0 for no bound.
+func (l *Load) Know(watts, standby float64, lowest, highest int) {
+	l.Watts, l.Standby, l.Least, l.Most = watts, standby, lowest, highest
+}
+
+// Bounds are the levels between which a light is kept, of those at which it was tried, in percent: a highest of 100, or one below
+// the lowest, bounds nothing and is 0.
+func Bounds(lowest, highest int) (least, most int) {
+	if highest == 100 || highest < lowest {
+		return lowest, 0
+	}
+	return lowest, highest
+}
+
 // Tariff is the price of a kilowatt-hour, and of some hours of the day another.
 type Tariff struct {
 	Price float64 `json:"price"`

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { asFile, client, noAnswer, take, type Schemas } from "./client";
+import { keys } from "./keys";
 
 export type Fitting = Schemas["Work"];
 export type Entry = Schemas["WorkEntry"];
@@ -7,7 +8,7 @@ export type Entry = Schemas["WorkEntry"];
 /** How the fitting of a circuit stands. It is asked again now and then: others may work at it too. */
 export const useFitting = (circuit: string, wanted = true) =>
   useQuery({
-    queryKey: ["fitting", circuit],
+    queryKey: keys.fitting(circuit),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/work", { params: { path: { circuit } }, signal })),
     refetchInterval: 5000,
@@ -24,23 +25,25 @@ export function useLog(circuit: string) {
     retryDelay: 1000,
     mutationFn: (what: { entry: Entry } | Beginning) => {
       const base =
-        queries.getQueryData<Fitting>(["fitting", circuit])?.last ?? queries.getQueryData<Schemas["Proof"]>(["proof", circuit])?.last ?? 0;
+        queries.getQueryData<Fitting>(keys.fitting(circuit))?.last ??
+        queries.getQueryData<Schemas["Proof"]>(keys.proof(circuit))?.last ??
+        0;
       const params = { path: { circuit } };
       if ("entry" in what) return take(client.POST("/circuits/{circuit}/log", { params, body: { base, entry: what.entry } }));
       return take(client.POST("/circuits/{circuit}/work", { params, body: { base, ...what } }));
     },
     onSuccess: (next) => {
-      queries.setQueryData(["fitting", circuit], next);
-      void queries.invalidateQueries({ queryKey: ["proof", circuit] });
+      queries.setQueryData(keys.fitting(circuit), next);
+      void queries.invalidateQueries({ queryKey: keys.proof(circuit) });
     },
-    onError: () => void queries.invalidateQueries({ queryKey: ["fitting", circuit] }),
+    onError: () => void queries.invalidateQueries({ queryKey: keys.fitting(circuit) }),
   });
 }
 
 /** The box of a step, as it was with the last entry that is known here and as the step leaves it. */
 export const useStepPictures = (circuit: string, step: number, last: number, wanted: boolean) =>
   useQuery({
-    queryKey: ["step", circuit, step, last],
+    queryKey: keys.step(circuit, step, last),
     enabled: wanted,
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/work/step/{step}", { params: { path: { circuit, step }, query: { last } }, signal })),
@@ -51,7 +54,7 @@ export const useStepPictures = (circuit: string, step: number, last: number, wan
 /** A box with a mistake in it, and as it should be. */
 export const useMistake = (circuit: string, revision: string, mistake: Schemas["Mistake"], box: string) =>
   useQuery({
-    queryKey: ["mistake", circuit, revision, mistake, box],
+    queryKey: keys.mistake(circuit, revision, mistake, box),
     queryFn: ({ signal }) =>
       take(client.POST("/circuits/{circuit}/mistake", { params: { path: { circuit } }, body: { mistake, box }, signal })),
     staleTime: Infinity,
@@ -64,14 +67,14 @@ export function useAddPhoto(circuit: string) {
   return useMutation({
     mutationFn: ({ box, file }: { box: string; file: File }) =>
       take(client.POST("/circuits/{circuit}/boxes/{box}/photos", { params: { path: { circuit, box } }, ...asFile(file) })),
-    onSettled: () => void queries.invalidateQueries({ queryKey: ["circuit", circuit] }),
+    onSettled: () => void queries.invalidateQueries({ queryKey: keys.circuit(circuit) }),
   });
 }
 
 /** What shows that the work is right, and what was seen of it. */
 export const useProof = (circuit: string, revision: string, wanted = true) =>
   useQuery({
-    queryKey: ["proof", circuit, revision],
+    queryKey: keys.proof(circuit, revision),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/proof", { params: { path: { circuit } }, signal })),
     retry: false,
@@ -80,7 +83,7 @@ export const useProof = (circuit: string, revision: string, wanted = true) =>
 /** Which single mistakes explain what was seen. */
 export const useDiagnosis = (circuit: string, last: number, wanted: boolean) =>
   useQuery({
-    queryKey: ["diagnosis", circuit, last],
+    queryKey: keys.diagnosis(circuit, last),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/diagnosis", { params: { path: { circuit } }, signal })),
     staleTime: Infinity,

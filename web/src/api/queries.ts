@@ -1,5 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, noAnswer, take, type Circuit, type Edit, type Schemas, type Version } from "./client";
+import { keys } from "./keys";
 
 /** What was shown before goes on being shown, marked as not current, while the same of another
  * revision is worked out; never what was of another circuit. */
@@ -8,16 +9,16 @@ function ofSame<T>(circuit: string, before: T | undefined, query: { queryKey: re
 }
 
 export const usePractices = () =>
-  useQuery({ queryKey: ["practices"], queryFn: ({ signal }) => take(client.GET("/practices", { signal })), staleTime: Infinity });
+  useQuery({ queryKey: keys.practices(), queryFn: ({ signal }) => take(client.GET("/practices", { signal })), staleTime: Infinity });
 
-export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: ({ signal }) => take(client.GET("/jobs", { signal })) });
+export const useJobs = () => useQuery({ queryKey: keys.jobs(), queryFn: ({ signal }) => take(client.GET("/jobs", { signal })) });
 
 export const useJob = (job: string) =>
-  useQuery({ queryKey: ["job", job], queryFn: ({ signal }) => take(client.GET("/jobs/{job}", { params: { path: { job } }, signal })) });
+  useQuery({ queryKey: keys.job(job), queryFn: ({ signal }) => take(client.GET("/jobs/{job}", { params: { path: { job } }, signal })) });
 
 export const useCircuit = (circuit: string) =>
   useQuery({
-    queryKey: ["circuit", circuit],
+    queryKey: keys.circuit(circuit),
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}", { params: { path: { circuit } }, signal })),
   });
 
@@ -25,7 +26,7 @@ export const useCircuit = (circuit: string) =>
 export function usePlan(circuit: string, revision: string, wanted = true) {
   const wishes = useWishes(circuit, wanted);
   return useQuery({
-    queryKey: ["plan", circuit, revision, wishes.data],
+    queryKey: keys.plan(circuit, revision, wishes.data),
     enabled: wanted && wishes.data !== undefined,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/plan", { params: { path: { circuit } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
@@ -34,7 +35,7 @@ export function usePlan(circuit: string, revision: string, wanted = true) {
 
 export const useOption = (circuit: string, revision: string, option: string | undefined) =>
   useQuery({
-    queryKey: ["plan", circuit, revision, "option", option],
+    queryKey: keys.plan(circuit, revision, "option", option),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/options/{option}", { params: { path: { circuit, option: option ?? "" } }, signal })),
     enabled: option !== undefined,
@@ -43,7 +44,7 @@ export const useOption = (circuit: string, revision: string, option: string | un
 
 export const useOptionDiagram = (circuit: string, revision: string, of: Version, option: string) =>
   useQuery({
-    queryKey: ["plan", circuit, revision, "diagram", of, option],
+    queryKey: keys.plan(circuit, revision, "diagram", of, option),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query: { of, option, compare: true } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
@@ -51,13 +52,13 @@ export const useOptionDiagram = (circuit: string, revision: string, of: Version,
 
 export const useDevices = () =>
   useQuery({
-    queryKey: ["devices"],
+    queryKey: keys.devices(),
     queryFn: ({ signal }) => take(client.GET("/devices", { params: { query: { practice: "na" } }, signal })),
   });
 
 export const useWishes = (circuit: string, wanted = true) =>
   useQuery({
-    queryKey: ["wishes", circuit],
+    queryKey: keys.wishes(circuit),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/wishes", { params: { path: { circuit } }, signal })),
   });
@@ -68,13 +69,13 @@ export function useWish(circuit: string) {
   return useMutation({
     scope: { id: `wishes-${circuit}` },
     mutationFn: (wishes: Schemas["Wishes"]) => {
-      const base = queries.getQueryData<Schemas["WishesAnswer"]>(["wishes", circuit])?.version ?? "";
+      const base = queries.getQueryData<Schemas["WishesAnswer"]>(keys.wishes(circuit))?.version ?? "";
       return take(client.PUT("/circuits/{circuit}/wishes", { params: { path: { circuit } }, body: { base, wishes } }));
     },
-    onError: () => void queries.invalidateQueries({ queryKey: ["wishes", circuit] }),
+    onError: () => void queries.invalidateQueries({ queryKey: keys.wishes(circuit) }),
     onSuccess: (next) => {
-      queries.setQueryData(["wishes", circuit], next);
-      void queries.invalidateQueries({ queryKey: ["plan", circuit] });
+      queries.setQueryData(keys.wishes(circuit), next);
+      void queries.invalidateQueries({ queryKey: keys.plan(circuit) });
     },
   });
 }
@@ -83,7 +84,7 @@ export type Prefer = "dead" | "trips";
 
 export const useTrace = (circuit: string, revision: string, prefer: Prefer, toward: string | undefined, wanted: boolean) =>
   useQuery({
-    queryKey: ["trace", circuit, revision, prefer, toward],
+    queryKey: keys.trace(circuit, revision, prefer, toward),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/trace", { params: { path: { circuit }, query: { prefer, toward } }, signal })),
     enabled: wanted,
@@ -94,7 +95,7 @@ export const useTrace = (circuit: string, revision: string, prefer: Prefer, towa
 
 export const useAhead = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
-    queryKey: ["ahead", circuit, revision, prefer],
+    queryKey: keys.ahead(circuit, revision, prefer),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/trace/ahead", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
@@ -104,7 +105,7 @@ export const useAhead = (circuit: string, revision: string, prefer: Prefer, want
 
 export const useTree = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
-    queryKey: ["tree", circuit, revision, prefer],
+    queryKey: keys.tree(circuit, revision, prefer),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/trace/tree", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
@@ -115,7 +116,7 @@ export const useTree = (circuit: string, revision: string, prefer: Prefer, wante
 /** How far that tree is, asked each second while it is being followed. */
 export const useFollowed = (circuit: string, revision: string, prefer: Prefer, wanted: boolean) =>
   useQuery({
-    queryKey: ["followed", circuit, revision, prefer],
+    queryKey: keys.followed(circuit, revision, prefer),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/trace/followed", { params: { path: { circuit }, query: { prefer } }, signal })),
     enabled: wanted,
@@ -131,7 +132,7 @@ export const usePicture = (
   wanted = true,
 ) =>
   useQuery({
-    queryKey: ["picture", circuit, revision, query],
+    queryKey: keys.picture(circuit, revision, query),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/picture", { params: { path: { circuit }, query }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
@@ -141,7 +142,7 @@ export const usePicture = (
 /** The usual boxes that may stand behind a cable, drawn; behind one that nobody can name where it is empty. */
 export const useUsual = (circuit: string, revision: string, cable: string) =>
   useQuery({
-    queryKey: ["usual", circuit, revision, cable],
+    queryKey: keys.usual(circuit, revision, cable),
     queryFn: ({ signal }) =>
       take(client.GET("/circuits/{circuit}/usual", { params: { path: { circuit }, query: cable ? { cable } : {} }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
@@ -151,7 +152,7 @@ export const useUsual = (circuit: string, revision: string, cable: string) =>
 /** The steps of the chosen plan, or the way back after so many of them. */
 export const useProcedure = (circuit: string, revision: string, back?: number) =>
   useQuery({
-    queryKey: ["procedure", circuit, revision, back],
+    queryKey: keys.procedure(circuit, revision, back),
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/procedure", { params: { path: { circuit }, query: { back } }, signal })),
     placeholderData: (before, query) => ofSame(circuit, before, query),
     staleTime: Infinity,
@@ -172,7 +173,7 @@ export function useChange(circuit: string) {
     retry: (_, error) => noAnswer(error), // it is made on a revision, so it cannot be made twice
     retryDelay: 1000,
     mutationFn: (change: Change) => {
-      const base = queries.getQueryData<Circuit>(["circuit", circuit])?.revision ?? "";
+      const base = queries.getQueryData<Circuit>(keys.circuit(circuit))?.revision ?? "";
       const params = { path: { circuit } };
       switch (change.do) {
         case "edit":
@@ -188,8 +189,52 @@ export function useChange(circuit: string) {
       }
     },
     onSuccess: (next) => {
-      queries.setQueryData(["circuit", circuit], next);
-      void queries.invalidateQueries({ queryKey: ["job", next.job] });
+      queries.setQueryData(keys.circuit(circuit), next);
+      void queries.invalidateQueries({ queryKey: keys.job(next.job) });
     },
   });
 }
+
+export const useHistory = (circuit: string, revision: string) =>
+  useQuery({
+    queryKey: keys.history(circuit, revision),
+    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit } }, signal })),
+    enabled: revision !== "",
+  });
+
+/** The drawing of a former revision. */
+export const useFormer = (circuit: string, revision: string | undefined) =>
+  useQuery({
+    queryKey: keys.history(circuit, "drawing", revision),
+    queryFn: ({ signal }) =>
+      take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit, revision: revision ?? "" } }, signal })),
+    enabled: revision !== undefined,
+  });
+
+export const useBin = () => useQuery({ queryKey: keys.bin(), queryFn: ({ signal }) => take(client.GET("/bin", { signal })) });
+
+export const useFirm = () => useQuery({ queryKey: keys.firm(), queryFn: ({ signal }) => take(client.GET("/firm", { signal })) });
+
+export const useCustomer = (job: string) =>
+  useQuery({
+    queryKey: keys.customer(job),
+    queryFn: ({ signal }) => take(client.GET("/jobs/{job}/customer", { params: { path: { job } }, signal })),
+  });
+
+/** What a test chosen by hand would tell, once it is asked. */
+export const usePreview = (circuit: string, revision: string, test: Schemas["Observation"] | undefined) =>
+  useQuery({
+    queryKey: keys.preview(circuit, revision, test),
+    queryFn: ({ signal }) =>
+      take(
+        client.POST("/circuits/{circuit}/trace/preview", {
+          params: { path: { circuit } },
+          body: test ?? { power: "off", instrument: "continuity" },
+          signal,
+        }),
+      ),
+    enabled: test !== undefined,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });

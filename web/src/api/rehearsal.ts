@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Schemas } from "./client";
+import { keys } from "./keys";
 
 export type Shown = Schemas["RehearsalShown"];
 export type What = Schemas["RehearsalOf"];
@@ -7,7 +8,7 @@ export type What = Schemas["RehearsalOf"];
 /** The ways in which the links of a plan can be made: of the chosen one, or of an option. */
 export const useLinks = (circuit: string, revision: string, option: string | undefined, wanted: boolean) =>
   useQuery({
-    queryKey: ["links", circuit, revision, option],
+    queryKey: keys.links(circuit, revision, option),
     enabled: wanted,
     queryFn: ({ signal }) =>
       take(
@@ -20,7 +21,7 @@ export const useLinks = (circuit: string, revision: string, option: string | und
 /** What links, rules and mirrors do, in every order in which messages may arrive. */
 export const useRehearsal = (circuit: string, revision: string, what: What, wanted: boolean) =>
   useQuery({
-    queryKey: ["rehearsal", circuit, revision, what],
+    queryKey: keys.rehearsal(circuit, revision, what),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.POST("/circuits/{circuit}/rehearsal", { params: { path: { circuit } }, body: what, signal })),
     placeholderData: keepPreviousData,
@@ -31,7 +32,7 @@ export const useRehearsal = (circuit: string, revision: string, what: What, want
 /** What holds where messages take so long. */
 export const useWithin = (circuit: string, revision: string, what: What, delays: Schemas["Delays"]) =>
   useQuery({
-    queryKey: ["rehearsal", circuit, revision, what, delays],
+    queryKey: keys.rehearsal(circuit, revision, what, delays),
     queryFn: ({ signal }) =>
       take(client.POST("/circuits/{circuit}/rehearsal/within", { params: { path: { circuit } }, body: { what, delays }, signal })),
     placeholderData: keepPreviousData,
@@ -50,7 +51,7 @@ export const useMove = (circuit: string) =>
 /** What comes of a paddle that is held at one of two dimmers that follow each other. */
 export const useRamp = (held: Schemas["Held"], wanted: boolean) =>
   useQuery({
-    queryKey: ["ramp", held],
+    queryKey: keys.ramp(held),
     enabled: wanted,
     queryFn: ({ signal }) => take(client.POST("/ramp", { body: held, signal })),
     placeholderData: keepPreviousData,
@@ -65,8 +66,8 @@ export function useKeepLinks(circuit: string) {
     mutationFn: (body: Schemas["LinksRequest"]) => take(client.PUT("/circuits/{circuit}/links", { params: { path: { circuit } }, body })),
     onSuccess: () =>
       Promise.all([
-        queries.invalidateQueries({ queryKey: ["rehearsal", circuit] }),
-        queries.invalidateQueries({ queryKey: ["procedure", circuit] }), // its steps say what is entered
+        queries.invalidateQueries({ queryKey: keys.rehearsal(circuit) }),
+        queries.invalidateQueries({ queryKey: keys.procedure(circuit) }), // its steps say what is entered
       ]),
   });
 }

@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Schemas } from "./client";
+import { keys } from "./keys";
 
 export type Use = Schemas["Use"];
 export type Tried = Schemas["UseAnswer"]["tried"];
@@ -7,7 +8,7 @@ export type Tried = Schemas["UseAnswer"]["tried"];
 /** How a light is used, and what a year of it takes. */
 export const useUse = (circuit: string) =>
   useQuery({
-    queryKey: ["use", circuit],
+    queryKey: keys.use(circuit),
     queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/use", { params: { path: { circuit } }, signal })),
   });
 
@@ -17,10 +18,10 @@ export function usePutUse(circuit: string) {
   return useMutation({
     scope: { id: `use-${circuit}` },
     mutationFn: (use: Use) => {
-      const base = queries.getQueryData<Schemas["UseAnswer"]>(["use", circuit])?.version ?? "";
+      const base = queries.getQueryData<Schemas["UseAnswer"]>(keys.use(circuit))?.version ?? "";
       return take(client.PUT("/circuits/{circuit}/use", { params: { path: { circuit } }, body: { base, use } }));
     },
-    onSuccess: (next) => queries.setQueryData(["use", circuit], next),
+    onSuccess: (next) => queries.setQueryData(keys.use(circuit), next),
   });
 }
 
@@ -30,7 +31,7 @@ const asked = (assumptions: Schemas["UpkeepAssumptions"] | undefined, currency: 
 /** What the cheapest options of each sort cost over years, under some assumptions; the usual ones where none are given. */
 export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptions"] | undefined, currency: string) =>
   useQuery({
-    queryKey: ["upkeep", circuit, assumptions, currency],
+    queryKey: keys.upkeep(circuit, assumptions, currency),
     queryFn: ({ signal }) =>
       take(client.POST("/circuits/{circuit}/upkeep", { params: { path: { circuit } }, body: asked(assumptions, currency), signal })),
     placeholderData: keepPreviousData,
@@ -40,7 +41,7 @@ export const useUpkeep = (circuit: string, assumptions: Schemas["UpkeepAssumptio
 /** The stand-in hub that runs; asked again and again while it is looked at. */
 export const useHub = (looking: boolean) =>
   useQuery({
-    queryKey: ["hub"],
+    queryKey: keys.hub(),
     queryFn: ({ signal }) => take(client.GET("/hub", { signal })),
     refetchInterval: (query) => (looking && query.state.data?.runs ? 400 : false),
   });
@@ -48,12 +49,12 @@ export const useHub = (looking: boolean) =>
 /** Starts and stops it, and presses at its places. */
 export function useHubActs() {
   const queries = useQueryClient();
-  const onSuccess = (next: Schemas["HubAnswer"]) => queries.setQueryData(["hub"], next);
+  const onSuccess = (next: Schemas["HubAnswer"]) => queries.setQueryData(keys.hub(), next);
   return {
     start: useMutation({ mutationFn: (body: Schemas["HubRequest"]) => take(client.POST("/hub", { body })), onSuccess }),
     stop: useMutation({
       mutationFn: () => take(client.DELETE("/hub")),
-      onSuccess: () => queries.setQueryData(["hub"], { runs: false }),
+      onSuccess: () => queries.setQueryData(keys.hub(), { runs: false }),
     }),
     press: useMutation({ mutationFn: (body: Schemas["HubPress"]) => take(client.POST("/hub/press", { body })), onSuccess }),
   };

@@ -9,6 +9,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { keepAsking } from "../api/away";
 import { noAnswer } from "../api/client";
+import { keys } from "../api/keys";
 import { JobPage } from "../features/jobs/JobPage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { ErrorBoundary } from "./ErrorBoundary";
@@ -46,8 +47,8 @@ setNonce(nonce);
 // page that made the change is gone, or the list was on its way meanwhile.
 const changes = new MutationCache({
   onSettled: () => {
-    void queries.invalidateQueries({ queryKey: ["jobs"] });
-    void queries.invalidateQueries({ queryKey: ["bin"] });
+    void queries.invalidateQueries({ queryKey: keys.jobs() });
+    void queries.invalidateQueries({ queryKey: keys.bin() });
   },
 });
 

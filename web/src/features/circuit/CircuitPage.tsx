@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ProblemError } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useChange, useCircuit, useOption, usePlan, usePractices, useTrace, type Prefer } from "../../api/queries";
 import { useFitting, useProof } from "../../api/fitting";
 import { FitBoard } from "../fit/FitBoard";
@@ -192,7 +193,7 @@ export function CircuitPage() {
           className={`${look.button} mt-2`}
           onClick={() => {
             change.reset();
-            void queries.invalidateQueries({ queryKey: ["circuit", id] });
+            void queries.invalidateQueries({ queryKey: keys.circuit(id) });
           }}
         >
           Show the newest and go on

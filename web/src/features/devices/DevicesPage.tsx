@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { asFile, client, ProblemError, take, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useDevices } from "../../api/queries";
 import { DeviceForm } from "./DeviceForm";
 import { DropFile } from "../../ui/DropFile";
@@ -23,8 +24,8 @@ export function DevicesPage() {
   const devices = useDevices();
   const queries = useQueryClient();
   const fresh = () => {
-    void queries.invalidateQueries({ queryKey: ["devices"] });
-    void queries.invalidateQueries({ queryKey: ["plan"] });
+    void queries.invalidateQueries({ queryKey: keys.devices() });
+    void queries.invalidateQueries({ queryKey: keys.plan() });
   };
   const [edited, setEdited] = useState<Known>();
   const [said, setSaid] = useState("");

@@ -13,6 +13,7 @@ import { Power } from "./Power";
 import { StepCard } from "./StepCard";
 import { StepList } from "./StepList";
 import { Times } from "./Times";
+import { keys } from "../../api/keys";
 
 /** The steps of the chosen plan, lived: each is done, left out for a reason, or not as drawn; the log keeps it. */
 export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fitting>; at: number; pick: (step: number) => void }) {
@@ -44,7 +45,7 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
             className={`${look.button} mt-2`}
             onClick={() => {
               log.reset();
-              void queries.invalidateQueries({ queryKey: ["fitting", circuit.id] });
+              void queries.invalidateQueries({ queryKey: keys.fitting(circuit.id) });
             }}
           >
             Show how it stands

@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
+import { useBin } from "../../api/queries";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Shell, Trail } from "../../ui/Shell";
@@ -11,7 +12,7 @@ import { look } from "../../ui/look";
 export function BinPage() {
   const queries = useQueryClient();
   const day = useDates();
-  const bin = useQuery({ queryKey: ["bin"], queryFn: ({ signal }) => take(client.GET("/bin", { signal })) });
+  const bin = useBin();
   const done = () => void queries.invalidateQueries();
   const restore = useMutation({
     mutationFn: async (x: Schemas["Binned"]) => {

@@ -1,5 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useCustomer } from "../../api/queries";
 import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Notice } from "../../ui/Notice";
@@ -17,11 +19,8 @@ const fields: [keyof Customer, string][] = [
 /** For whom the job is done: it stands on the record, and in no log of the program. Kept as one leaves a field. */
 export function CustomerForm({ job }: { job: string }) {
   const queries = useQueryClient();
-  const key = ["customer", job];
-  const kept = useQuery({
-    queryKey: key,
-    queryFn: ({ signal }) => take(client.GET("/jobs/{job}/customer", { params: { path: { job } }, signal })),
-  });
+  const key = keys.customer(job);
+  const kept = useCustomer(job);
   const put = useMutation({
     scope: { id: `customer-${job}` },
     mutationFn: (change: Customer) => {

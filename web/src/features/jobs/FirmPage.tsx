@@ -1,5 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useFirm } from "../../api/queries";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Shell, Trail } from "../../ui/Shell";
@@ -14,12 +16,12 @@ const fields: [Exclude<keyof Firm, "picture">, string][] = [
   ["phone", "Phone"],
 ];
 
-const key = ["firm"];
+const key = keys.firm();
 
 /** Who does the work: the head of every record. Kept as one leaves a field. */
 export function FirmPage() {
   const queries = useQueryClient();
-  const kept = useQuery({ queryKey: key, queryFn: ({ signal }) => take(client.GET("/firm", { signal })) });
+  const kept = useFirm();
   const put = useMutation({
     scope: { id: "firm" },
     mutationFn: (change: Firm) => {

@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
-import { useCircuit } from "../../api/queries";
+import { keys } from "../../api/keys";
+import { useCircuit, useFormer, useHistory } from "../../api/queries";
 import { Fitted } from "../drawing/Picture";
 import { Notice, Waiting } from "../../ui/Notice";
 import { useDates } from "../../ui/settings";
@@ -18,18 +19,9 @@ export function HistoryPage() {
   const circuit = useCircuit(id);
   const [shown, setShown] = useState<Schemas["Revision"]>();
   const revision = circuit.data?.revision ?? "";
-  const history = useQuery({
-    queryKey: ["history", id, revision],
-    queryFn: ({ signal }) => take(client.GET("/circuits/{circuit}/history", { params: { path: { circuit: id } }, signal })),
-    enabled: revision !== "",
-  });
+  const history = useHistory(id, revision);
   const written = useDates();
-  const drawing = useQuery({
-    queryKey: ["history", id, "drawing", shown?.id],
-    queryFn: ({ signal }) =>
-      take(client.GET("/circuits/{circuit}/history/{revision}", { params: { path: { circuit: id, revision: shown?.id ?? "" } }, signal })),
-    enabled: shown !== undefined,
-  });
+  const drawing = useFormer(id, shown?.id);
   const back = useMutation({
     mutationFn: (to: string) =>
       take(
@@ -39,7 +31,7 @@ export function HistoryPage() {
         }),
       ),
     onSuccess: (next) => {
-      queries.setQueryData(["circuit", id], next);
+      queries.setQueryData(keys.circuit(id), next);
       void go(`/circuits/${id}/survey`);
     },
   });

@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { asFile, client, take, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { practiceIds } from "../../api/terms.gen";
 import { useJob, usePractices } from "../../api/queries";
 import { DropFile } from "../../ui/DropFile";
@@ -40,30 +41,30 @@ export function JobPage() {
     onMutate: () => queries.cancelQueries({ predicate: (q) => q.queryKey[1] === id }), // what is asked of it would find nothing
     mutationFn: () => take(client.DELETE("/jobs/{job}", { params: { path: { job: id } } })),
     onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
       void go("/");
       say({ text: `${job.data?.name ?? "The job"} lies in the bin.`, undo: () => restoreJob.mutate() });
     },
   });
   const restoreJob = useMutation({
     mutationFn: () => take(client.POST("/jobs/{job}/restore", { params: { path: { job: id } } })),
-    onSettled: () => void queries.invalidateQueries({ queryKey: ["jobs"] }),
+    onSettled: () => void queries.invalidateQueries({ queryKey: keys.jobs() }),
   });
   const removeCircuit = useMutation({
     mutationFn: ({ id: circuit }: { id: string; name: string }) =>
       take(client.DELETE("/circuits/{circuit}", { params: { path: { circuit } } })),
     onSuccess: (_, c) => say({ text: `${c.name} lies in the bin.`, undo: () => restoreCircuit.mutate(c.id) }),
-    onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+    onSettled: () => void queries.invalidateQueries({ queryKey: keys.job(id) }),
   });
   const restoreCircuit = useMutation({
     mutationFn: (circuit: string) => take(client.POST("/circuits/{circuit}/restore", { params: { path: { circuit } } })),
-    onSettled: () => void queries.invalidateQueries({ queryKey: ["job", id] }),
+    onSettled: () => void queries.invalidateQueries({ queryKey: keys.job(id) }),
   });
   const archive = useMutation({
     mutationFn: (archived: boolean) => take(client.PATCH("/jobs/{job}", { params: { path: { job: id } }, body: { archived } })),
     onSuccess: (now) => {
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
-      void queries.invalidateQueries({ queryKey: ["job", id] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
+      void queries.invalidateQueries({ queryKey: keys.job(id) });
       say({
         text: now.archived ? `${now.name} stands among those that are over.` : `${now.name} is worked on again.`,
         undo: () => archive.mutate(!now.archived),
@@ -73,7 +74,7 @@ export function JobPage() {
   const copy = useMutation({
     mutationFn: () => take(client.POST("/jobs/{job}/copy", { params: { path: { job: id } } })),
     onSuccess: ({ job: made }) => {
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
       void go(`/jobs/${made.id}`);
     },
   });
@@ -194,8 +195,8 @@ function Rename(props: { id: string; name: string }) {
     mutationFn: () => take(client.PATCH("/jobs/{job}", { params: { path: { job: props.id } }, body: { name } })),
     onSuccess: () => {
       setOpen(false);
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
-      void queries.invalidateQueries({ queryKey: ["job", props.id] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
+      void queries.invalidateQueries({ queryKey: keys.job(props.id) });
     },
   });
   return (

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { asFile, client, take, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useJobs } from "../../api/queries";
 import { Choice } from "../../ui/Choice";
 import { DropFile } from "../../ui/DropFile";
@@ -109,7 +110,7 @@ function ImportJob() {
   const read = useMutation({
     mutationFn: (file: File) => take(client.POST("/import", asFile(file))),
     onSuccess: ({ job, lost }) => {
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
       if (lost.length === 0) void go(`/jobs/${job.id}`);
     },
   });
@@ -140,7 +141,7 @@ function NewJob() {
   const create = useMutation({
     mutationFn: () => take(client.POST("/jobs", { body: { name } })),
     onSuccess: (job) => {
-      void queries.invalidateQueries({ queryKey: ["jobs"] });
+      void queries.invalidateQueries({ queryKey: keys.jobs() });
       void go(`/jobs/${job.id}`);
     },
   });

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Camera } from "lucide-react";
 import { useRef, useState } from "react";
 import { asFile, client, take } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Notice } from "../../ui/Notice";
 import { Remove } from "../../ui/Remove";
 import { Sheet } from "../../ui/Sheet";
@@ -15,7 +16,7 @@ export function Photos(props: { box: string }) {
   const { circuit } = useWork();
   const queries = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
-  const onSettled = () => queries.invalidateQueries({ queryKey: ["circuit", circuit.id] });
+  const onSettled = () => queries.invalidateQueries({ queryKey: keys.circuit(circuit.id) });
   const add = useMutation({
     mutationFn: async (files: File[]) => {
       const path = { circuit: circuit.id, box: props.box };

@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, take, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import { usePreview } from "../../api/queries";
 import { instruments, powers, probes } from "../../api/terms.gen";
 import { Notice } from "../../ui/Notice";
 import { TestCard } from "./TestCard";
@@ -31,15 +31,7 @@ export function ByHand() {
   const several = test.instrument === "lamp" && lamps.length > 1;
   const ready = at.slice(0, needed).every((e) => e !== "") && (!several || test.light !== undefined);
   const [asked, setAsked] = useState<Test>();
-  const held = useQuery({
-    queryKey: ["preview", circuit.id, circuit.revision, asked],
-    queryFn: ({ signal }) =>
-      take(client.POST("/circuits/{circuit}/trace/preview", { params: { path: { circuit: circuit.id } }, body: asked ?? whole, signal })),
-    enabled: asked !== undefined,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
+  const held = usePreview(circuit.id, circuit.revision, asked);
   const set = (next: Partial<Test>) => {
     setAsked(undefined);
     setTest((now) => ({ ...now, ...next }));

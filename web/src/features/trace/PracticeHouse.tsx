@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, take } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
 import { look } from "../../ui/look";
@@ -13,7 +14,7 @@ export function PracticeHouse(props: { done: boolean }) {
   const hide = useMutation({
     mutationFn: () => take(client.POST("/circuits/{circuit}/house", { params: { path: { circuit: circuit.id } } })),
     onSuccess: (made) => {
-      void queries.invalidateQueries({ queryKey: ["job", made.job] });
+      void queries.invalidateQueries({ queryKey: keys.job(made.job) });
       void go(`/circuits/${made.id}/trace`);
     },
   });

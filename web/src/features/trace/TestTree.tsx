@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Printer } from "lucide-react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useFollowed, useTree, type Prefer } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { useWork } from "../circuit/work";
@@ -31,7 +32,7 @@ export function TestTree({ prefer }: { prefer: Prefer }) {
               className={look.button}
               onClick={() => {
                 setAsked(undefined);
-                void queries.cancelQueries({ queryKey: ["tree", circuit.id] });
+                void queries.cancelQueries({ queryKey: keys.tree(circuit.id) });
               }}
             >
               Stop

@@ -17,6 +17,7 @@ import { OneOf } from "../../ui/OneOf";
 import { Card, Large } from "./Card";
 import { look } from "../../ui/look";
 import { Document } from "../wire/Papers";
+import { keys } from "../../api/keys";
 
 /** Find line, load, travelers and neutral: one test at a time, until all is certain. */
 export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer>; prefer: Prefer; setPrefer: (p: Prefer) => void }) {
@@ -129,7 +130,7 @@ function Working(props: { slow: boolean }) {
   return (
     <p className="flex items-center gap-4" role="status">
       Going through every circuit that fits … {seconds} s
-      <button type="button" className={look.button} onClick={() => void queries.cancelQueries({ queryKey: ["trace", circuit.id] })}>
+      <button type="button" className={look.button} onClick={() => void queries.cancelQueries({ queryKey: keys.trace(circuit.id) })}>
         Stop
       </button>
     </p>
