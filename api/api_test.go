@@ -272,8 +272,8 @@ func (b *bench) choosing() {
 		}
 	}
 	own["id"], own["name"], own["price"] = "attic-main", "attic dimmer", 1.0
-	version := b.call("POST", "/devices", own, 200)["version"].(string)
-	b.call("POST", "/devices", own, 200) // sent twice, it is kept once
+	version := b.call("POST", "/devices", own, 201)["version"].(string)
+	b.call("POST", "/devices", own, 201) // sent twice, it is kept once
 	own["price"] = 2.0
 	b.call("POST", "/devices", own, 409)
 	version = b.call("POST", "/devices?base="+version, own, 200)["version"].(string)

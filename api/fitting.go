@@ -140,7 +140,7 @@ func (s *Server) BeginWork(ctx context.Context, r BeginWorkRequestObject) (Begin
 		return nil, &problemError{http.StatusUnprocessableEntity, "no-steps", "way", "there is nothing to do: the wiring stands so already"}
 	}
 	out, err := s.added(ctx, o, state, r.Body.Base, fitting.Entry{Kind: fitting.Begin, Began: fitting.Began{Run: run}})
-	return BeginWork200JSONResponse(out), err
+	return BeginWork201JSONResponse(out), err
 }
 
 // learned is how long own work took.
@@ -177,7 +177,7 @@ func (s *Server) AddToLog(ctx context.Context, r AddToLogRequestObject) (AddToLo
 		}
 	}
 	out, err := s.added(ctx, o, state, r.Body.Base, e)
-	return AddToLog200JSONResponse(out), err
+	return AddToLog201JSONResponse(out), err
 }
 
 // refused turns what the log does not take into an answer.

@@ -60,7 +60,7 @@ func (b *bench) doStep(w map[string]any) map[string]any {
 	if asks == nil {
 		asks = []any{}
 	}
-	return b.entry(w["last"], map[string]any{"kind": "done", "steps": []any{n}, "asked": asks}, 200)
+	return b.entry(w["last"], map[string]any{"kind": "done", "steps": []any{n}, "asked": asks}, 201)
 }
 
 // TestFitAndProve: a plan is fitted over the wire by two people at once, each gate refuses, the boxes of a step are drawn,
@@ -74,7 +74,7 @@ func TestFitAndProve(t *testing.T) {
 		t.Errorf("before anything: %v", w)
 	}
 	wired := b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]
-	w := b.call("POST", "/circuits/1/work", begin, 200)
+	w := b.call("POST", "/circuits/1/work", begin, 201)
 	for when, steps := range map[string]any{"before": wired, "after": b.call("GET", "/circuits/1/procedure", nil, 200)["steps"]} {
 		if !reflect.DeepEqual(steps, w["steps"]) {
 			t.Errorf("%s the run began, the drawing numbers other steps than the log", when)
@@ -116,7 +116,7 @@ func TestFitAndProve(t *testing.T) {
 	lamp := proof["lamps"].([]any)[0].(map[string]any)["id"].(string)
 	b.call("GET", "/circuits/1/diagnosis", nil, 422) // nothing was seen
 	see := func(press string) {
-		w = b.entry(w["last"], map[string]any{"kind": "press", "press": press, "lamps": map[string]string{lamp: "dark"}}, 200)
+		w = b.entry(w["last"], map[string]any{"kind": "press", "press": press, "lamps": map[string]string{lamp: "dark"}}, 201)
 	}
 	see("")
 	for _, p := range presses {
@@ -138,7 +138,7 @@ func TestFitAndProve(t *testing.T) {
 	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": "nowhere"}, 422)
 	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": map[string]any{"kind": "swap", "ends": []any{"lamp1.l"}}, "box": first["box"]}, 422)
 	b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend"}, 422)
-	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend", "mistake": mistake}, 200)
+	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "mend", "mistake": mistake}, 201)
 	if len(w["steps"].([]any)) >= 40 || w["way"] != "mend" {
 		t.Errorf("one mistake is mended in %d steps", len(w["steps"].([]any)))
 	}
@@ -164,7 +164,7 @@ func number(x any) string {
 func (b *bench) handOver(w map[string]any) {
 	b.t.Helper()
 	for _, d := range b.call("GET", "/circuits/1/proof", nil, 200)["devices"].([]any) {
-		w = b.entry(w["last"], map[string]any{"kind": "device", "place": d.(map[string]any)["device"], "field": "serial", "value": "0042"}, 200)
+		w = b.entry(w["last"], map[string]any{"kind": "device", "place": d.(map[string]any)["device"], "field": "serial", "value": "0042"}, 201)
 	}
 	first := b.call("GET", "/jobs/1/customer", nil, 200)["version"]
 	customer := func(version any, fields map[string]any) map[string]any {
@@ -209,13 +209,13 @@ func TestNotAsDrawn(t *testing.T) {
 	}
 	b := fitting(t)
 	b.chooseAny()
-	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 200)
+	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 201)
 	whole := len(w["steps"].([]any))
 	kind := func() any { return w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any)["kind"] }
 	for kind() != "join" {
 		w = b.doStep(w)
 	}
-	w = b.entry(w["last"], map[string]any{"kind": "differs", "steps": []any{w["now"]}, "note": "a core more in this cable"}, 200)
+	w = b.entry(w["last"], map[string]any{"kind": "differs", "steps": []any{w["now"]}, "note": "a core more in this cable"}, 201)
 	if w["stopped"] != "a core more in this cable" || w["now"] != 0.0 || w["mayBegin"] != true {
 		t.Errorf("it goes on: %v, %v", w["stopped"], w["now"])
 	}
@@ -227,14 +227,14 @@ func TestNotAsDrawn(t *testing.T) {
 	if now := b.call("GET", "/circuits/1/work", nil, 200); now["changed"] != true {
 		t.Error("the record was changed, and nobody says so")
 	}
-	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "forth"}, 200)
+	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "forth"}, 201)
 	if len(w["steps"].([]any)) >= whole || w["stopped"] != nil {
 		t.Errorf("from the wiring as it stands there are %d steps, from the start %d", len(w["steps"].([]any)), whole)
 	}
 	for kind() != "join" {
 		w = b.doStep(w)
 	}
-	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "back"}, 200)
+	w = b.call("POST", "/circuits/1/work", map[string]any{"base": w["last"], "way": "back"}, 201)
 	for w["over"] != true {
 		w = b.doStep(w)
 	}

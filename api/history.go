@@ -16,13 +16,12 @@ func (s *Server) GetHistory(ctx context.Context, r GetHistoryRequestObject) (Get
 	if err != nil {
 		return nil, err
 	}
-	list, err := s.store.History(ctx, r.Circuit)
+	list, err := s.store.Revisions(ctx, r.Circuit, deref(r.Params.Before), deref(r.Params.Limit))
 	if err != nil {
 		return nil, err
 	}
 	out := GetHistory200JSONResponse{}
-	for i := len(list) - 1; i >= 0; i-- {
-		x := list[i]
+	for _, x := range list {
 		out = append(out, Revision{Id: x.ID, Number: x.Number, Summary: x.Summary, By: x.By, Created: x.Created, Head: x.Number == c.Head.Number, Chosen: x.Choice})
 	}
 	return out, nil

@@ -34,8 +34,8 @@ func toJob(j store.Job) Job {
 }
 
 // ListJobs lists the jobs.
-func (s *Server) ListJobs(ctx context.Context, _ ListJobsRequestObject) (ListJobsResponseObject, error) {
-	jobs, err := s.store.Jobs(ctx)
+func (s *Server) ListJobs(ctx context.Context, r ListJobsRequestObject) (ListJobsResponseObject, error) {
+	jobs, err := s.store.JobsBefore(ctx, deref(r.Params.Before), deref(r.Params.Limit))
 	if err != nil {
 		return nil, err
 	}

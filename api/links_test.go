@@ -129,7 +129,7 @@ func TestTried(t *testing.T) {
 	b := straight(t)
 	b.call("POST", "/circuits/1/choice", map[string]any{"base": b.call("GET", "/circuits/1", nil, 200)["revision"], "option": "paired-switches-foot"}, 200)
 	b.call("PUT", "/circuits/1/links", map[string]any{"base": "", "set": "scenes"}, 204)
-	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 200)
+	w := b.call("POST", "/circuits/1/work", map[string]any{"base": 0, "way": "forth"}, 201)
 	entered := func(steps any) (n int) {
 		for _, x := range steps.([]any) {
 			lines, _ := x.(map[string]any)["enter"].([]any)
@@ -147,13 +147,13 @@ func TestTried(t *testing.T) {
 		t.Errorf("measured before anybody tried: %v", m)
 	}
 	for _, seconds := range []float64{0.4, 0.5} {
-		w = b.entry(w["last"], map[string]any{"kind": "trial", "place": "r1", "path": "paddle", "from": map[float64]string{0.4: "lit", 0.5: "dark"}[seconds], "works": true, "seconds": seconds}, 200)
+		w = b.entry(w["last"], map[string]any{"kind": "trial", "place": "r1", "path": "paddle", "from": map[float64]string{0.4: "lit", 0.5: "dark"}[seconds], "works": true, "seconds": seconds}, 201)
 	}
 	if m := rehearsal().(map[string]any); m["quickest"] != 0.4 || m["slowest"] != 0.5 || m["trials"] != 2.0 {
 		t.Errorf("measured: %v", m)
 	}
-	w = b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "lowest", "value": "9 %"}, 200)
-	b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "highest", "value": "100"}, 200)
+	w = b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "lowest", "value": "9 %"}, 201)
+	b.entry(w["last"], map[string]any{"kind": "device", "place": "m1", "field": "highest", "value": "100"}, 201)
 	first := b.call("GET", "/circuits/1/use", nil, 200)
 	if load := first["use"].(map[string]any)["load"].(map[string]any); load["least"] != 9.0 || load["most"] != nil || first["tried"].(map[string]any)["lowest"] != 9.0 {
 		t.Errorf("tried: %v, %v", load, first["tried"])

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http/httptest"
 	"slices"
@@ -111,5 +112,50 @@ func TestListsAreLists(t *testing.T) {
 				b.listsIn("/circuits/1" + a)
 			}
 		})
+	}
+}
+
+// TestPages: jobs and revisions come by pages of a size, the newest first, each once, and all in one where nobody asks for pages.
+func TestPages(t *testing.T) {
+	b := newBench(t)
+	for i := range 5 {
+		b.call("POST", "/jobs", map[string]any{"name": fmt.Sprintf("Mill %d", i+1)}, 201)
+	}
+	var names []string
+	before := ""
+	for range 5 {
+		page := b.list("GET", "/jobs?limit=2"+before)
+		if len(page) == 0 {
+			break
+		}
+		for _, x := range page {
+			j := x.(map[string]any)
+			names, before = append(names, j["name"].(string)), "&before="+j["id"].(string)
+		}
+	}
+	if want := []string{"Mill 5", "Mill 4", "Mill 3", "Mill 2", "Mill 1"}; !slices.Equal(names, want) {
+		t.Errorf("by pages: %v, want %v", names, want)
+	}
+	if all := b.list("GET", "/jobs"); len(all) != 5 {
+		t.Errorf("%d jobs in one page", len(all))
+	}
+	b.call("GET", "/jobs?limit=0", nil, 400)
+	c := b.call("POST", "/jobs/1/circuits", map[string]any{"name": "Stair", "practice": "na"}, 201)
+	for i := range 4 {
+		c = b.call("POST", "/circuits/1/edits", map[string]any{"base": c["revision"], "edit": map[string]any{"op": "set-circuit", "name": fmt.Sprintf("Stair %d", i)}}, 200)
+	}
+	var numbers []float64
+	for from := ""; ; {
+		page := b.list("GET", "/circuits/1/history?limit=3"+from)
+		if len(page) == 0 {
+			break
+		}
+		for _, x := range page {
+			n := x.(map[string]any)["number"].(float64)
+			numbers, from = append(numbers, n), fmt.Sprintf("&before=%v", n)
+		}
+	}
+	if !slices.Equal(numbers, []float64{5, 4, 3, 2, 1}) {
+		t.Errorf("revisions by pages: %v", numbers)
 	}
 }

@@ -308,7 +308,11 @@ func (s *Server) AddDevice(ctx context.Context, r AddDeviceRequestObject) (AddDe
 		return nil, err
 	}
 	version := versions[d.ID]
-	return AddDevice200JSONResponse{Own: true, Version: &version, Device: d, Text: d.About}, nil
+	kept := LibraryDevice{Own: true, Version: &version, Device: d, Text: d.About}
+	if r.Params.Base == nil {
+		return AddDevice201JSONResponse(kept), nil
+	}
+	return AddDevice200JSONResponse(kept), nil
 }
 
 // keepDevices keeps device models in the stead of the versions that somebody saw.
@@ -382,10 +386,11 @@ func (s *Server) DeleteDevice(ctx context.Context, r DeleteDeviceRequestObject) 
 	return DeleteDevice204Response{}, err
 }
 
-// deref is what a parameter says, or nothing.
-func deref(text *string) string {
-	if text == nil {
-		return ""
+// deref is what a parameter says, and nothing where it was left out.
+func deref[T any](of *T) T {
+	if of == nil {
+		var none T
+		return none
 	}
-	return *text
+	return *of
 }

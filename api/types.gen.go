@@ -644,6 +644,9 @@ type Device = device.Device
 // DeviceFacts defines model for DeviceFacts.
 type DeviceFacts = record.DeviceFacts
 
+// DeviceModel A device as whoever sends it has it; one that does not behave is refused, with the place
+type DeviceModel = map[string]any
+
 // DevicesAnswer defines model for DevicesAnswer.
 type DevicesAnswer struct {
 	Devices []LibraryDevice `json:"devices"`
@@ -1604,6 +1607,9 @@ type DeviceBase = string
 // JobID A UUID of version 7
 type JobID = Id
 
+// Limit defines model for Limit.
+type Limit = int
+
 // PhotoID A UUID of version 7
 type PhotoID = Id
 
@@ -1626,6 +1632,15 @@ type DiagramParams struct {
 
 	// Option Draw this option of the plan in place of the chosen one
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
+}
+
+// GetHistoryParams defines parameters for GetHistory.
+type GetHistoryParams struct {
+	// Limit How many at most; all of them where nothing is said
+	Limit *Limit `form:"limit,omitempty" json:"limit,omitempty"`
+
+	// Before The number of the last revision of the page before
+	Before *int `form:"before,omitempty" json:"before,omitempty"`
 }
 
 // LinksParams defines parameters for Links.
@@ -1757,9 +1772,6 @@ type DevicesParams struct {
 // DevicesParamsPractice defines parameters for Devices.
 type DevicesParamsPractice string
 
-// AddDeviceJSONBody defines parameters for AddDevice.
-type AddDeviceJSONBody map[string]interface{}
-
 // AddDeviceParams defines parameters for AddDevice.
 type AddDeviceParams struct {
 	// Base The version that was seen, of a device that is changed or removed
@@ -1771,13 +1783,19 @@ type ImportDevicesParams struct {
 	Replace *bool `form:"replace,omitempty" json:"replace,omitempty"`
 }
 
-// TryDeviceJSONBody defines parameters for TryDevice.
-type TryDeviceJSONBody map[string]interface{}
-
 // DeleteDeviceParams defines parameters for DeleteDevice.
 type DeleteDeviceParams struct {
 	// Base The version that was seen, of a device that is changed or removed
 	Base *DeviceBase `form:"base,omitempty" json:"base,omitempty"`
+}
+
+// ListJobsParams defines parameters for ListJobs.
+type ListJobsParams struct {
+	// Limit How many at most; all of them where nothing is said
+	Limit *Limit `form:"limit,omitempty" json:"limit,omitempty"`
+
+	// Before The last job of the page before
+	Before *Id `form:"before,omitempty" json:"before,omitempty"`
 }
 
 // RecordParams defines parameters for Record.
@@ -1850,10 +1868,10 @@ type WishJSONRequestBody = WishRequest
 type BeginWorkJSONRequestBody = WorkBegin
 
 // AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
-type AddDeviceJSONRequestBody AddDeviceJSONBody
+type AddDeviceJSONRequestBody = DeviceModel
 
 // TryDeviceJSONRequestBody defines body for TryDevice for application/json ContentType.
-type TryDeviceJSONRequestBody TryDeviceJSONBody
+type TryDeviceJSONRequestBody = DeviceModel
 
 // PutFirmJSONRequestBody defines body for PutFirm for application/json ContentType.
 type PutFirmJSONRequestBody = KeptFirm
@@ -1923,9 +1941,9 @@ type ServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(c *gin.Context, circuit CircuitID)
-	// GetHistory Every revision, the last first
+	// GetHistory Revisions, the last first
 	// (GET /circuits/{circuit}/history)
-	GetHistory(c *gin.Context, circuit CircuitID)
+	GetHistory(c *gin.Context, circuit CircuitID, params GetHistoryParams)
 	// GetRevision One revision as a drawing, to look at it
 	// (GET /circuits/{circuit}/history/{revision})
 	GetRevision(c *gin.Context, circuit CircuitID, revision Id)
@@ -2088,9 +2106,9 @@ type ServerInterface interface {
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(c *gin.Context)
-
+	// ListJobs Jobs, the newest first
 	// (GET /jobs)
-	ListJobs(c *gin.Context)
+	ListJobs(c *gin.Context, params ListJobsParams)
 
 	// (POST /jobs)
 	CreateJob(c *gin.Context)
@@ -2509,6 +2527,25 @@ func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetHistoryParams
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", c.Request.URL.Query(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter limit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2516,7 +2553,7 @@ func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHistory(c, circuit)
+	siw.Handler.GetHistory(c, circuit, params)
 }
 
 // GetRevision operation middleware
@@ -4064,6 +4101,28 @@ func (siw *ServerInterfaceWrapper) ImportJob(c *gin.Context) {
 // ListJobs operation middleware
 func (siw *ServerInterfaceWrapper) ListJobs(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListJobsParams
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", c.Request.URL.Query(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter limit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -4071,7 +4130,7 @@ func (siw *ServerInterfaceWrapper) ListJobs(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListJobs(c)
+	siw.Handler.ListJobs(c, params)
 }
 
 // CreateJob operation middleware
@@ -5134,6 +5193,7 @@ func (response GetCircuitFiledefaultApplicationProblemPlusJSONResponse) VisitGet
 
 type GetHistoryRequestObject struct {
 	Circuit CircuitID `json:"circuit"`
+	Params  GetHistoryParams
 }
 
 type GetHistoryResponseObject interface {
@@ -5414,16 +5474,16 @@ type AddToLogResponseObject interface {
 	VisitAddToLogResponse(w http.ResponseWriter) error
 }
 
-type AddToLog200JSONResponse Work
+type AddToLog201JSONResponse Work
 
-func (response AddToLog200JSONResponse) VisitAddToLogResponse(w http.ResponseWriter) error {
+func (response AddToLog201JSONResponse) VisitAddToLogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
 	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
+	w.WriteHeader(201)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -6796,16 +6856,16 @@ type BeginWorkResponseObject interface {
 	VisitBeginWorkResponse(w http.ResponseWriter) error
 }
 
-type BeginWork200JSONResponse Work
+type BeginWork201JSONResponse Work
 
-func (response BeginWork200JSONResponse) VisitBeginWorkResponse(w http.ResponseWriter) error {
+func (response BeginWork201JSONResponse) VisitBeginWorkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
 	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
+	w.WriteHeader(201)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -6926,6 +6986,20 @@ func (response AddDevice200JSONResponse) VisitAddDeviceResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddDevice201JSONResponse LibraryDevice
+
+func (response AddDevice201JSONResponse) VisitAddDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -7377,6 +7451,7 @@ func (response ImportJobdefaultApplicationProblemPlusJSONResponse) VisitImportJo
 }
 
 type ListJobsRequestObject struct {
+	Params ListJobsParams
 }
 
 type ListJobsResponseObject interface {
@@ -8142,7 +8217,7 @@ type StrictServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(ctx context.Context, request GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error)
-	// GetHistory Every revision, the last first
+	// GetHistory Revisions, the last first
 	// (GET /circuits/{circuit}/history)
 	GetHistory(ctx context.Context, request GetHistoryRequestObject) (GetHistoryResponseObject, error)
 	// GetRevision One revision as a drawing, to look at it
@@ -8307,7 +8382,7 @@ type StrictServerInterface interface {
 	// ImportJob Read a job archive, or a circuit file, into a job of its own
 	// (POST /import)
 	ImportJob(ctx context.Context, request ImportJobRequestObject) (ImportJobResponseObject, error)
-
+	// ListJobs Jobs, the newest first
 	// (GET /jobs)
 	ListJobs(ctx context.Context, request ListJobsRequestObject) (ListJobsResponseObject, error)
 
@@ -8811,10 +8886,11 @@ func (sh *strictHandler) GetCircuitFile(ctx *gin.Context, circuit CircuitID) {
 }
 
 // GetHistory operation middleware
-func (sh *strictHandler) GetHistory(ctx *gin.Context, circuit CircuitID) {
+func (sh *strictHandler) GetHistory(ctx *gin.Context, circuit CircuitID, params GetHistoryParams) {
 	var request GetHistoryRequestObject
 
 	request.Circuit = circuit
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetHistory(ctx, request.(GetHistoryRequestObject))
@@ -10627,8 +10703,10 @@ func (sh *strictHandler) ImportJob(ctx *gin.Context) {
 }
 
 // ListJobs operation middleware
-func (sh *strictHandler) ListJobs(ctx *gin.Context) {
+func (sh *strictHandler) ListJobs(ctx *gin.Context, params ListJobsParams) {
 	var request ListJobsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListJobs(ctx, request.(ListJobsRequestObject))

@@ -9,8 +9,15 @@ import (
 const selectJobs = `SELECT j.id, j.name, j.created_at, j.archived_at IS NOT NULL, count(c.id) FROM jobs j LEFT JOIN circuits c ON c.job_id = j.id AND c.removed_at IS NULL WHERE j.removed_at IS NULL`
 
 // Jobs lists all jobs, the newest first.
-func (s *Store) Jobs(ctx context.Context) ([]Job, error) {
-	rows, err := s.db.QueryContext(ctx, selectJobs+` GROUP BY j.id ORDER BY j.id DESC`)
+func (s *Store) Jobs(ctx context.Context) ([]Job, error) { return s.JobsBefore(ctx, "", 0) }
+
+// JobsBefore lists jobs that are older than one, the newest first, and so many at most; the newest of all where before is "", all
+// that there are where most is 0.
+func (s *Store) JobsBefore(ctx context.Context, before string, most int) ([]Job, error) {
+	if most == 0 {
+		most = -1 // which is no limit
+	}
+	rows, err := s.db.QueryContext(ctx, selectJobs+` AND (? = '' OR j.id < ?) GROUP BY j.id ORDER BY j.id DESC LIMIT ?`, before, before, most)
 	if err != nil {
 		return nil, err
 	}

@@ -87,6 +87,32 @@ func (s *Store) History(ctx context.Context, circuit string) ([]Past, error) {
 	return out, rows.Err()
 }
 
+// Revisions lists what was said of the revisions of a circuit, without their documents: the last first, those before a number where
+// one is given, and so many at most, all where most is 0.
+func (s *Store) Revisions(ctx context.Context, circuit string, before, most int) ([]Past, error) {
+	if most == 0 {
+		most = -1 // which is no limit
+	}
+	rows, err := s.db.QueryContext(ctx, `
+		SELECT id, number, said, made_by, choice, created_at FROM revisions
+		WHERE circuit_id = ? AND (? = 0 OR number < ?) ORDER BY number DESC LIMIT ?`, circuit, before, before, most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	out := []Past{}
+	for rows.Next() {
+		var p Past
+		var created string
+		if err := rows.Scan(&p.ID, &p.Number, &p.Summary, &p.By, &p.Choice, &created); err != nil {
+			return nil, err
+		}
+		p.Created = parseTime(created)
+		out = append(out, p)
+	}
+	return out, rows.Err()
+}
+
 // AddWhole adds a job with circuits and everything that belongs to them, in one
 // step: either all of it is written or nothing. Device models that came with it are kept
 // by their ids, but for those that are here already: a job from outside changes none.

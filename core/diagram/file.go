@@ -2,7 +2,6 @@ package diagram
 
 import (
 	"encoding/base64"
-	"fmt"
 	"io"
 	"strings"
 
@@ -17,6 +16,9 @@ type Block struct {
 	Job, Circuit, Sheet, Date, Revision string
 	Cautions                            string
 }
+
+// letters stands where the font goes, once it is known which letters it needs.
+const letters = "<style>letters</style>"
 
 // Measures of the title block, in pixels.
 const (
@@ -39,7 +41,7 @@ func (s *Scene) File(w io.Writer, about Block) error {
 	row := top + float64(len(cautions))*16 + 12
 	framed.H = row + 2*blockRow + margin
 	b := &svg{}
-	b.open(&framed, fmt.Sprintf("<style>@font-face{font-family:'Paper';src:url(data:font/ttf;base64,%s)}text{font-family:'Paper',sans-serif}</style>", base64.StdEncoding.EncodeToString(goregular.TTF)))
+	b.open(&framed, letters)
 	b.body(&framed, s.H)
 	for i, line := range cautions {
 		b.text(TextMark{At: Point{margin, top + 12 + float64(i)*16}, Size: 12.5, Weight: 400, Text: line})
@@ -54,7 +56,8 @@ func (s *Scene) File(w io.Writer, about Block) error {
 		})
 	}
 	b.line(`</svg>`)
-	_, err := io.WriteString(w, b.String())
+	font := base64.StdEncoding.EncodeToString(lettering.Subset(goregular.TTF, b.said...))
+	_, err := io.WriteString(w, strings.Replace(b.String(), letters, "<style>@font-face{font-family:'Paper';src:url(data:font/ttf;base64,"+font+")}text{font-family:'Paper',sans-serif}</style>", 1))
 	return err
 }
 

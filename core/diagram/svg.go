@@ -24,7 +24,10 @@ func (b *svg) open(s *Scene, style string) {
 // body draws title, marks and legend, the legend above a height.
 func (b *svg) body(s *Scene, bottom float64) { b.marks(s.whole(bottom)) }
 
-type svg struct{ strings.Builder }
+type svg struct {
+	strings.Builder
+	said []string // texts that the reader writes with the font of the file
+}
 
 func (b *svg) line(format string, args ...any) { fmt.Fprintf(b, format+"\n", args...) }
 
@@ -60,6 +63,7 @@ func (b *svg) text(m TextMark) {
 	if m.Middle {
 		anchor = "middle"
 	}
+	b.said = append(b.said, m.Text)
 	b.line(`<text x="%s" y="%s" text-anchor="%s" font-size="%s" font-weight="%s" fill="%s">%s</text>`, num(m.At.X), num(m.At.Y), anchor, num(m.Size), num(m.Weight), Hex(ink), escape(m.Text))
 }
 

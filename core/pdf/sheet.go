@@ -108,9 +108,15 @@ func (s *sheets) finish(w io.Writer) error {
 	if err := s.pdf.Output(&b); err != nil {
 		return fmt.Errorf("pdf: %w", err)
 	}
-	_, err := w.Write(b.Bytes())
+	document := b.Bytes()
+	copy(document, version)
+	_, err := w.Write(document)
 	return err
 }
+
+// version is said at the head of a document. The library says the oldest one that has all that it wrote, and knows no tags; what
+// it writes means the same in this one.
+const version = "%PDF-1.7"
 
 // sheet begins a new sheet; what stands in its title block and among the bookmarks.
 func (s *sheets) sheet(what string, across bool) {

@@ -43,6 +43,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Jobs, the newest first */
         get: operations["listJobs"];
         put?: never;
         post: operations["createJob"];
@@ -376,7 +377,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Every revision, the last first */
+        /** Revisions, the last first */
         get: operations["getHistory"];
         put?: never;
         post?: never;
@@ -3191,6 +3192,8 @@ export interface components {
             text: string;
             device: components["schemas"]["Device"];
         };
+        /** @description A device as whoever sends it has it; one that does not behave is refused, with the place */
+        DeviceModel: components["schemas"]["Device"];
         BenchAnswer: {
             behaves: boolean;
             /** @description What the bench says, with the place in the model */
@@ -3402,6 +3405,8 @@ export interface components {
         TowardOption: string;
         /** @description Dead tests first, or fewest walks */
         Prefer: "dead" | "trips";
+        /** @description How many at most; all of them where nothing is said */
+        Limit: number;
         /** @description The version that was seen, of a device that is changed or removed */
         DeviceBase: string;
         PhotoID: components["schemas"]["Id"];
@@ -3454,14 +3459,19 @@ export interface operations {
     };
     listJobs: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many at most; all of them where nothing is said */
+                limit?: components["parameters"]["Limit"];
+                /** @description The last job of the page before */
+                before?: components["schemas"]["Id"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description All jobs */
+            /** @description A page of them */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4058,7 +4068,12 @@ export interface operations {
     };
     getHistory: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many at most; all of them where nothing is said */
+                limit?: components["parameters"]["Limit"];
+                /** @description The number of the last revision of the page before */
+                before?: number;
+            };
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
@@ -4067,7 +4082,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The revisions */
+            /** @description A page of them */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4290,14 +4305,21 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
+                "application/json": components["schemas"]["DeviceModel"];
             };
         };
         responses: {
-            /** @description The device as kept */
+            /** @description The device in the place of one that was kept */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryDevice"];
+                };
+            };
+            /** @description The device as kept */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4317,9 +4339,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
+                "application/json": components["schemas"]["DeviceModel"];
             };
         };
         responses: {
@@ -4827,7 +4847,7 @@ export interface operations {
         };
         responses: {
             /** @description How it stands */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4854,7 +4874,7 @@ export interface operations {
         };
         responses: {
             /** @description How it stands */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -29,7 +29,7 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
   const once = useOnce();
   useEffect(() => top.current?.focus(), []);
   const set = (next: Partial<Device>) => setDevice((before) => ({ ...before, ...next }));
-  const whole = (): Record<string, unknown> | undefined => {
+  const whole = (): Device | undefined => {
     try {
       const { stands, model }: Pick<Device, "stands" | "model"> = JSON.parse(deep);
       setWrong("");
@@ -39,9 +39,9 @@ export function DeviceForm(props: { from: Schemas["LibraryDevice"]; close: () =>
       return undefined;
     }
   };
-  const bench = useMutation({ mutationFn: (body: Record<string, unknown>) => take(client.POST("/devices/try", { body })) });
+  const bench = useMutation({ mutationFn: (body: Device) => take(client.POST("/devices/try", { body })) });
   const keep = useMutation({
-    mutationFn: (body: Record<string, unknown>) => take(client.POST("/devices", { params: { query: { base: from.version } }, body })),
+    mutationFn: (body: Device) => take(client.POST("/devices", { params: { query: { base: from.version } }, body })),
     onSuccess: (d) => props.kept(d.device.name),
   });
   return (
