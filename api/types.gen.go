@@ -516,9 +516,9 @@ type Choice struct {
 	Document Document `json:"document"`
 
 	// Names What everything in the circuit is called
-	Names   Names  `json:"names"`
-	Option  Option `json:"option"`
-	Verdict string `json:"verdict"`
+	Names   Names      `json:"names"`
+	Option  PlanOption `json:"option"`
+	Verdict string     `json:"verdict"`
 }
 
 // ChoiceRequest defines model for ChoiceRequest.
@@ -967,13 +967,10 @@ type OpenNext = trace.OpenNext
 // Operations defines model for Operations.
 type Operations = trace.Operations
 
-// Option defines model for Option.
-type Option = retrofit.Option
-
 // OptionView defines model for OptionView.
 type OptionView struct {
-	Option Option `json:"option"`
-	Strip  []Stop `json:"strip"`
+	Option PlanOption `json:"option"`
+	Strip  []Stop     `json:"strip"`
 }
 
 // Outage defines model for Outage.
@@ -1019,6 +1016,9 @@ type Place = retrofit.Place
 
 // PlanAnswer defines model for PlanAnswer.
 type PlanAnswer = retrofit.Result
+
+// PlanOption defines model for PlanOption.
+type PlanOption = retrofit.Option
 
 // Practice defines model for Practice.
 type Practice struct {

@@ -7,7 +7,7 @@ export type Schemas = components["schemas"];
 export type Problem = Schemas["Problem"];
 export type Edit = Schemas["Edit"];
 export type Version = Schemas["Version"];
-export type Option = Schemas["Option"];
+export type Option = Schemas["PlanOption"];
 export type Finding = Schemas["Finding"];
 export type { CircuitFile } from "./circuit.gen";
 

@@ -2252,7 +2252,7 @@ export interface components {
             lit: boolean;
         };
         PlanAnswer: {
-            options: components["schemas"]["Option"][];
+            options: components["schemas"]["PlanOption"][];
             conflicts?: components["schemas"]["Conflict"][];
             /** @description Stretches of cable that are too thin for some options, those that bar most first */
             narrow?: components["schemas"]["Narrow"][];
@@ -3259,7 +3259,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        Option: {
+        PlanOption: {
             id: string;
             strategy: string;
             family: string;
@@ -3304,7 +3304,7 @@ export interface components {
             };
         };
         OptionView: {
-            option: components["schemas"]["Option"];
+            option: components["schemas"]["PlanOption"];
             strip: components["schemas"]["Stop"][];
         };
         Fitted: {
@@ -3380,7 +3380,7 @@ export interface components {
         };
         Choice: {
             names: components["schemas"]["Names"];
-            option: components["schemas"]["Option"];
+            option: components["schemas"]["PlanOption"];
             document: components["schemas"]["Document"];
             changes: components["schemas"]["Change"][];
             verdict: string;
