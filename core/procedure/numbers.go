@@ -38,9 +38,6 @@ func (p *Procedure) Labels() []Label {
 		}
 		for _, m := range p.After.EndsIn(b.ID) {
 			e := circuit.End{Ref: m, Box: b.ID}
-			if circuit.GroundColour(m.Part) {
-				continue // its colour says it
-			}
 			l := Label{End: e, Letters: circuit.Letters(m.Part), Cable: m.Owner, Box: now.Label(b.ID), Circuit: p.Before.Name, Role: "spare", Towards: "not known"}
 			if far := now.Far(m.Owner, b.ID); far != "" {
 				l.Towards = far
@@ -70,9 +67,6 @@ func FoundLabels(found *inspect.Compiled) []Label {
 			continue
 		}
 		for _, e := range found.Doc.CoreEnds(b.ID) {
-			if circuit.GroundColour(e.Part) {
-				continue // its colour says it
-			}
 			l := Label{End: e, Letters: circuit.Letters(e.Part), Cable: e.Owner, Box: say.Label(b.ID), Circuit: found.Doc.Name, Role: "spare", Towards: "not known"}
 			if far := say.Far(e.Owner, b.ID); far != "" {
 				l.Towards = far

@@ -36,7 +36,7 @@ const (
 )
 
 // Trials lists what is tried of an option: each place at its paddle from light and dark; each device that speaks with a
-// network on the paths that lead over it; and each place with the hub or the internet off, where that was promised or
+// network on the paths that lead over it, whether it has a face or not; and each place with the hub or the internet off, where that was promised or
 // excluded. The log says which were.
 func Trials(o *retrofit.Option, library *device.Library, log []fitting.Entry) []Trial {
 	log = fitting.Counted(log)
@@ -50,10 +50,21 @@ func Trials(o *retrofit.Option, library *device.Library, log []fitting.Entry) []
 		}
 		out = append(out, t)
 	}
-	models := modelsOf(o, library)
+	models, say := modelsOf(o, library), names.For(o.After)
 	both := func(q retrofit.Place, path, more string) {
 		add(q, path, "lit", "the light goes off"+more)
 		add(q, path, "dark", "the light comes on"+more)
+	}
+	networked := func(q retrofit.Place, m device.Device) {
+		if len(m.Radio) == 0 || m.Link != "" {
+			return
+		}
+		for _, path := range []string{App, Schedule, Voice} {
+			both(q, path, ", and the view follows")
+		}
+		if m.Hub != "none" {
+			both(q, OtherHub, ", and the view follows")
+		}
 	}
 	for _, q := range o.Places {
 		m, smart := models[q.Device]
@@ -65,14 +76,11 @@ func Trials(o *retrofit.Option, library *device.Library, log []fitting.Entry) []
 		default:
 			both(q, Paddle, "")
 		}
-		if !smart || len(m.Radio) == 0 || m.Link != "" {
-			continue
-		}
-		for _, path := range []string{App, Schedule, Voice} {
-			both(q, path, ", and the view follows")
-		}
-		if m.Hub != "none" {
-			both(q, OtherHub, ", and the view follows")
+		networked(q, m)
+	}
+	for _, x := range o.Devices { // a relay or a module has no face, and obeys the network as a place does
+		if m, known := models[x.ID]; known && m.Model.Button == nil && m.Model.Remote != "" {
+			networked(retrofit.Place{Device: x.ID, Box: x.Box, Where: say.Label(x.Box)}, m)
 		}
 	}
 	for _, x := range o.Outages {
