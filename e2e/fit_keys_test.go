@@ -138,7 +138,8 @@ func TestWholeJobByKeys(t *testing.T) {
 	b.key(input.Enter)
 	b.see("how do the lamps look now?")
 	b.tabTo("lit")
-	b.key(input.ArrowRight) // dark
+	b.hold(input.ArrowRight) // as long as a finger does
+	b.until("an arrow does not go from lit to dark", `() => document.activeElement.getAttribute("aria-checked") === "true" && document.activeElement.closest("label")?.innerText.includes("dark")`)
 	b.tabTo("That is how it looks")
 	b.key(input.Enter)
 	b.gone("how do the lamps look now?")

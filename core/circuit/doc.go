@@ -103,6 +103,15 @@ type Box struct {
 	VolumeCm3 *float64 `json:"volumeCm3,omitzero"`
 	DepthMm   *float64 `json:"depthMm,omitzero"`
 	Material  string   `json:"material,omitzero"`
+	Clamps    *bool    `json:"clamps,omitzero"` // it has clamps inside for its cables
+}
+
+// Clamped reports whether a box has clamps inside: as noted, else where it is not known to be of plastic.
+func (b Box) Clamped() bool {
+	if b.Clamps != nil {
+		return *b.Clamps
+	}
+	return b.Material != Plastic
 }
 
 // Seen reports whether the record says that the box was opened.

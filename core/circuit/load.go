@@ -11,15 +11,23 @@ type Load struct {
 	Lamps   int                // how many there are
 	Unknown int                // of those, how many have no watts recorded
 	Fixed   bool               // one of them may not be dimmed
+	Other   bool               // one is no lamp: a receptacle, whatever is plugged into it, or a motor
 }
 
-// LoadOf adds up lamps, by their ids. Whatever is no lamp counts for nothing.
+// LoadOf adds up loads, by their ids. What is plugged into a receptacle nobody knows, and neither it nor a motor is dimmed.
 func (c *Circuit) LoadOf(lamps []string) Load {
 	out := Load{Watts: map[string]float64{}}
 	for _, id := range lamps {
 		d := c.Device(id)
+		if d != nil && d.Type == TypeReceptacle {
+			out.Fixed, out.Other = true, true
+			out.Unknown++
+		}
 		if d == nil || d.Type != TypeLamp {
 			continue
+		}
+		if d.Load == "motor" {
+			out.Fixed, out.Other = true, true
 		}
 		n := d.Lamps()
 		out.Lamps += n

@@ -89,6 +89,8 @@ type layout struct {
 	loads    []lamp
 	sockets  []lamp
 	feeds    []supply
+	locators []int       // devices that show where a switch is
+	poles    map[int]int // devices that are taken for the neutral pole of another one
 }
 
 // run is a core between two boxes.
@@ -180,7 +182,10 @@ func compile(l *layout, c *circuit.Circuit, under Conditions) *Network {
 func newLayout(c *circuit.Circuit) *layout {
 	l := &layout{}
 	l.addNodes(c)
+	at := l.hangTogether(c)
+	l.poles = l.twoPoles(c, at)
 	l.addDevices(c)
+	l.sortLoads(c, at)
 	return l
 }
 
@@ -316,7 +321,16 @@ func (l *layout) addDevices(c *circuit.Circuit) {
 		case circuit.TypeReceptacle:
 			l.loads = append(l.loads, lamp{i, at("l"), at("n"), smallLoadWatts, false})
 		case circuit.TypeSinglePole:
-			l.contacts = append(l.contacts, contact{d.ID, i, false, [2][][2]int{{{at("a"), at("b")}}, nil}})
+			if _, second := l.poles[i]; second {
+				continue // it moves with the other pole
+			}
+			closed := [][2]int{{at("a"), at("b")}}
+			for second, first := range l.poles {
+				if x := c.Devices[second].ID; first == i {
+					closed = append(closed, [2]int{l.terminal(x, "a"), l.terminal(x, "b")})
+				}
+			}
+			l.contacts = append(l.contacts, contact{d.ID, i, false, [2][][2]int{closed, nil}})
 		case circuit.TypeThreeWay, circuit.TypeThreeWayDimmer:
 			l.contacts = append(l.contacts, contact{d.ID, i, false,
 				[2][][2]int{{{at("common"), at("t1")}}, {{at("common"), at("t2")}}}})

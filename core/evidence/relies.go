@@ -366,11 +366,11 @@ func (p *plan) whichSource(touched []string, need func(test circuit.Observation,
 }
 
 // seenSource reports whether a conductor was followed by eye to a terminal of the supply: nothing is left to be read of it but
-// which way round the feed is.
+// which way round the feed is. What is in a box that only the plan opens is not seen yet.
 func (p *plan) seenSource(n int) bool {
-	return slices.ContainsFunc(slices.Concat(p.hots(), p.supplies(2)), func(s int) bool {
+	return !p.asOpened && slices.ContainsFunc(slices.Concat(p.hots(), p.supplies(2)), func(s int) bool {
 		d := p.record.Device(p.ends[s].Owner)
-		return d != nil && p.seen[d.Box] && p.visibly.Root(s) == p.visibly.Root(n)
+		return d != nil && p.seen[d.Box] && p.inSight[s] == p.inSight[n]
 	})
 }
 

@@ -37,9 +37,11 @@ type Walls struct {
 	opened  map[string]*Walls // once some closed boxes are open, by those
 	// visibly is what hangs together in the boxes alone; sheath numbers by end the cable end or hidden device
 	// that it belongs to, -1 for one that leads behind no wall.
-	visibly sets.Sets
-	sheath  []int
-	sheaths int
+	visibly  sets.Sets
+	asOpened bool  // closed boxes stand in it as if they had been seen
+	inSight  []int // by end: what it hangs together with there, for goroutines that only look
+	sheath   []int
+	sheaths  int
 	// contacts are pairs of ends that some position of a switch may join.
 	contacts [][2]int
 	loads    [][3]int // lamps that were seen and other loads: device and two terminals
@@ -115,6 +117,7 @@ func (w *Walls) opening(ctx context.Context, boxes []string) (*Walls, error) {
 	if err != nil {
 		return nil, err
 	}
+	open.asOpened = true
 	if w.opened == nil {
 		w.opened = map[string]*Walls{}
 	}
@@ -201,6 +204,7 @@ func (w *Walls) number() {
 	}
 	w.visibly = sets.New(len(w.ends))
 	w.visible(c, w.numberOf, func(a, b int) { w.visibly.Unite(a, b) })
+	w.inSight, _ = w.visibly.Dense()
 	w.sheathe()
 	for _, d := range c.Devices {
 		at := func(t string) int {

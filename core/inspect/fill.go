@@ -50,8 +50,8 @@ func (f Fill) Fits() bool { return f.Inch3 <= f.Volume+0.01 }
 // together once and each beyond a quarter, all internal clamps together once,
 // each device yoke twice (a case of several gangs is one). Grounds and clamps count by the largest conductor in the box, a
 // yoke by the largest that is joined to its device, or, where none is yet, by the largest in the box. Internal
-// clamps are counted, since nobody records that there are none. Pigtails count
-// nothing. Other practices know no such sum.
+// clamps are counted where the record has them or says nothing of a box of metal; one of plastic has none unless it says so. Pigtails
+// count nothing. Other practices know no such sum.
 func BoxFill(c *circuit.Circuit, box string) Fill {
 	b := c.Box(box)
 	f := Fill{}
@@ -89,7 +89,7 @@ func BoxFill(c *circuit.Circuit, box string) Fill {
 	if grounds > 0 {
 		add(fmt.Sprintf("grounds (%d)", grounds), 1+0.25*float64(max(0, grounds-groundsTogether)), largest)
 	}
-	if len(f.Lines) > 0 {
+	if len(f.Lines) > 0 && b.Clamped() {
 		add("internal clamps", 1, largest)
 	}
 	yokes := map[float64]int{} // by the largest conductor; a module in a rose, or a lamp in its socket, is on none
@@ -220,15 +220,18 @@ func (i *inspector) allScrews(d circuit.Device) []circuit.End {
 	return out
 }
 
-// gaugeAmps is the largest breaker, in amperes, that may protect copper of a gauge: the North American rule of
-// 15 A for 14 AWG, 20 A for 12, 30 A for 10.
-var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30}
+// gaugeAmps is the largest breaker, in amperes, that usually protects copper of a gauge: the North American rule of 15 A for 14 AWG,
+// 20 A for 12, 30 A for 10; elsewhere 10 A for 1.0 mm², 16 for 1.5, 20 for 2.5, 25 for 4, by the usual ways of laying.
+var gaugeAmps = map[string]float64{"14AWG": 15, "12AWG": 20, "10AWG": 30, "1mm2": 10, "1.0mm2": 10, "1.5mm2": 16, "2.5mm2": 20, "4mm2": 25, "4.0mm2": 25}
+
+// ringed are the gauges that stand in a ring behind a larger breaker in a practice, or as a fused spur behind their own.
+var ringed = map[string][]string{"uk": {"2.5mm2"}}
 
 func (i *inspector) gaugeFindings(say names.Terms) {
 	i.eachBreaker(say, func(_ circuit.Device, amps float64, _ string, feeds func(...circuit.End) bool) {
 		for _, k := range i.doc.Cables {
 			limit, known := gaugeAmps[k.Gauge]
-			if !known || amps <= limit {
+			if !known || amps <= limit || slices.Contains(ringed[i.doc.Practice], k.Gauge) {
 				continue
 			}
 			box := k.Ends[0]

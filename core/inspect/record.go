@@ -21,12 +21,12 @@ func (i *inspector) recordFindings() {
 	if slices.ContainsFunc(i.doc.Cables, func(k circuit.Cable) bool { return k.Stub() }) { // it may hang on what is not followed
 		missing = Note
 	}
-	i.half = missing == Note && (has[circuit.TypeSupply] == 0 || has[circuit.TypeLamp] == 0)
+	i.half = missing == Note && (has[circuit.TypeSupply] == 0 || len(i.net.LampIDs()) == 0)
 	if has[circuit.TypeSupply] == 0 {
 		i.add("no-supply", missing, nil, "Nothing feeds this circuit yet.",
 			"Record the "+say.Word("panel")+" and the cable that comes from it.")
 	}
-	if has[circuit.TypeLamp] == 0 {
+	if len(i.net.LampIDs()) == 0 {
 		i.add("no-lamp", missing, nil, "There is no lamp in this circuit yet.", "Record the box of the light and the lamp in it.")
 	}
 	for _, k := range i.doc.Cables {
@@ -54,6 +54,7 @@ func (i *inspector) recordFindings() {
 	i.looseFindings(say)
 	if !i.begun {
 		i.groundFindings(say)
+		i.asTheyAre(say)
 	}
 }
 
@@ -106,6 +107,12 @@ func (i *inspector) looseFindings(say names.Terms) {
 				case electric.Line:
 					i.add("capped-live", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
 						"Cap it at its other end too if nothing needs it.")
+				case electric.Neutral:
+					if other, known := k.Other(*box); !known || !joined[circuit.End{Ref: e.Ref, Box: other}] || !i.onSupply(e) {
+						i.loose(say, e)
+						continue
+					}
+					i.broughtFor(say, e)
 				default:
 					i.loose(say, e)
 				}

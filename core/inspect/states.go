@@ -26,7 +26,7 @@ var faultWords = map[electric.FaultKind]struct{ text, advice string }{
 		"Do not build on it. Rewire so that only {line} is switched."},
 	electric.NeutralSwitched: {"The lamp is dark and yet live: its {neutral} is switched, or not connected. %s.",
 		"Only {line} is switched; take the {neutral} straight to the lamp."},
-	electric.GroundLive: {"A {ground} conductor or screw is live: %s. Touching metal here can kill.",
+	electric.GroundLive: {"{ground} is live: %s. Touching metal here can kill.",
 		"Turn the {breaker} off. Take it out of this join."},
 	electric.GroundReturn: {"Current returns through {ground}: %s.",
 		"Give it a {neutral}; {ground} carries no current, ever."},
@@ -70,8 +70,12 @@ func (i *inspector) stateFindings() {
 			}
 			seen[k] = len(i.found)
 			words := faultWords[f.Kind]
+			code, severity := i.kindOf(f, s.State)
+			if code == ReturnBeside {
+				words.text, words.advice = "The current of %s comes back in another cable beside it.", "Usual where a {neutral} was laid beside. Where steel parts the two it grows warm: bring line and return together then."
+			}
 			text := fmt.Sprintf(names.For(i.doc).Expand(words.text), names.For(i.doc).Ends(f.At))
-			i.add(string(f.Kind), Error, f.At, text, names.For(i.doc).Expand(words.advice))
+			i.add(code, severity, f.At, text, names.For(i.doc).Expand(words.advice))
 			i.found[len(i.found)-1].State = i.net.Keys(s.State)
 		}
 	}
@@ -81,6 +85,7 @@ func (i *inspector) stateFindings() {
 			i.found[seen[k]].State = map[string]int{}
 		}
 	}
+	i.nameBorrowed(names.For(i.doc))
 	if i.result.Truncated {
 		i.add("too-many-states", Warning, nil, fmt.Sprintf("The controls reach more states than the %d that were simulated. What the others show is not known.", len(i.result.States)),
 			"Split groups that have nothing to do with each other into files of their own.")

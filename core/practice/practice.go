@@ -39,6 +39,8 @@ type Practice struct {
 	Paper             string `json:"paper"`
 	CountsFill        bool   `json:"countsFill,omitempty"`
 	NeutralAtSwitches string `json:"neutralAtSwitches,omitempty"`
+	// ReturnBeside: a neutral may come back in a second cable that runs beside, where no steel parts the two.
+	ReturnBeside bool `json:"returnBeside,omitempty"`
 }
 
 // CablePreset is a usual cable: its name in the trade, its cores, and which of
@@ -162,12 +164,13 @@ func (p Practice) NeutralOnly(core string) bool {
 // switched conductor to the lamp.
 func (p Practice) May(core, role string) (allowed, remark bool) {
 	colour := circuit.Colour(core)
-	if circuit.GroundColour(core) || slices.Contains(p.Colours.Ground, colour) {
+	ground := slices.Contains(p.Colours.Ground, colour)
+	if circuit.GroundColour(core) || ground && !slices.Contains(p.Colours.Line, colour) && !slices.Contains(p.Colours.Neutral, colour) {
 		return role == "ground", false
 	}
 	switch {
-	case role == "ground":
-		return false, false
+	case role == "ground": // in an old house a colour may have been anything
+		return ground, false
 	case role == "neutral":
 		return slices.Contains(p.Colours.Neutral, colour), false
 	case slices.Contains(p.Colours.Line, colour):

@@ -264,10 +264,22 @@ func (w *writer) plate(s *Step, box string) {
 			note += fmt.Sprintf("; a blank for each of the %d unrecorded gangs, if it is empty", n)
 		}
 	}
+	if w.ungrounded(box) {
+		note += w.now.Fill("; insulating, with insulating screws: no {ground} comes here")
+	}
 	if covers > 0 {
 		note += "; a remote covers a place: the box stays accessible"
 	}
 	s.uses(Covering, fmt.Sprintf("plate, %d gang", gangs), 1, note, nil)
+}
+
+// ungrounded reports whether devices stand in a box to which no ground comes.
+func (w *writer) ungrounded(box string) bool {
+	roles := w.p.Planned.Roles()
+	return w.p.After.Box(box).Kind == circuit.Switch && !slices.ContainsFunc(w.p.After.CoreEnds(box), func(e circuit.End) bool { return roles[e] == electric.RoleGround }) &&
+		slices.ContainsFunc(w.p.After.Devices, func(d circuit.Device) bool {
+			return d.Box == box && slices.Contains(w.p.After.Terminals(d), "ground")
+		})
 }
 
 // buttons adds the plate that low-voltage buttons share, to the step that brings the first one.

@@ -28,6 +28,12 @@ func (p *planner) fins(box string) int {
 
 // limits says whether a device carries a load: nil where it does or nobody can tell.
 func (p *planner) limits(d device.Device, l circuit.Load, box string) *Reason {
+	if d.PerLamp && l.Other {
+		return because("not-a-lamp", fmt.Sprintf("What hangs there is not all lamps, and a %s takes the place of a lamp.", d.Name), []circuit.End{})
+	}
+	if d.Dims && l.Other && !d.PerLamp {
+		return because("not-dimmable", fmt.Sprintf("What hangs there is not all lamps and is not dimmed, and the %s dims. A device that only switches would free it.", d.Name), []circuit.End{})
+	}
 	if d.Dims && l.Fixed && !d.PerLamp {
 		return because("not-dimmable", fmt.Sprintf("The lamps may not be dimmed, and the %s dims. Lamps that may be, or a device that only switches, would free it.", d.Name), []circuit.End{})
 	}

@@ -26,7 +26,7 @@ var checks = []struct {
 		string(electric.NeutralGround), string(electric.GroundLive), string(electric.GroundReturn), "ground-colour-misused"}},
 	{"awake", "Every smart device has its supply in every state.", []string{string(electric.DeviceUnpowered)}},
 	{"signals", "Signals have cores of their own and come to rest.", []string{string(electric.SignalClash), string(electric.NeverConverges)}},
-	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced), string(electric.BorrowedNeutral)}},
+	{"cables-balanced", "In every cable the currents sum to zero, in every state.", []string{string(electric.CableUnbalanced), string(electric.BorrowedNeutral), inspect.ReturnBeside}},
 	{"not-parallel", "No two cores are tied together as one conductor.", []string{"parallel-cores"}},
 	{"colours", "Every conductor has a colour that may carry it, or is re-marked.", []string{"colour-misused", "unmarked"}},
 	{"caps", "No capped end is live, no conductor is left loose, no screw is empty.", []string{"capped-live", "loose-end", inspect.LooseCore, "empty-screw"}},
@@ -49,10 +49,15 @@ func (p *planner) prove(o *Option, g group, d *requirement, after *circuit.Circu
 			if !slices.Contains(c.kinds, f.Code) {
 				continue
 			}
-			if p.asFound(f) {
+			if p.asFound(f) || f.Code == inspect.ReturnBeside && p.cameBeside(f) {
 				if !check.AsFound {
 					check.AsFound, check.Text = true, "So it was before, and so it stays: "+f.Text
 				}
+				continue
+			}
+			if f.Code == "no-ground" && p.ungrounded(after.Device(f.At[0].Owner).Box) {
+				check.AsFound = true
+				check.Text = p.say.Expand("No {ground} comes to " + d.label(p, after.Device(f.At[0].Owner).Box) + ": an insulating plate and screws, and a device whose instructions allow it.")
 				continue
 			}
 			if f.Code == "parallel-cores" && d.asked(f.At) {
@@ -97,6 +102,16 @@ func (p *planner) asFound(f inspect.Finding) bool {
 	return f.Severity != inspect.Error && slices.ContainsFunc(p.report.Findings, func(g inspect.Finding) bool {
 		return (g.Code == f.Code || g.Code == inspect.LooseCore) && slices.Equal(g.At, f.At) // which is capped now
 	})
+}
+
+// cameBeside reports whether what a cable carries came back in one beside it as found already.
+func (p *planner) cameBeside(f inspect.Finding) bool {
+	return slices.ContainsFunc(p.report.Findings, func(g inspect.Finding) bool { return g.Code == f.Code && g.At[0].Owner == f.At[0].Owner })
+}
+
+// ungrounded reports whether no ground comes to a box as found: that is how old houses are, and no reason against a plan.
+func (p *planner) ungrounded(box string) bool {
+	return p.doc.Box(box) != nil && !slices.ContainsFunc(p.doc.CoreEnds(box), func(e circuit.End) bool { return p.roles[e] == electric.RoleGround })
 }
 
 func (p *planner) idle(dev string) bool {

@@ -55,10 +55,30 @@ func (d *requirement) asked(ends []circuit.End) bool {
 	})
 }
 
+// locatorsOf lists the locator lamps that go with switches: they lie across their screws.
+func (p *planner) locatorsOf(switches []string) []string {
+	var out []string
+	for _, id := range p.net.Locators() {
+		lamp := p.doc.Device(id)
+		l, n := p.net.Class(circuit.End{Ref: circuit.Ref{Owner: id, Part: "l"}}), p.net.Class(circuit.End{Ref: circuit.Ref{Owner: id, Part: "n"}})
+		if slices.ContainsFunc(switches, func(dev string) bool {
+			on := map[int]bool{}
+			for _, t := range p.doc.Terminals(*p.doc.Device(dev)) {
+				on[p.classOf(dev, t)] = true
+			}
+			return p.doc.Device(dev).Box == lamp.Box && on[l] && on[n]
+		}) {
+			out = append(out, id)
+		}
+	}
+	return out
+}
+
 // inherit lists the nets of the circuit as found, without the devices that go.
 // Ends of cables that lead to an unknown place count as places: what hangs on
 // them must not lose its feed.
 func (p *planner) inherit(remove []string) *requirement {
+	remove = append(slices.Clone(remove), p.locatorsOf(remove)...)
 	d := &requirement{remove: remove, shy: -1, models: map[string]circuit.Model{}, stead: map[string]string{}, kinds: map[string]device.Device{}}
 	byClass := map[int]*net{}
 	add := func(e circuit.End, box string) {

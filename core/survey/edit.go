@@ -226,9 +226,13 @@ func (e SetBox) apply(w *writer) (string, error) {
 	if e.Material != "" {
 		b.Material = e.Material
 	}
+	if e.Clamps != nil {
+		b.Clamps = e.Clamps
+	}
 	err = clearFacts(e.Clear, map[string]func(){
 		"name":     func() { b.Name = "" },
 		"material": func() { b.Material = "" },
+		"clamps":   func() { b.Clamps = nil },
 	})
 	return names.For(w.Circuit).Label(b.ID) + " described", err
 }

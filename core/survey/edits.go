@@ -53,6 +53,7 @@ type SetBox struct {
 	VolumeCm3 *float64 `json:"volumeCm3,omitempty"`
 	DepthMm   *float64 `json:"depthMm,omitempty"`
 	Material  string   `json:"material,omitempty"`
+	Clamps    *bool    `json:"clamps,omitempty"`
 	Clear     []string `json:"clear,omitempty"`
 }
 

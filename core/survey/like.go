@@ -57,7 +57,7 @@ func (w *writer) fillLike(source circuit.Box, box, via string) error {
 		}
 	}
 	b := w.Circuit.Box(box)
-	b.Opened, b.Gangs, b.VolumeCm3, b.DepthMm, b.Material = source.Opened, source.Gangs, source.VolumeCm3, source.DepthMm, source.Material
+	b.Opened, b.Gangs, b.VolumeCm3, b.DepthMm, b.Material, b.Clamps = source.Opened, source.Gangs, source.VolumeCm3, source.DepthMm, source.Material, source.Clamps
 	return nil
 }
 

@@ -140,6 +140,7 @@ export interface Box {
   volumeCm3?: number;
   depthMm?: number;
   material?: "metal" | "plastic";
+  clamps?: boolean;
 }
 export interface Cable {
   id: Id;

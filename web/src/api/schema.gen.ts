@@ -1678,8 +1678,10 @@ export interface components {
             depthMm?: number;
             /** @enum {string} */
             material?: "metal" | "plastic";
+            /** @description Whether cables are held by clamps inside */
+            clamps?: boolean;
             /** @description What is not known any more */
-            clear?: ("name" | "material")[];
+            clear?: ("name" | "material" | "clamps")[];
         };
         RemoveBox: {
             /**

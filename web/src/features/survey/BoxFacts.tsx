@@ -47,6 +47,19 @@ export function BoxFacts(props: { box: CircuitFile["boxes"][number] }) {
               ]}
               set={(material) => edit(material === "" ? { clear: ["material"] } : { material: among(["metal", "plastic"], material) })}
             />
+            {practice?.countsFill && (
+              <Choice
+                above
+                label="Cable clamps inside"
+                value={box.clamps === undefined ? "" : box.clamps ? "yes" : "no"}
+                options={[
+                  ["", "not noted"],
+                  ["yes", "there are"],
+                  ["no", "none"],
+                ]}
+                set={(to) => edit(to === "" ? { clear: ["clamps"] } : { clamps: to === "yes" })}
+              />
+            )}
           </div>
         </Fold>
       )}
