@@ -48,50 +48,6 @@ type Option struct {
 	planned
 }
 
-// Carried is the wiring that an option makes of the walls.
-type Carried struct {
-	After        *circuit.Circuit `json:"after,omitempty"`
-	Changes      []Change         `json:"changes,omitempty"`
-	BoxesTouched []string         `json:"boxesTouched,omitempty"`
-	BypassAt     []string         `json:"bypassAt,omitempty"` // boxes at a lamp in which a bypass is fitted
-	Conductors   []Conductor      `json:"conductors,omitempty"`
-}
-
-// Proved is what an option was held against: what it was checked for, why it is not feasible, what it takes for granted.
-type Proved struct {
-	Checks  []Check  `json:"checks,omitempty"`
-	Reasons []Reason `json:"reasons,omitempty"`
-	// Relies are the facts that the plan needs and that are only assumed, each with the test that shows it. A
-	// feasible plan without any is right in every circuit that the record and its readings leave.
-	Relies []evidence.Reliance `json:"relies"`
-}
-
-// Kitted is with which devices an option is carried out.
-type Kitted struct {
-	Kit          string        `json:"kit,omitempty"` // names the devices, behind a colon after the id
-	Devices      []Fitted      `json:"devices,omitempty"`
-	Alternatives []Alternative `json:"alternatives,omitempty"`
-}
-
-// Worth is what an option is weighed by.
-type Worth struct {
-	Metrics *Metrics `json:"metrics,omitempty"` // of a feasible one
-	Places  []Place  `json:"places,omitempty"`
-	Outages []Outage `json:"outages,omitempty"`
-	Pros    []string `json:"pros,omitempty"`
-	Cons    []string `json:"cons,omitempty"`
-	Wishes  []Wished `json:"wishes,omitempty"`
-}
-
-// planned is what the planner keeps of an option while it weighs it among others.
-type planned struct {
-	group    int
-	judged   evidence.Judgement
-	compiled *inspect.Compiled // of After
-	base     *inspect.Compiled // the whole circuit that it was planned on
-	half     *circuit.Circuit  // the half-known record that this most likely is
-}
-
 // PlannedOn is the circuit on which the option was planned for a record: the record itself, or where not all
 // of that is known the circuit that it most likely is.
 func (o *Option) PlannedOn(record *inspect.Compiled) *inspect.Compiled {
