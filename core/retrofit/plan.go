@@ -263,12 +263,26 @@ func tellApart(trials []trial) {
 	}
 }
 
-// differs names the device of a kit that another kit has another one for: the companion, where both have one.
+// differs says in what a kit differs from another: the words in which the names of their companions go apart, where both have one,
+// else those of the devices that carry.
 func (k kit) differs(from kit) string {
 	if k.companion != nil && from.companion != nil && k.companion.Name != from.companion.Name {
-		return k.companion.Name
+		return apart(k.companion.Name, from.companion.Name)
 	}
-	return k.main.Name
+	return apart(k.main.Name, from.main.Name)
+}
+
+// apart is a name without the words with which another one begins too; the whole name where nothing is left of it.
+func apart(name, other string) string {
+	words, others := strings.Fields(name), strings.Fields(other)
+	n := 0
+	for n < len(words) && n < len(others) && strings.Trim(words[n], ",") == strings.Trim(others[n], ",") {
+		n++
+	}
+	if n == len(words) {
+		return name
+	}
+	return strings.Join(words[n:], " ")
 }
 
 // forLight says in a title which light of several an option is for.

@@ -1,6 +1,7 @@
 import { useQueryClient, type UseQueryResult } from "@tanstack/react-query";
 import { Undo2 } from "lucide-react";
 import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
 import { useLog, type Entry, type Fitting } from "../../api/fitting";
 import { look } from "../../ui/look";
 import { Notice, Waiting } from "../../ui/Notice";
@@ -111,6 +112,7 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
           )}
         </section>
       )}
+      {!data.way && circuit.choice && data.mayBegin && <Ahead option={circuit.choice.option} />}
       <div className={look.row}>
         {circuit.choice && data.mayBegin && (
           <button type="button" className={look.strong} disabled={log.isPending} onClick={() => begin("forth")}>
@@ -164,5 +166,22 @@ function Stopped({ fitting, undo }: { fitting: Fitting; undo: () => void }) {
         </button>
       </div>
     </section>
+  );
+}
+
+/** What is ahead of whoever begins: how long, how many boxes, and what comes first. */
+function Ahead({ option }: { option: Schemas["PlanOption"] }) {
+  const { word } = useWork();
+  const m = option.metrics;
+  if (!m) return null;
+  const tests = option.relies.length;
+  return (
+    <p>
+      About {m.minutes} minutes at {m.boxesTouched} {m.boxesTouched === 1 ? "box" : "boxes"}, {m.walks} {m.walks === 1 ? "walk" : "walks"}{" "}
+      to the {word("panel")}.{" "}
+      {tests > 0
+        ? `${tests === 1 ? "One test comes" : `${tests} tests come`} first: the plan takes for granted what nobody measured.`
+        : `It begins with the ${word("breaker")} off, locked and labelled.`}
+    </p>
   );
 }
