@@ -7,7 +7,8 @@ import (
 	"ambivia/core/sets"
 )
 
-// mostTrickle is up to how many watts a lamp across a switch is one that shows where the switch is.
+// mostTrickle is up to how many watts a lamp across a switch is one that shows where the switch is. One of watts that nobody noted
+// is taken for a lamp.
 const mostTrickle = 5
 
 // hangTogether are the nodes that joins and cables make one, switches aside.
@@ -63,7 +64,7 @@ func (l *layout) sortLoads(c *circuit.Circuit, at sets.Sets) {
 // locates reports whether a lamp lies across the two sides of a switch in its box.
 func (l *layout) locates(c *circuit.Circuit, at sets.Sets, x lamp) bool {
 	d := c.Devices[x.device]
-	if b := c.Box(d.Box); b == nil || b.Kind != circuit.Switch || d.Watts != nil && *d.Watts > mostTrickle {
+	if b := c.Box(d.Box); b == nil || b.Kind != circuit.Switch || d.Watts == nil || *d.Watts > mostTrickle {
 		return false
 	}
 	return slices.ContainsFunc(l.contacts, func(k contact) bool {
