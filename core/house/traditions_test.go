@@ -28,7 +28,7 @@ func TestTraditions(t *testing.T) {
 		{"au-std", inspect.Works, []string{"return-beside"}, []string{"cable-unbalanced"}, 30, retrofit.SensingSwitch, ""},
 		{"na-noground", inspect.Works, []string{"no-ground"}, nil, 30, retrofit.MainAux, ""},
 		{"eu-2way-noPEatswitch", inspect.Works, []string{"no-ground"}, nil, 10, retrofit.NoNeutralAux, ""},
-		{"eu-2pole", inspect.Works, []string{"two-pole"}, []string{"neutral-switched", "control-disabled"}, 0, "", ""},
+		{"eu-2pole", inspect.Works, []string{"two-pole"}, []string{"neutral-switched", "control-disabled"}, 10, retrofit.OneSmart, ""},
 		{"uk-32a", inspect.Works, []string{"breaker-gauge"}, nil, 1, "", ""},
 		{"na-fill", inspect.Works, nil, []string{"box-fill"}, 30, retrofit.SensingSwitch, ""},
 		{"na-capneutral", inspect.Works, []string{"neutral-capped"}, []string{"loose-end"}, 10, retrofit.OneSmart, ""},

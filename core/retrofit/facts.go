@@ -239,7 +239,7 @@ const BreakerOperations = 4
 
 // measure lists the changes and what they amount to.
 func (p *planner) measure(o *Option, g group, d *requirement) {
-	o.Changes = Changes(p.doc, o.After)
+	o.Changes = Changes(p.before, o.After)
 	touched := map[string]bool{}
 	remarks, caps := 0, 0
 	for _, c := range o.Changes {

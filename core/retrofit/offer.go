@@ -29,8 +29,8 @@ func OfferFor(c *inspect.Compiled, request Request, id string) *Option {
 	if err != nil {
 		return nil
 	}
-	p := newPlanner(likely.Compiled, request)
-	p.half, p.likely, p.recorded = c.Doc, likely, likely.AsRecorded
+	p := newPlanner(onOnePole(likely.Compiled), request)
+	p.half, p.likely, p.recorded, p.before = c.Doc, likely, likely.AsRecorded, likely.Compiled.Doc
 	base, devices, named := strings.Cut(id, ":")
 	if strings.HasSuffix(base, together) {
 		for _, o := range p.both(ctx, p.groups()) {

@@ -173,6 +173,7 @@ type Request struct {
 // planner is what the strategies share for one circuit.
 type planner struct {
 	doc      *circuit.Circuit
+	before   *circuit.Circuit // doc with what no plan keeps: the neutral pole of a switch
 	likely   evidence.Likely
 	place    map[string]int    // of cables and devices, in the order in which doc lists them
 	recorded *inspect.Compiled // doc as the record lists it
@@ -319,8 +320,8 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 	if err != nil {
 		return nil, err
 	}
-	p := newPlanner(likely.Compiled, request)
-	p.half, p.recorded = c.Doc, likely.AsRecorded
+	p := newPlanner(onOnePole(likely.Compiled), request)
+	p.half, p.recorded, p.before = c.Doc, likely.AsRecorded, likely.Compiled.Doc
 	trials := p.trials()
 	out := &Result{Options: make([]Option, len(trials))}
 	err = parallel.Each(ctx, len(trials), func(i int) {
@@ -369,7 +370,7 @@ func truth(b bool) int {
 func newPlanner(k *inspect.Compiled, request Request) *planner {
 	c, n, result := k.Doc, k.Network, k.Result()
 	p := &planner{
-		doc: c, recorded: k, net: n, result: result, report: k.Report(), say: k.Terms(),
+		doc: c, before: c, recorded: k, net: n, result: result, report: k.Report(), say: k.Terms(),
 		roles: n.Roles(), boxTree: newTree(c), library: request.Library, request: request, joins: map[circuit.End]int{}, place: map[string]int{},
 	}
 	for i, j := range c.Joins {

@@ -110,7 +110,7 @@ func (p *planner) join(strategy string, chosen []Option, after *circuit.Circuit)
 			o.Outages[k].Text += " " + down.Text
 		}
 	}
-	o.Changes = Changes(p.doc, after)
+	o.Changes = Changes(p.before, after)
 	touched := map[string]bool{}
 	for _, x := range chosen {
 		for _, b := range x.BoxesTouched {
