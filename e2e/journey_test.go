@@ -86,6 +86,7 @@ func TestWholeJob(t *testing.T) {
 	}
 
 	b.tolerate("ERR_") // what is asked for while the server is away is asked for again
+	b.tolerate("404")  // and may then be the picture of a box that Undo took away meanwhile
 	h.restart()
 	b.press("Undo")
 	b.see("Add the box at the other end of the untraced cable at Loft hatch")

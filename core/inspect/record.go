@@ -108,7 +108,7 @@ func (i *inspector) looseFindings(say names.Terms) {
 					i.add("capped-live", Warning, []circuit.End{e}, names.Capitalize(say.End(e))+" ends in a cap and is live whenever the "+say.Word("breaker")+" is on.",
 						"Cap it at its other end too if nothing needs it.")
 				case electric.Neutral:
-					if other, known := k.Other(*box); !known || !joined[circuit.End{Ref: e.Ref, Box: other}] || !i.onSupply(e) {
+					if other, known := k.Other(*box); !known || !joined[circuit.End{Ref: e.Ref, Box: other}] || !i.onSupply(e) || i.doc.Box(*box).Kind != circuit.Switch {
 						i.loose(say, e)
 						continue
 					}

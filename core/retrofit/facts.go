@@ -31,14 +31,18 @@ func (p *planner) limits(d device.Device, l circuit.Load, box string) *Reason {
 	if d.PerLamp && l.Other {
 		return because("not-a-lamp", fmt.Sprintf("What hangs there is not all lamps, and a %s takes the place of a lamp.", d.Name), []circuit.End{})
 	}
-	if d.Dims && l.Other && !d.PerLamp {
-		return because("not-dimmable", fmt.Sprintf("What hangs there is not all lamps and is not dimmed, and the %s dims. A device that only switches would free it.", d.Name), []circuit.End{})
-	}
-	if d.Dims && l.Fixed && !d.PerLamp {
+	if d.Dims && l.Fixed && !l.Other && !d.PerLamp {
 		return because("not-dimmable", fmt.Sprintf("The lamps may not be dimmed, and the %s dims. Lamps that may be, or a device that only switches, would free it.", d.Name), []circuit.End{})
 	}
-	if d.PerLamp || len(d.Limits) == 0 {
+	other := because("not-dimmable", fmt.Sprintf("What hangs there is not all lamps and is not dimmed, and the %s dims. A device that only switches would free it.", d.Name), []circuit.End{})
+	if !d.Dims || !l.Other {
+		other = nil
+	}
+	if d.PerLamp {
 		return nil
+	}
+	if len(d.Limits) == 0 {
+		return other
 	}
 	limits := d.WithFins(p.fins(box))
 	share, refused := limits.Share(l.Watts)
@@ -58,7 +62,7 @@ func (p *planner) limits(d device.Device, l circuit.Load, box string) *Reason {
 	case l.Known() && l.Total() < d.MinimumWatts && !d.NeedsBypass(l.Total()):
 		return because("minimum-load", fmt.Sprintf("The lamps take %g W; the %s needs %g W at least to live through them. More lamps would free it.", l.Total(), d.Name, d.MinimumWatts), []circuit.End{})
 	}
-	return nil
+	return other
 }
 
 // only is those of some limits that a load has a kind of.
