@@ -73,7 +73,7 @@ func (i *inspector) groundsOnNeutral(say names.Terms) {
 // which is of metal: usual in some practices, where a neutral is laid beside, and no neutral is borrowed.
 func (i *inspector) besides(s electric.State, cable string) bool {
 	k := i.doc.Cable(cable)
-	if k == nil || k.Stub() || i.supplies() > 1 || !i.practice.ReturnBeside {
+	if k == nil || k.Stub() || i.supplies() > 1 || !i.practice.ReturnBeside || !i.seenWhole() {
 		return false
 	}
 	for _, box := range k.Ends {
@@ -93,6 +93,12 @@ func (i *inspector) besides(s electric.State, cable string) bool {
 		}
 	}
 	return several > 1 && math.Abs(sum) < 1e-6
+}
+
+// seenWhole reports whether nothing of the record was traced: only of cables that somebody saw is it known that they run beside
+// each other.
+func (i *inspector) seenWhole() bool {
+	return len(i.doc.Evidence) == 0 && !slices.ContainsFunc(i.doc.Cables, func(k circuit.Cable) bool { return k.Stub() })
 }
 
 // supplies counts the breakers on record.
