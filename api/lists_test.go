@@ -115,7 +115,7 @@ func TestListsAreLists(t *testing.T) {
 	}
 }
 
-// TestPages: jobs and revisions come by pages of a size, the newest first, each once, and all in one where nobody asks for pages.
+// TestPages: jobs and revisions come by pages of a size, the newest first, each once; without a size all come in one page.
 func TestPages(t *testing.T) {
 	b := newBench(t)
 	for i := range 5 {

@@ -644,7 +644,7 @@ type Device = device.Device
 // DeviceFacts defines model for DeviceFacts.
 type DeviceFacts = record.DeviceFacts
 
-// DeviceModel A device as whoever sends it has it; one that does not behave is refused, with the place
+// DeviceModel A device model. One that does not behave is refused, with the place
 type DeviceModel = map[string]any
 
 // DevicesAnswer defines model for DevicesAnswer.

@@ -11,8 +11,8 @@ const selectJobs = `SELECT j.id, j.name, j.created_at, j.archived_at IS NOT NULL
 // Jobs lists all jobs, the newest first.
 func (s *Store) Jobs(ctx context.Context) ([]Job, error) { return s.JobsBefore(ctx, "", 0) }
 
-// JobsBefore lists jobs that are older than one, the newest first, and so many at most; the newest of all where before is "", all
-// that there are where most is 0.
+// JobsBefore lists jobs that are older than one, the newest first, and so many at most; before "" begins with the newest,
+// most 0 lists all.
 func (s *Store) JobsBefore(ctx context.Context, before string, most int) ([]Job, error) {
 	if most == 0 {
 		most = -1 // which is no limit

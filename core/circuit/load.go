@@ -14,7 +14,7 @@ type Load struct {
 	Other   bool               // one is no lamp: a receptacle, whatever is plugged into it, or a motor
 }
 
-// LoadOf adds up loads, by their ids. What is plugged into a receptacle nobody knows, and neither it nor a motor is dimmed.
+// LoadOf adds up loads, by their ids. What is plugged into a receptacle is not known, and neither it nor a motor is dimmed.
 func (c *Circuit) LoadOf(lamps []string) Load {
 	out := Load{Watts: map[string]float64{}}
 	for _, id := range lamps {

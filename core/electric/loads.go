@@ -7,8 +7,8 @@ import (
 	"ambivia/core/sets"
 )
 
-// mostTrickle is up to how many watts a lamp across a switch is one that shows where the switch is. One of watts that nobody noted
-// is taken for a lamp.
+// mostTrickle is the most watts of a locator lamp: one across a switch, that shows where the switch is. A lamp without recorded
+// watts is no locator lamp.
 const mostTrickle = 5
 
 // hangTogether are the nodes that joins and cables make one, switches aside.

@@ -22,7 +22,7 @@ func TestTraditions(t *testing.T) {
 	}{
 		{"na-bootleg", inspect.Faulty, []string{"ground-on-neutral"}, nil, 0, "", ""},
 		{"na-bootleg3", inspect.Faulty, []string{"ground-on-neutral"}, nil, 0, "", ""},
-		{"eu-locator", inspect.Works, []string{"locator-lamp"}, []string{"hot-shell"}, 5, retrofit.OneSmart, ""},
+		{"eu-locator", inspect.Works, []string{"locator-lamp"}, []string{"hot-shell"}, 12, retrofit.ModuleSwitched, ""},
 		{"in-board", inspect.Works, nil, []string{"control-does-nothing"}, 30, retrofit.SensingSwitch, ""},
 		{"na-halfhot", inspect.Works, nil, []string{"no-lamp"}, 10, retrofit.SensingSwitch, retrofit.SmartLamps},
 		{"au-std", inspect.Works, []string{"return-beside"}, []string{"cable-unbalanced"}, 30, retrofit.SensingSwitch, ""},

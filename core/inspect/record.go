@@ -112,7 +112,7 @@ func (i *inspector) looseFindings(say names.Terms) {
 						i.loose(say, e)
 						continue
 					}
-					i.broughtFor(say, e)
+					i.cappedNeutral(say, e)
 				default:
 					i.loose(say, e)
 				}

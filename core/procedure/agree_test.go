@@ -66,12 +66,12 @@ func TestNumbersAgree(t *testing.T) {
 				}
 				for e := range labels {
 					if !want[e] {
-						t.Errorf("%s, %s, %s: a label for %s, which nobody touches", practice, c.Name, o.ID, e)
+						t.Errorf("%s, %s, %s: a label for %s, in a box that stays closed", practice, c.Name, o.ID, e)
 					}
 				}
 				for _, e := range o.Moved() {
 					if !circuit.GroundColour(e.Part) && !slices.Contains(o.BoxesTouched, e.Box) {
-						t.Errorf("%s, %s, %s: %s moves in a box that nobody opens", practice, c.Name, o.ID, e)
+						t.Errorf("%s, %s, %s: %s moves in a box that stays closed", practice, c.Name, o.ID, e)
 					}
 				}
 			}

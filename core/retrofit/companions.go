@@ -200,6 +200,7 @@ func (p *planner) asContact(g group, main string, kind device.Device) (*requirem
 	}
 	ess, d, far := cut.ess, cut.require, cut.far
 	nets := d.mains(ess)
+	d.takeOut(p.locatorsOf(g.controls)) // a contact that leaks is no contact
 	nets["contact"] = d.newNet(electric.Signal)
 	nets["contact"].name = "the old switch's contact"
 	from := nets["line"]

@@ -13,7 +13,7 @@ import (
 // numbered is what ids end in that say for which of several lights they are.
 var numbered = regexp.MustCompile(`-\d$`)
 
-// TestForeignSwitchBlocksNothing: a neighbour's switch in one of the boxes, of whose cables nobody knows where they go, makes
+// TestForeignSwitchBlocksNothing: a neighbour's switch in one of the boxes, with cables that were not followed, makes
 // nothing faulty and takes no plan away, whether it is fed from this circuit, by a cable of its own, or holds two travelers.
 func TestForeignSwitchBlocksNothing(t *testing.T) {
 	stub := func(c *circuit.Circuit, id, box string) {

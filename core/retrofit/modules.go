@@ -94,6 +94,7 @@ func (p *planner) module(d *requirement, g group, kind device.Device, box, id, c
 		nets["switched"] = d.newNet(electric.Load)
 		nets["switched"].name = "what the old switches switch"
 	}
+	d.takeOut(p.locatorsOf(g.controls)) // an input would take their trickle for a press
 	for _, c := range g.controls {
 		for _, t := range p.doc.Terminals(*p.doc.Device(c)) {
 			ref := circuit.Ref{Owner: c, Part: t}

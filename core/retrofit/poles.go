@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"maps"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -15,7 +16,7 @@ func onOnePole(k *inspect.Compiled) *inspect.Compiled {
 		return k
 	}
 	c := k.Doc.Clone()
-	for second := range poles {
+	for _, second := range slices.Sorted(maps.Keys(poles)) {
 		box := c.Device(second).Box
 		a, b := c.JoinOf(box, circuit.Ref{Owner: second, Part: "a"}), c.JoinOf(box, circuit.Ref{Owner: second, Part: "b"})
 		c.Joins[a].Of = append(c.Joins[a].Of, c.Joins[b].Of...)

@@ -271,6 +271,18 @@ func (d *requirement) drop(ref circuit.Ref) {
 	}
 }
 
+// takeOut takes devices out, with all their places.
+func (d *requirement) takeOut(devices []string) {
+	for _, id := range devices {
+		if !slices.Contains(d.remove, id) {
+			d.remove = append(d.remove, id)
+		}
+	}
+	for _, x := range d.nets {
+		x.terminals = slices.DeleteFunc(x.terminals, func(q terminal) bool { return slices.Contains(devices, q.ref.Owner) })
+	}
+}
+
 // move takes a place out of its net and puts it on another.
 func (d *requirement) move(p *planner, ref circuit.Ref, x *net) {
 	d.drop(ref)

@@ -8,7 +8,7 @@ import (
 )
 
 // Events lists a year of the schedules for a calendar: those by the clock once, with their days; those by the sun, and the
-// evenings on which nobody is home, day by day. Name is that of the light.
+// evenings on which the house is empty, day by day. Name is that of the light.
 func (u *Use) Events(name string, year int) []calendar.Event {
 	var out []calendar.Event
 	for i := range u.Schedules {

@@ -76,7 +76,7 @@ type LevelOfWatts struct {
 	Watts float64 `json:"watts"`
 }
 
-// Usual is how a light is taken to be used before anybody says anything of it: never by itself, by the clock of UTC.
+// Usual is the use of a light before it is described: no schedule, and the clock of UTC.
 func Usual() *Use {
 	return &Use{Zone: "UTC", Schedules: []Schedule{}, Inputs: []Input{}, Home: []Hours{}, Load: Load{Table: []LevelOfWatts{}}, Tariff: Tariff{Bands: []Band{}}}
 }

@@ -3194,7 +3194,7 @@ export interface components {
             text: string;
             device: components["schemas"]["Device"];
         };
-        /** @description A device as whoever sends it has it; one that does not behave is refused, with the place */
+        /** @description A device model. One that does not behave is refused, with the place */
         DeviceModel: components["schemas"]["Device"];
         BenchAnswer: {
             behaves: boolean;

@@ -169,7 +169,7 @@ function Stopped({ fitting, undo }: { fitting: Fitting; undo: () => void }) {
   );
 }
 
-/** What is ahead of whoever begins: how long, how many boxes, and what comes first. */
+/** The time and the boxes that the plan takes, and the tests that come first. */
 function Ahead({ option }: { option: Schemas["PlanOption"] }) {
   const { word } = useWork();
   const m = option.metrics;
@@ -179,9 +179,7 @@ function Ahead({ option }: { option: Schemas["PlanOption"] }) {
     <p>
       About {m.minutes} minutes at {m.boxesTouched} {m.boxesTouched === 1 ? "box" : "boxes"}, {m.walks} {m.walks === 1 ? "walk" : "walks"}{" "}
       to the {word("panel")}.{" "}
-      {tests > 0
-        ? `${tests === 1 ? "One test comes" : `${tests} tests come`} first: the plan takes for granted what nobody measured.`
-        : `It begins with the ${word("breaker")} off, locked and labelled.`}
+      {tests > 0 && `${tests === 1 ? "One test comes" : `${tests} tests come`} first: the plan relies on what was not measured.`}
     </p>
   );
 }
