@@ -39,6 +39,20 @@ func TestLoads(t *testing.T) {
 		if got := n.LampIDs(); !slices.Equal(got, x.lamps) {
 			t.Errorf("%s: %v are lamps, want %v", x.name, got, x.lamps)
 		}
+		for second, first := range n.Poles() { // they move together, whichever is named
+			keys := n.Keys(n.Initial())
+			if keys[first] != keys[second] {
+				t.Errorf("%s: poles stand at %v", x.name, keys)
+			}
+			for _, one := range []string{first, second} {
+				if s, ok := n.StateOf(map[string]int{one: 2}); !ok || n.Keys(s)[first] != 2 || n.Keys(s)[second] != 2 {
+					t.Errorf("%s: with %s at 2 they stand at %v, %v", x.name, one, n.Keys(s), ok)
+				}
+			}
+			if _, ok := n.StateOf(map[string]int{first: 1, second: 2}); ok {
+				t.Errorf("%s: the two poles of a switch stand apart", x.name)
+			}
+		}
 		if len(n.Poles()) != x.poles {
 			t.Errorf("%s: poles %v", x.name, n.Poles())
 		}

@@ -406,6 +406,9 @@ func (n *Network) Keys(s State) map[string]int {
 		}
 		out[c.key] = v
 	}
+	for second, first := range n.Poles() { // which move together
+		out[second] = out[first]
+	}
 	return out
 }
 
@@ -414,9 +417,26 @@ func (n *Network) Keys(s State) map[string]int {
 // circuit does not have.
 func (n *Network) StateOf(keys map[string]int) (s State, ok bool) {
 	s = n.Initial()
-	found := 0
+	found, together := 0, map[string]int{}
+	for second, first := range n.Poles() {
+		v, given := keys[second]
+		if !given {
+			continue
+		}
+		if other, both := keys[first]; both && other != v {
+			return s, false
+		}
+		found++
+		if _, both := keys[first]; !both {
+			together[first] = v
+			found--
+		}
+	}
 	for i, c := range n.contacts {
 		v, given := keys[c.key]
+		if !given {
+			v, given = together[c.key]
+		}
 		if !given {
 			continue
 		}

@@ -15,6 +15,9 @@ import (
 	"ambivia/core/circuit"
 )
 
+// pluggedWatts stands for whatever is plugged into a receptacle.
+const pluggedWatts = 1
+
 // Ohms that stand for a good joint, and for the air between all conductors,
 // without which a floating one would have no volts at all.
 const (
@@ -117,6 +120,10 @@ func (d *deck) write(volts float64, state map[string]int) []Lamp {
 		case circuit.TypeLamp:
 			l, n := d.terminal(dev, "l"), d.terminal(dev, "n")
 			d.resistor(l, n, volts*volts/lampWatts(dev))
+			lamps = append(lamps, Lamp{dev.ID, l, n})
+		case circuit.TypeReceptacle:
+			l, n := d.terminal(dev, "l"), d.terminal(dev, "n")
+			d.resistor(l, n, volts*volts/pluggedWatts)
 			lamps = append(lamps, Lamp{dev.ID, l, n})
 		default:
 			for _, pair := range d.closed(dev, state) {
