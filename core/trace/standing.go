@@ -62,7 +62,7 @@ func (s *Standing) hold(ctx context.Context, readings []circuit.Observation) err
 func (s *Standing) Advance(ctx context.Context, c *circuit.Circuit) (bool, error) {
 	was := s.base.doc
 	n := len(was.Observations)
-	if s.base.looking || len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, circuit.Observation.Same) || c.SurveyMark() != s.mark {
+	if s.base.looking || len(c.Observations) < n || !slices.EqualFunc(c.Observations[:n], was.Observations, circuit.Observation.Same) || s.mark == "" || c.SurveyMark() != s.mark {
 		return false, nil
 	}
 	for _, o := range c.Observations[n:] {
