@@ -237,15 +237,20 @@ func (b *tab) gone(text string) {
 func (b *tab) find(selector, words string) *rod.Element {
 	b.t.Helper()
 	e, err := b.Page.Timeout(patience).ElementByJS(rod.Eval(`(selector, words) => {
-		const names = e => {
-			const name = (e.getAttribute("aria-label") ?? e.innerText ?? "").replace(/\s+/g, " ").trim();
-			const read = e.cloneNode(true); // as a reader says it
-			read.querySelectorAll("[aria-hidden]").forEach(x => x.remove());
-			return [name, name.replace(/^\d /, ""), read.textContent.trim(), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
+		const plain = text => (text ?? "").replace(/\s+/g, " ").trim();
+		const read = e => { // as a reader says it
+			if (!e.querySelector("[aria-hidden]")) return e.textContent.trim();
+			const copy = e.cloneNode(true);
+			copy.querySelectorAll("[aria-hidden]").forEach(x => x.remove());
+			return copy.textContent.trim();
 		};
-		const all = [...document.querySelectorAll(selector)].filter(e => !e.disabled);
-		return all.find(e => e.closest("[role=dialog]") && names(e).includes(words)) ?? all.find(e => names(e).includes(words)) ??
-			all.find(e => names(e).some(name => name.startsWith(words))) ?? null;
+		const names = e => {
+			const name = plain(e.getAttribute("aria-label") ?? e.innerText);
+			return [name, name.replace(/^\d /, ""), read(e), [...(e.labels ?? [])].map(l => l.innerText.trim()).join(" ")];
+		};
+		const all = [...document.querySelectorAll(selector)].filter(e => !e.disabled).map(e => ({ e, names: names(e) }));
+		return (all.find(x => x.e.closest("[role=dialog]") && x.names.includes(words)) ?? all.find(x => x.names.includes(words)) ??
+			all.find(x => x.names.some(name => name.startsWith(words))))?.e ?? null;
 	}`, selector, words))
 	if err != nil {
 		b.t.Fatalf("no %s %q; the page says:\n%s", selector, words, b.MustElement("body").MustText())

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/electric"
 	"ambivia/core/inspect"
 )
 
@@ -12,23 +13,19 @@ import (
 // recorded walls, though other screws meet. Two travelers that cross, say, change nothing where a switch
 // at each end tells them apart for itself. What was wrong in that world as found is not the plan's doing.
 func (p *plan) trial(x *world) bool {
-	is := inspect.Compile(p.build(p.after, x)).Report()
-	if news := faultsBeyond(is, p.report); len(news) > 0 {
-		was := p.foundIn(x)
-		if slices.ContainsFunc(news, func(code string) bool { return !hasFault(was, code) }) {
-			return false
-		}
-	}
+	is := inspect.Compile(p.build(p.after, x))
+	does := is.Result().Controls // most worlds that fail show it here, before anything is told of them
 	for _, want := range p.report.Controls {
 		if !want.Works {
 			continue
 		}
-		i := slices.IndexFunc(is.Controls, func(c inspect.Control) bool { return c.Device == want.Device })
-		if i < 0 || !is.Controls[i].Works || !sameLamps(is.Controls[i].Lamps, want.Lamps) {
+		i := slices.IndexFunc(does, func(c electric.ControlResult) bool { return c.Device == want.Device })
+		if i < 0 || !does[i].Works || !sameLamps(does[i].Lamps, want.Lamps) {
 			return false
 		}
 	}
-	return true
+	news := faultsBeyond(is.Report(), p.report)
+	return len(news) == 0 || !slices.ContainsFunc(news, func(code string) bool { return !hasFault(p.foundIn(x), code) })
 }
 
 func sameLamps(a, b []string) bool {

@@ -39,7 +39,7 @@ func (s Terms) Breaker(supply string) string {
 	case name == "" && len(unnamed) > 1:
 		return fmt.Sprintf("%s %s", word, lettered(place(supply, unnamed)))
 	}
-	for _, p := range practice.All() { // many labels say it themselves
+	for p := range practice.Each() { // many labels say it themselves
 		if said := p.Word("breaker"); len(name) >= len(said) && strings.EqualFold(name[:len(said)], said) {
 			if said == word {
 				return name

@@ -12,6 +12,7 @@ import (
 	"cmp"
 	_ "embed"
 	"encoding/json"
+	"iter"
 	"slices"
 	"sync"
 
@@ -91,6 +92,9 @@ var all = sync.OnceValue(func() []Practice {
 	}
 	return list
 })
+
+// Each goes through the practices in the order they are offered.
+func Each() iter.Seq[Practice] { return slices.Values(all()) }
 
 // All lists the practices in the order they are offered.
 func All() []Practice { return slices.Clone(all()) }

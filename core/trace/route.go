@@ -34,6 +34,7 @@ type router struct {
 	devices []routed
 	place   []int8   // of each stub, then of each hidden device
 	stubs64 []uint64 // by class: its stubs
+	panels  uint64   // stubs that lead to a panel
 	box     []int    // by class: the number of its box
 	free    []int    // classes through which a net may be led on
 	order   []label
@@ -211,6 +212,9 @@ func (r *router) prepare() {
 		}
 	}
 	for i, s := range r.view.stubs {
+		if s.panel {
+			r.panels |= 1 << i
+		}
 		for k := range i {
 			if s.to >= 0 && r.view.stubs[k].to == s.to && !s.panel {
 				r.unite(r.place[i], r.place[k])
@@ -305,18 +309,31 @@ const maxParts = 48
 // find lists the parts of a net. A pair of travelers leads where both do.
 func (p *parts) find(r *router, l label) {
 	p.n = 0
-	var all, both [maxParts]uint64 // of a pair, by box: places of any, and of two
+	if r.p.kinds[l] == isTraveler {
+		p.findPair(r, l)
+	} else {
+		for class, lab := range r.lab {
+			if lab == l {
+				p.add(r.places(r.stubs64[class]))
+			}
+		}
+	}
+	for d, dev := range r.devices {
+		if slices.Contains(dev.labels, l) {
+			p.add(1 << r.place[len(r.view.stubs)+d])
+		}
+	}
+}
+
+// findPair lists the parts of a pair in boxes: where it leads in two conductors.
+func (p *parts) findPair(r *router, l label) {
+	var all, both [maxParts]uint64 // by box: places of any, and of two
 	boxes := uint64(0)
-	pair := r.p.kinds[l] == isTraveler
 	for class, lab := range r.lab {
 		if lab != l {
 			continue
 		}
 		places := r.places(r.stubs64[class])
-		if !pair {
-			p.add(places)
-			continue
-		}
 		b := r.box[class] % maxParts
 		both[b] |= all[b] & places
 		all[b] |= places
@@ -324,11 +341,6 @@ func (p *parts) find(r *router, l label) {
 	}
 	for ; boxes != 0; boxes &= boxes - 1 {
 		p.add(both[bits.TrailingZeros64(boxes)])
-	}
-	for d, dev := range r.devices {
-		if slices.Contains(dev.labels, l) {
-			p.add(1 << r.place[len(r.view.stubs)+d])
-		}
 	}
 }
 
@@ -422,7 +434,8 @@ func (r *router) through(l label, x int8, carriers []carrier, classes ...int) {
 	if places&(places-1) == 0 && places&^(1<<x) == 0 {
 		return
 	}
-	next := slices.Clone(carriers)
+	next := make([]carrier, len(carriers), len(carriers)+len(classes))
+	copy(next, carriers)
 	for _, class := range classes {
 		r.lab[class] = l
 		next = append(next, carrier{class, l})

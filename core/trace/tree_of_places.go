@@ -39,14 +39,14 @@ func (r *router) isTree() bool {
 		}
 		return int8(i)
 	}
-	var edges [64][2]int // stubs: the cables between two opened boxes
+	var edges [64][2]int8 // stubs: the cables between two opened boxes
 	cables := 0
 	stubs := uint64(1)<<len(r.view.stubs) - 1
 	for x, here := range at[:len(r.place)] {
 		if here&stubs == 0 {
 			continue
 		}
-		if r.panelUsed(here, stubs) {
+		if here&r.panels != 0 && r.panelUsed(here, stubs) {
 			return false
 		}
 		first := bits.TrailingZeros64(here)
@@ -63,7 +63,7 @@ func (r *router) isTree() bool {
 				if beside {
 					continue
 				}
-				edges[cables] = [2]int{first, second}
+				edges[cables] = [2]int8{int8(first), int8(second)}
 				cables++
 			}
 		}
@@ -112,11 +112,12 @@ func (r *router) panelUsed(here, stubs uint64) bool {
 
 // besides reports whether a cable runs beside one of the others; ok is false where it would
 // be a loop with that: cores of the two joined at either end.
-func (r *router) besides(edges [][2]int, first, second int) (beside, ok bool) {
+func (r *router) besides(edges [][2]int8, first, second int) (beside, ok bool) {
 	for _, e := range edges {
-		for _, turned := range [2][2]int{e, {e[1], e[0]}} {
-			if r.view.stubs[turned[0]].cluster == r.view.stubs[first].cluster && r.view.stubs[turned[1]].cluster == r.view.stubs[second].cluster {
-				return true, !r.loops(turned[0], first) || !r.loops(turned[1], second)
+		for _, turned := range [2][2]int8{e, {e[1], e[0]}} {
+			a, b := int(turned[0]), int(turned[1])
+			if r.view.stubs[a].cluster == r.view.stubs[first].cluster && r.view.stubs[b].cluster == r.view.stubs[second].cluster {
+				return true, !r.loops(a, first) || !r.loops(b, second)
 			}
 		}
 	}
