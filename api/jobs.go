@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"slices"
 
 	"ambivia/core/circuit"
 	"ambivia/core/inspect"
@@ -22,7 +23,7 @@ func (s *Server) ListPractices(context.Context, ListPracticesRequestObject) (Lis
 		out = append(out, Practice{
 			Id: p.ID, Name: p.Name, Volts: float32(p.Volts), Hertz: float32(p.Hertz), Words: p.Words, Cables: p.Cables,
 			Presets: survey.Usual(p), WhoMay: p.WhoMay, Caution: p.Caution, Eras: len(p.Eras) > 0,
-			Switches: circuit.SwitchTypes, Parts: circuit.PartTypes, Loads: circuit.LoadKinds,
+			Switches: append(slices.Clone(circuit.SwitchTypes), circuit.FoundButton), Parts: circuit.PartTypes, Loads: circuit.LoadKinds,
 			Paper: PracticePaper(p.Paper), CountsFill: p.CountsFill,
 		})
 	}

@@ -20,7 +20,7 @@ var files embed.FS
 // Jobs returns the demo jobs, made anew on each call.
 func Jobs() []Job {
 	return []Job{
-		{"Tide mill, granary flat", read("mill/granary-corridor.json")},
+		{"Tide mill, granary flat", read("mill/granary-corridor.json", "mill/granary-loft.json")},
 		{"Links by rules: a passage, a mill house, a weaving shed", read("links/passage-scenes.json", "links/passage-mirrored.json", "links/mill-house.json", "links/six-switches.json")},
 		{"Weaving works, corridor and card room", read("works/corridor-two-lights.json", "works/card-room.json")},
 		{"Wool shed and shearing board", read("shed/board-walk.json", "shed/wool-table.json")},

@@ -33,6 +33,7 @@ func TestDemo(t *testing.T) {
 		"Loom hall corridor, two lights":       {16, all, nil, nil, 0},
 		"Card room":                            {4, all, nil, nil, 0},
 		"Granary flat, corridor":               {8, all, nil, nil, 0},
+		"Granary loft, push-buttons":           {2, []string{retrofit.ModulePulse}, needsNeutral, nil, 0},
 		"Meridian passage, by scenes":          {2, nil, retrofit.Strategies, nil, 0},
 		"Meridian passage, mirrored both ways": {4, nil, retrofit.Strategies, nil, 0},
 		"Mill house, three floors":             {8, []string{retrofit.Messages}, nil, nil, 0},

@@ -171,7 +171,7 @@ const (
 // that one finds in a box; LoadKinds what a lamp may be to the device that feeds it.
 var (
 	SwitchTypes = []string{TypeThreeWay, TypeFourWay, TypeSinglePole, TypeThreeWayDimmer}
-	PartTypes   = append(slices.Clone(SwitchTypes), TypeLamp, TypeReceptacle, TypeSupply)
+	PartTypes   = slices.Concat(SwitchTypes, []string{TypeLamp, TypeReceptacle, TypeSupply}, FoundTypes)
 	LoadKinds   = []string{"led", "incandescent", "halogen", "fluorescent", "magnetic", "electronic"}
 )
 
@@ -283,10 +283,12 @@ type Input struct {
 	To       string `json:"to,omitzero"`
 }
 
-// Button is what a press on a smart device does.
+// Button is what a press on a smart device does. From is the other side of a plain contact: the press joins the two, so that
+// either gives the pulse where the other stands on line.
 type Button struct {
 	Toggles string `json:"toggles,omitzero"`
 	Pulse   string `json:"pulse,omitzero"`
+	From    string `json:"from,omitzero"`
 	Sends   *bool  `json:"sends,omitzero"`
 }
 

@@ -199,6 +199,7 @@ func (v *validator) checkModels() {
 		if m.Button != nil {
 			switchOf(m.Button.Toggles, "button.toggles")
 			has(m.Button.Pulse, "button.pulse")
+			has(m.Button.From, "button.from")
 		}
 		switchOf(m.Remote, "remote")
 		if m.DrawsThroughLoad() && len(m.Supply) == 0 {

@@ -130,6 +130,10 @@ func Try(d Device) error {
 	case Module:
 		b := newBench(1)
 		b.add("d", circuit.TypeSmart, &d.Model, d.Stands)
+		if d.At("signal") != "" { // push-buttons step it
+			b.add("key", circuit.TypeSmart, &benchKey, map[string]string{"signal": "signal"})
+			return b.verdict(1)
+		}
 		from, to := "line", "switched"
 		if d.At("dry") != "" {
 			from, to = "dry", "dry-return"

@@ -86,7 +86,7 @@ type Standing struct {
 	Stands map[string]string `json:"stands"`
 	// End is where a sensing device may stand: "line", "load" or "either" end.
 	End string `json:"end,omitempty"`
-	// Mount is where a module may be: "behind" a switch, "at-lamp", "in-lamp".
+	// Mount is where a module may be: "behind" a switch, "at-lamp", "in-lamp", on a "rail" of the panel.
 	Mount []string `json:"mount,omitempty"`
 	// ThroughLoad: it takes its power through the lamp. Surface: it needs no box of its own. LowVoltage: it must be kept apart
 	// from mains. PerLamp: one for each lamp.

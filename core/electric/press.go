@@ -67,8 +67,11 @@ func (n *Network) press(from *Solution, c control, out Outage, solve func(State)
 		if d.toggles >= 0 {
 			move ^= 1 << d.toggles
 		}
-		if d.pulse >= 0 {
+		switch {
+		case d.from < 0 && d.pulse >= 0, d.from >= 0 && from.hot(d.from):
 			move ^= from.pulseHeard(d.pulse)
+		case d.from >= 0 && from.hot(d.pulse):
+			move ^= from.pulseHeard(d.from)
 		}
 		if d.sends {
 			for _, l := range d.links {

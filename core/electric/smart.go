@@ -13,6 +13,7 @@ type smart struct {
 	inputs      []input
 	toggles     int // contact that the button moves, -1 for none
 	pulse       int // node that the button pulses, -1 for none
+	from        int // its other side, where it is a plain contact, else -1
 	sends       bool
 	remote      int // contact that a link moves, -1 for none
 	button      bool
@@ -39,7 +40,7 @@ func (l *layout) addSmart(c *circuit.Circuit, i int, d circuit.Device) {
 		}
 		return l.terminal(d.ID, t)
 	}
-	s := smart{device: i, throughLoad: m.DrawsThroughLoad(), pulse: -1, button: m.Button != nil}
+	s := smart{device: i, throughLoad: m.DrawsThroughLoad(), pulse: -1, from: -1, button: m.Button != nil}
 	relays := map[string]int{}
 	for _, r := range m.Switches {
 		relays[r.ID] = len(l.contacts)
@@ -77,8 +78,8 @@ func (l *layout) addSmart(c *circuit.Circuit, i int, d circuit.Device) {
 	}
 	s.remote, s.toggles = contactOf(m.Remote), -1
 	if b := m.Button; b != nil {
-		s.toggles, s.pulse, s.sends = contactOf(b.Toggles), at(b.Pulse), b.Send()
-		if s.pulse >= 0 {
+		s.toggles, s.pulse, s.from, s.sends = contactOf(b.Toggles), at(b.Pulse), at(b.From), b.Send()
+		if s.pulse >= 0 && s.from < 0 { // a plain contact may stand on mains with either side
 			s.signals = append(s.signals, s.pulse)
 		}
 	}

@@ -301,6 +301,8 @@ func (s Terms) called(d *circuit.Device) (name string, own bool) {
 		switch {
 		case !circuit.Blank(x.Name):
 			return x.Name, true
+		case x.Type == circuit.TypeSmart && x.Found():
+			return s.Word(x.Model), false
 		case x.Type == circuit.TypeSmart:
 			return "smart device", false
 		case x.Type == circuit.TypeSupply:

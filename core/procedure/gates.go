@@ -189,6 +189,8 @@ func (w *writer) close(boxes []string) {
 		text := "Fold the conductors neatly, screw in, plate on."
 		if b := w.p.After.Box(box); b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
 			text = "Fold the conductors neatly and close the box; it stays accessible."
+		} else if b.Kind == circuit.Panel {
+			text = "Fold the conductors neatly, all covers back on; write the circuit's name beside its {breaker}."
 		}
 		s := w.step(Closing, KindClose, box, "%s", text)
 		w.plate(s, box)

@@ -287,6 +287,9 @@ func (w *writer) prepare(boxes []string) {
 	w.tests(true)
 	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
 	for _, box := range boxes {
+		if w.p.After.Box(box).Kind == circuit.Panel {
+			w.step(Preparing, KindCheck, box, inPanel)
+		}
 		w.gate(DeadGate, box, boxDead)
 		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
 		if at := w.labelled(box); len(at) > 0 {
@@ -300,6 +303,9 @@ func (w *writer) prepare(boxes []string) {
 	}
 	w.tests(false)
 }
+
+// inPanel is said of a box in which one breaker off does not make all dead.
+const inPanel = "One {breaker} off leaves the {panel} live: what feeds it comes before the main switch, and the other circuits are on. Main switch off too, and the covers over its incoming side stay on."
 
 // labelled lists the core ends of a box that are lifted.
 func (w *writer) labelled(box string) []circuit.End {

@@ -95,7 +95,7 @@ func (w Wishes) conventionsKept(o *Option) float64 {
 	cloud := slices.ContainsFunc(o.Outages, func(x Outage) bool { return x.When == "internet" && len(x.Lost) > 0 })
 	contrary(conventionHub, "local", cloud)
 	contrary(conventionHub, "cloud", !cloud && o.Strategy == Messages)
-	module := slices.Contains([]string{ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay}, o.Strategy)
+	module := slices.Contains([]string{ModuleSwitched, ModuleDry, ModuleBare, ModulePulse, ModuleFour, ChangeoverRelay}, o.Strategy)
 	contrary(conventionModule, "face", module)
 	contrary(conventionModule, "module", !module)
 	contrary(conventionLamps, "switches", o.Strategy == SmartLamps)

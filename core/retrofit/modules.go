@@ -44,7 +44,9 @@ var moduleHeads = map[string]string{ModuleSwitched: "Module", ModuleDry: "Module
 func (p *planner) modules(g group) []proposal {
 	var kits []kit
 	for _, m := range p.library.Of(device.Module) {
-		kits = append(kits, kit{main: m})
+		if !pulsedBy(m) {
+			kits = append(kits, kit{main: m})
+		}
 	}
 	by := map[string][]kit{}
 	for _, k := range kits {

@@ -1,6 +1,7 @@
 package retrofit
 
 import (
+	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -139,6 +140,12 @@ func (p *planner) refuse(g group, x proposal) []Reason {
 	}
 	if x.never != nil {
 		return []Reason{*x.never}
+	}
+	if at, ok := p.impulseOf(g); ok {
+		if x.strategy == ModulePulse {
+			return nil
+		}
+		return []Reason{*because("buttons-step-a-relay", fmt.Sprintf("The push-buttons step %s and carry no current of the light. A module in its place takes them as they are.", p.say.Device(at.relay)), p.ends(at.relay))}
 	}
 	var out []Reason
 	for _, id := range g.controls {

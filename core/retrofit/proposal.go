@@ -33,6 +33,7 @@ const (
 	ModuleSwitched  = "module-switched"       // the old chain becomes the input of a module
 	ModuleDry       = "module-dry"            // the same, freed from mains
 	ModuleBare      = "module-no-neutral"     // the same, power through the lamp
+	ModulePulse     = "module-pulse"          // in the place of an impulse relay
 	ModuleFour      = "module-four"           // several lights on one module
 	ChangeoverRelay = "changeover-relay"      // a changeover with a controller, wherever the travelers reach
 	CentralModule   = "central-module"        // relays near the lamps, buttons on data cable
@@ -43,7 +44,7 @@ const (
 // Strategies lists them all, in the order in which they are tried.
 var Strategies = []string{
 	SensingSwitch, SensingBoth, MainContact, MainAux, MainPush, NoNeutralAux, NoNeutralRemote, MainRemote, AddedRemote, OneSmart, Paired, PoweredRemote, PoweredJoined,
-	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps, MultiGang,
+	Messages, Selectors, ModuleSwitched, ModuleDry, ModuleBare, ModulePulse, ModuleFour, ChangeoverRelay, CentralModule, SmartLamps, MultiGang,
 }
 
 // about says of each strategy in a sentence or two what it is.
@@ -66,6 +67,7 @@ var about = map[string]string{
 	ModuleSwitched:  "A relay module carries the lamp; the whole old chain of switches stays and becomes its switched input.",
 	ModuleDry:       "A relay module carries the lamp; the old switches stay, are freed from mains and become a dry contact for it.",
 	ModuleBare:      "A relay module without {neutral} behind a switch, powered through the lamp; the old chain becomes its input.",
+	ModulePulse:     "A module takes the place of the impulse relay. The push-buttons and their cables stay as they are, and step it as they stepped the relay.",
 	ModuleFour:      "One module with several channels where the loads arrive; each old chain becomes the input of its channel.",
 	ChangeoverRelay: "A changeover relay with a controller takes the place of one outer switch, mounted anywhere the {traveler}s reach: {line} to one {common}, {load} to the other.",
 	CentralModule:   "A relay module near the lamp, and extra-low-voltage buttons on data cable of their own. A button is re-assigned without touching a wire.",
@@ -76,7 +78,7 @@ var about = map[string]string{
 // familyOf is the number of the family of a strategy; docs/ideas/retrofit.md says what each is.
 var familyOf = map[string]string{
 	SensingSwitch: "S1", SensingBoth: "S1", MainContact: "S2", MainAux: "S3", MainPush: "S8", NoNeutralAux: "S4", NoNeutralRemote: "S4", MainRemote: "S5", AddedRemote: "S5", OneSmart: "S5",
-	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModuleFour: "S9",
+	Paired: "S6", PoweredRemote: "S7", PoweredJoined: "S7", Messages: "S11", Selectors: "S14", ModuleSwitched: "S9", ModuleDry: "S9", ModuleBare: "S9", ModulePulse: "S9", ModuleFour: "S9",
 	ChangeoverRelay: "S10", CentralModule: "S12", SmartLamps: "S13", MultiGang: "S11",
 }
 
@@ -129,6 +131,7 @@ func (p *planner) proposals(g group) []proposal {
 	out = append(out, p.companions(g)...)
 	out = append(out, p.contacts(g)...)
 	out = append(out, p.modules(g)...)
+	out = append(out, p.pulseModules(g)...)
 	out = append(out, p.changeovers(g)...)
 	out = append(out, p.centrals(g)...)
 	out = append(out, p.lamps(g)...)

@@ -186,7 +186,7 @@ func (d *requirement) stand(p *planner, prefix, box, old string, kind device.Dev
 	if kind.PerLamp {
 		x.Name += ", in the socket"
 	}
-	if kind.DepthMm > 0 && !kind.Surface {
+	if kind.DepthMm > 0 && !kind.Surface && !slices.Contains(kind.Mount, "rail") {
 		depth := kind.DepthMm
 		x.DepthMm = &depth
 	}

@@ -1,6 +1,7 @@
 package survey
 
 import (
+	"maps"
 	"slices"
 
 	"ambivia/core/circuit"
@@ -18,9 +19,27 @@ func (e AddDevice) apply(w *writer) (string, error) {
 	if prefix == "" {
 		prefix = "s"
 	}
-	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: e.Type, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
+	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: e.Type, Model: w.foundModel(e.Type), Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
+	if d.Model != "" {
+		d.Type = circuit.TypeSmart
+	}
 	w.Devices = append(w.Devices, d)
 	return names.For(w.Circuit).Bare(d.ID) + " added", nil
+}
+
+// foundModel is the model of a push-button or an impulse relay, which the document has from now on; "" for any other type.
+func (w *writer) foundModel(name string) string {
+	m, found := circuit.FoundModel(name)
+	if !found {
+		return ""
+	}
+	models := maps.Clone(w.Models)
+	if models == nil {
+		models = map[string]circuit.Model{}
+	}
+	models[name] = m
+	w.Models = models
+	return name
 }
 
 func (e SetDevice) apply(w *writer) (string, error) {
@@ -28,7 +47,7 @@ func (e SetDevice) apply(w *writer) (string, error) {
 	if d == nil {
 		return "", refuse(circuit.CodeUnknownID, "device", "that device is not recorded; it may have been removed")
 	}
-	if e.Type != "" && e.Type != d.Type {
+	if is := d.FoundType(); e.Type != "" && e.Type != is {
 		if err := w.setType(d, e.Type); err != nil {
 			return "", err
 		}
@@ -59,10 +78,13 @@ func (e SetDevice) apply(w *writer) (string, error) {
 // setType changes what a device is said to be. Wires stay under their screws, so
 // every screw in use must be one of the new type too.
 func (w *writer) setType(d *circuit.Device, to string) error {
-	if d.Type == circuit.TypeSmart || to == circuit.TypeSmart {
+	if !d.Found() || to == circuit.TypeSmart {
 		return refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
 	}
-	next := circuit.Device{Type: to}
+	next := circuit.Device{Type: to, Model: w.foundModel(to)}
+	if next.Model != "" {
+		next.Type = circuit.TypeSmart
+	}
 	for _, j := range w.Joins {
 		for _, m := range j.Of {
 			if m.Owner == d.ID && !slices.Contains(w.Terminals(next), m.Part) {
@@ -70,7 +92,7 @@ func (w *writer) setType(d *circuit.Device, to string) error {
 			}
 		}
 	}
-	d.Type = to
+	d.Type, d.Model = next.Type, next.Model
 	if !d.Mechanical() {
 		d.Position, d.Unmarked = nil, nil
 	}

@@ -128,6 +128,9 @@ func (e *Error) Error() string { return e.Text }
 func newView(c *circuit.Circuit) (*view, error) {
 	v := &view{doc: c, open: map[string]bool{}, index: map[circuit.End]int{}, terminal: map[circuit.Ref]int{}, placeOf: map[string]int{}}
 	for _, d := range c.Devices {
+		if d.Type == circuit.TypeSmart && d.Found() {
+			return nil, &Error{"steps-a-relay", fmt.Sprintf("%s is not traced: push-buttons and their relay are followed by eye. Open their boxes and record the cables between them", names.For(c).Bare(d.ID))}
+		}
 		if d.Type == circuit.TypeSmart {
 			return nil, &Error{"smart-device", fmt.Sprintf("devices: %s is a smart device; tracing is for circuits as found", names.For(c).Bare(d.ID))}
 		}

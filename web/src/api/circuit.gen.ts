@@ -253,6 +253,7 @@ export interface Model {
   button?: {
     toggles?: Id;
     pulse?: Id;
+    from?: Id;
     sends?: boolean;
   };
   remote?: Id;

@@ -73,7 +73,8 @@ export function TradeOff(props: {
             set={(id) => setFamily(id === "all" ? "" : id)}
           />
           <p className="text-soft">
-            {kept.length} ways fit. A press on one draws it {props.shown ? "instead" : "and opens it"}.
+            {kept.length === 1 ? "1 way fits" : `${kept.length} ways fit`}. A press on one draws it{" "}
+            {props.shown ? "instead" : "and opens it"}.
           </p>
           {props.compare}
         </div>

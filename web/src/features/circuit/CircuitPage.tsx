@@ -179,7 +179,9 @@ export function CircuitPage() {
       role="status"
     >
       {stage === "trace"
-        ? said(trace.data)
+        ? trace.error
+          ? "This cannot be traced."
+          : said(trace.data)
         : stage === "survey" || !data.choice
           ? data.reading.next
           : `Chosen: ${data.choice.option.title}.`}

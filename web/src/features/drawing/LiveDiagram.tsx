@@ -129,6 +129,7 @@ export function LiveDiagram(props: {
     const device = document?.devices.find((d) => d.id === id);
     return device ? boxName(circuit, device.box) : id;
   };
+  const verb = (id: string) => (document?.devices.find((d) => d.id === id)?.model === "push-button" ? "Press" : "Flip");
   return (
     <section
       className={props.board ? "live flex min-h-0 min-w-0 flex-col border-b border-rule" : "live border-b border-rule"}
@@ -142,7 +143,7 @@ export function LiveDiagram(props: {
         <div className="flex flex-wrap gap-2 print:hidden" role="group" aria-label="Switches">
           {controls.map((c, i) => (
             <button key={c.device} type="button" className={look.button} onClick={() => ask(c.device)}>
-              {i < 9 && props.keys !== false && <kbd aria-hidden>{i + 1}</kbd>} Flip {nameOf(c.device)}
+              {i < 9 && props.keys !== false && <kbd aria-hidden>{i + 1}</kbd>} {verb(c.device)} {nameOf(c.device)}
             </button>
           ))}
         </div>

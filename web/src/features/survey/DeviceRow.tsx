@@ -17,6 +17,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
   const switches = practice?.switches ?? [];
   const { length } = useMeasures(false);
   const { device } = props;
+  const kind = device.type === "smart" ? (device.model ?? "") : device.type;
   const name = circuit.reading.names.here[device.id] ?? word(device.type);
   const edit = (fields: Omit<Edit, "op">) => change({ do: "edit", edit: { op: "set-device", device: device.id, ...fields } });
   return (
@@ -52,7 +53,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
           );
         })}
       </div>
-      {switches.includes(device.type) && (
+      {(switches.includes(kind) || device.type === "smart") && (
         <div className={look.fields}>
           <Saved
             label="What people call it"
@@ -60,13 +61,9 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
             onSave={(name) => edit({ name })}
             onClear={() => edit({ clear: ["name"] })}
           />
-          <Choice
-            above
-            label="Kind of switch"
-            value={device.type}
-            options={switches.map((t) => [t, word(t)])}
-            set={(type) => edit({ type })}
-          />
+          {switches.includes(kind) && (
+            <Choice above label="Kind of switch" value={kind} options={switches.map((t) => [t, word(t)])} set={(type) => edit({ type })} />
+          )}
           <Measured
             label={`Depth behind the plate, ${length.unit}`}
             value={length.shown(device.depthMm)}
