@@ -1,6 +1,7 @@
 package house_test
 
 import (
+	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"slices"
@@ -8,8 +9,11 @@ import (
 	"testing"
 
 	"ambivia/core/circuit"
+	"ambivia/core/circuittest"
+	"ambivia/core/house"
 	"ambivia/core/inspect"
 	"ambivia/core/retrofit"
+	"ambivia/core/trace"
 )
 
 // TestTraditions: ordinary circuits of five practices are judged as an electrician there judges them, and planned.
@@ -36,18 +40,11 @@ func TestTraditions(t *testing.T) {
 		{"in-mod", inspect.Works, nil, []string{"unmarked", "colour-misused"}, 10, retrofit.OneSmart, ""},
 		{"eu-de-old", inspect.Works, nil, []string{"unmarked", "colour-misused"}, 30, retrofit.SensingSwitch, ""},
 		{"uk-borrow-bar", inspect.Faulty, []string{"borrowed-neutral"}, []string{"cable-unbalanced"}, 0, "", ""},
+		{"eu-impulse", inspect.Works, nil, []string{"not-a-plain-chain"}, 1, retrofit.ModulePulse, ""},
 		{"na-fanlight", inspect.Works, nil, nil, 10, retrofit.OneSmart, ""},
 	} {
 		t.Run(x.file, func(t *testing.T) {
-			file, err := os.Open(filepath.Join("testdata", "traditions", x.file+".json"))
-			if err != nil {
-				t.Fatal(err)
-			}
-			defer file.Close()
-			c, err := circuit.Read(file)
-			if err != nil {
-				t.Fatal(err)
-			}
+			c := tradition(t, x.file)
 			r := inspect.Check(c)
 			var codes []string
 			for _, f := range r.Findings {
@@ -92,4 +89,86 @@ func TestTraditions(t *testing.T) {
 			}
 		})
 	}
+}
+
+// TestShellSwitched: the prohibited circuit is named, whichever way it is traced and however the switches stood, though the rule
+// that line and return share cables speaks for another; a sound circuit is never called that.
+func TestShellSwitched(t *testing.T) {
+	c := tradition(t, "na-carter")
+	no := false
+	for i := range c.Boxes {
+		if c.Boxes[i].Kind != circuit.Switch {
+			c.Boxes[i].Opened = &no
+		}
+	}
+	named := func(s *circuit.Circuit) bool {
+		r, err := trace.Trace(t.Context(), s, trace.Dead)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return slices.ContainsFunc(r.Findings, func(w trace.Warning) bool { return w.Code == trace.WarnShellSwitched })
+	}
+	if !named(tradition(t, "carter-lit")) {
+		t.Error("carter-lit is not named")
+	}
+	for seed := range uint64(24) {
+		h, err := house.New(c, seed, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if s := traceToEnd(t, h, []trace.Prefer{trace.Dead, trace.Trips}[seed%2]); !named(s) {
+			t.Errorf("house %d: not named after %d readings", seed, len(s.Observations))
+		} else if len(s.Observations) > 30 {
+			t.Errorf("house %d: %d readings", seed, len(s.Observations))
+		}
+	}
+	for seed := range uint64(12) { // a coast three-way looks the same until the light is lit
+		rng := rand.New(rand.NewPCG(seed, 7))
+		h, err := house.New(circuittest.Walls(rng, 2), seed, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if named(traceToEnd(t, h, trace.Dead)) {
+			t.Errorf("sound house %d is called prohibited", seed)
+		}
+	}
+}
+
+// traceToEnd plays the tests that are proposed, 40 at most, each read right.
+func traceToEnd(t *testing.T, h *house.House, prefer trace.Prefer) *circuit.Circuit {
+	t.Helper()
+	s := h.Survey()
+	tr, err := trace.New(t.Context(), s)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for range 40 {
+		test, ok, err := tr.Next(t.Context(), prefer)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if !ok {
+			break
+		}
+		if test.Reading, err = h.Answer(test); err != nil {
+			t.Fatal(err)
+		}
+		tr.Observe(test)
+		s.Observations = append(s.Observations, test)
+	}
+	return s
+}
+
+func tradition(t *testing.T, name string) *circuit.Circuit {
+	t.Helper()
+	file, err := os.Open(filepath.Join("testdata", "traditions", name+".json"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer file.Close()
+	c, err := circuit.Read(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
 }

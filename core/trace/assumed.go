@@ -27,6 +27,7 @@ type Warning struct {
 const (
 	WarnSecondFeed    = "second-feed"    // something is live while the breaker is off
 	WarnFeedExchanged = "feed-exchanged" // line and neutral are exchanged at the feed
+	WarnShellSwitched = "shell-switched" // switches choose between line and neutral on both sides of the light
 	WarnEarthUsed     = "earth-used"     // a core of the ground's colour is used as another conductor
 )
 
@@ -65,7 +66,10 @@ func (t teller) warnings() []Warning {
 		out = append(out, Warning{Code: WarnEarthUsed, At: used,
 			Text: t.say.Expand("DANGER: " + ends(t.say, used) + " is used as another conductor and may be live. Do not measure against it. Put it right first: give that conductor a core of its own, in a new cable if there is none, and join this core to {ground} at both ends.")})
 	}
-	if t.possible() && t.polarityWord() == "exchanged" {
+	if t.shellSwitched() {
+		out = append(out, Warning{Code: WarnShellSwitched, At: t.endsWith(electric.Load),
+			Text: t.say.Expand("DANGER: both sides of the light are switched, each between {hot} and {neutral}. Its shell is live in half of all positions, lit or dark. This circuit is prohibited. Plan nothing on it: give the light a {neutral} that no switch breaks first.")})
+	} else if t.possible() && t.polarityWord() == "exchanged" {
 		out = append(out, Warning{Code: WarnFeedExchanged, At: t.endsWith(electric.Line, electric.Neutral),
 			Text: t.say.Expand("The feed is exchanged: what should be {neutral} is live, and the switches break the {neutral}. The light’s shell is live when the light is off. Put it right at the {panel} before anything is fitted.")})
 	}

@@ -100,6 +100,9 @@ func (t *Tracer) Next(ctx context.Context, prefer Prefer) (test circuit.Observat
 	if test, ok = t.look(prefer); ok {
 		return test, true, nil
 	}
+	if test, ok, err = t.prohibited(ctx); ok || err != nil {
+		return test, ok, err
+	}
 	// No test tells more. A false reading may be why.
 	due, err := t.due(ctx, prefer)
 	if due == nil {
