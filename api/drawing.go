@@ -155,10 +155,7 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 		return nil, err
 	}
 	say := names.For(p.After)
-	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Phases: []Named{}, Known: p.Known()}
-	for _, x := range procedure.Phases {
-		out.Phases = append(out.Phases, Named{ID: string(x.Phase), Text: say.Expand(x.Name)})
-	}
+	out := Procedure200JSONResponse{Steps: p.Steps, Materials: p.Materials(), Rooms: p.Rooms(), Labels: p.Labels(), Known: p.Known()}
 	if state := fitting.Read(log); state.Carries(o.option.ID, o.Head.Number) && state.Run.Way == fitting.Forth {
 		out.Steps = state.Run.Steps // what is being done is numbered so everywhere
 	}
@@ -172,6 +169,7 @@ func (s *Server) Procedure(ctx context.Context, r ProcedureRequestObject) (Proce
 		}
 		out.Steps = append([]Step{}, back.Steps...)
 	}
+	out.Cards = procedure.Cards(out.Steps, say)
 	return out, nil
 }
 

@@ -56,7 +56,7 @@ func (s *Server) Work(ctx context.Context, r WorkRequestObject) (WorkResponseObj
 }
 
 func workOf(o *opened, state *fitting.State) Work {
-	out := Work{Last: len(state.Entries), Phases: []Named{}, Steps: []Step{}, States: []StepState{}, Entries: []LogLine{}, Conflicts: []string{},
+	out := Work{Last: len(state.Entries), Phases: []Named{}, Cards: []Card{}, Steps: []Step{}, States: []StepState{}, Entries: []LogLine{}, Conflicts: []string{},
 		Now: state.Now, Undo: state.Undo, Power: WorkPower(state.Power), Proved: append([]string{}, state.Proved...), Over: state.Over,
 		Times: append([]PhaseTime{}, state.Times()...), MayBegin: o.option != nil && state.MayBegin(o.Head.Number)}
 	for _, e := range state.Entries {
@@ -82,7 +82,7 @@ func workOf(o *opened, state *fitting.State) Work {
 	}
 	way := WorkWay(state.Run.Way)
 	out.Way, out.Title, out.Option, out.Since = &way, &state.Run.Title, &state.Run.Option, &state.Since
-	out.Steps = append(out.Steps, state.Run.Steps...)
+	out.Steps, out.Cards = append(out.Steps, state.Run.Steps...), procedure.Cards(state.Run.Steps, say)
 	out.States = append(out.States, state.Steps...)
 	out.Changed = o.Head.Number != state.Run.Revision
 	out.Proves = o.option != nil && state.Carries(o.option.ID, o.Head.Number)

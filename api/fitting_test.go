@@ -98,7 +98,7 @@ func TestFitAndProve(t *testing.T) {
 	}
 	pictures, step, known, drawn := 0, "", "", "" // the last step that was looked at, with what its asker knew and saw
 	for w["over"] != true {
-		if x := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); x["box"] != nil && (pictures < 6 || x["number"].(float64) > 40) {
+		if x := w["steps"].([]any)[int(w["now"].(float64))-1].(map[string]any); x["box"] != nil && (pictures < 6 || x["number"].(float64) > 30) {
 			step, known = "/circuits/1/work/step/"+number(w["now"]), "?last="+number(w["last"])
 			drawn = number(b.call("GET", step, nil, 200))
 			pictures++

@@ -501,6 +501,9 @@ type CableFact = trace.CableFact
 // CablePreset defines model for CablePreset.
 type CablePreset = practice.CablePreset
 
+// Card One stay at one place between changes of the power
+type Card = procedure.Card
+
 // Change defines model for Change.
 type Change = retrofit.Change
 
@@ -1082,15 +1085,14 @@ type Problem struct {
 
 // Procedure defines model for Procedure.
 type Procedure struct {
+	Cards []Card `json:"cards"`
+
 	// Known How the facts are known on which the plan is built
 	Known     string           `json:"known"`
 	Labels    []ConductorLabel `json:"labels"`
 	Materials []Item           `json:"materials"`
-
-	// Phases In their order
-	Phases []Named   `json:"phases"`
-	Rooms  []BoxRoom `json:"rooms"`
-	Steps  []Step    `json:"steps"`
+	Rooms     []BoxRoom        `json:"rooms"`
+	Steps     []Step           `json:"steps"`
 }
 
 // Proof defines model for Proof.
@@ -1526,6 +1528,8 @@ type WishesAnswer struct {
 
 // Work defines model for Work.
 type Work struct {
+	Cards []Card `json:"cards"`
+
 	// Changed The record was changed since the run began
 	Changed bool `json:"changed"`
 

@@ -41,20 +41,20 @@ func TestWire(t *testing.T) {
 	b.see("signal, spare, neutral, ground")
 
 	b.press("Steps")
-	b.see("Step 1 of 47")
+	b.see("Step 1 of 45")
 	b.key('.', '.', ',')
-	b.see("Step 2 of 47")
-	for range 9 {
+	b.see("Step 2 of 45")
+	for range 6 {
 		b.key('.')
 	}
-	b.see("Step 11 of 47")
+	b.see("Step 8 of 45")
 	err := b.Timeout(patience).Wait(rod.Eval(`() => document.querySelectorAll(".step-now .front .pointed").length > 0`))
 	if err != nil {
 		t.Error("the ends of a step are not shown in its box")
 	}
 	b.see("Take black (BK) to Archive light off the common screw of the 3-way switch")
 	b.MustReload().MustWaitLoad()
-	b.see("Step 11 of 47")
+	b.see("Step 8 of 45")
 	b.pick("List", "put it back")
 	b.see("Step 1 of")
 	b.press("All")
@@ -83,7 +83,7 @@ func TestWire(t *testing.T) {
 	}
 
 	two := h.open("/circuits/2/wire?see=steps", 390, 844) // the choice is taken back in another tab
-	two.see("Step 1 of 47")
+	two.see("Step 1 of 45")
 	b.press("Undo")
 	b.see("No plan is chosen yet")
 	two.tolerate("422")
@@ -112,14 +112,14 @@ func TestWireByKeys(t *testing.T) {
 			t.Fatalf("an arrow does not lead to %s", view)
 		}
 	}
-	b.see("Step 1 of 47")
+	b.see("Step 1 of 45")
 	b.key('.')
-	b.see("Step 2 of 47")
-	focus(b, "All 47 steps")
+	b.see("Step 2 of 45")
+	focus(b, "All 45 steps")
 	b.key(input.Enter)
-	focus(b, "10 Archive door. Take the connector off")
+	focus(b, "7 Take the connector off")
 	b.key(input.Enter)
-	b.see("Step 10 of 47")
+	b.see("Step 7 of 45")
 	b.key('?') // single keys can be switched off
 	b.see("Single keys act")
 	b.find("[role=switch]", "Single keys act").MustClick()
@@ -127,13 +127,13 @@ func TestWireByKeys(t *testing.T) {
 	b.gone("Single keys act")
 	b.key('.', 's')
 	b.still()
-	b.see("Step 10 of 47")
+	b.see("Step 7 of 45")
 	b.key('?')
 	b.find("[role=switch]", "Single keys act").MustClick()
 	b.key(input.Escape)
 	b.gone("Single keys act")
 	b.key(',')
-	b.see("Step 9 of 47")
+	b.see("Step 6 of 45")
 	b.MustEval(`() => document.querySelector(".sights button[aria-selected=true]").focus()`)
 	b.key(input.Tab)
 	for b.MustEval(`() => document.activeElement.role !== "combobox"`).Bool() {
@@ -172,7 +172,7 @@ func TestWireOfTen(t *testing.T) {
 	b.choose("Smart main in switch box 1; switch box 2")
 	b.MustNavigate(h.url(at + "wire?see=steps")).MustWaitLoad()
 	b.press("All")
-	b.see("New work, box by box")
+	b.see("rewire, close")
 	b.until("fewer than 60 steps for ten boxes", `() => document.querySelectorAll(".step").length >= 60`)
 	b.press(". Next step")
 	b.see("Step 2 of")

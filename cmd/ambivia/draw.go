@@ -169,7 +169,7 @@ func stepsCommand() *cobra.Command {
 				}
 				return printJSON(cmd.OutOrStdout(), map[string]any{"steps": p.Steps})
 			}
-			return printJSON(cmd.OutOrStdout(), map[string]any{"steps": p.Steps, "materials": p.Materials(), "rooms": p.Rooms(), "labels": p.Labels()})
+			return printJSON(cmd.OutOrStdout(), map[string]any{"steps": p.Steps, "cards": p.Cards(), "visits": procedure.Visits(p.Cards()), "materials": p.Materials(), "rooms": p.Rooms(), "labels": p.Labels()})
 		},
 	}
 	cmd.Flags().StringVar(&option, "option", "", "an id of plan's answer")

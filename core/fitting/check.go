@@ -50,12 +50,16 @@ func (s *State) settles(e Entry) error {
 	if len(e.Steps) == 0 {
 		return refuse("unknown-step", "steps", "name a step")
 	}
+	staying := s.stays(e)
 	for i, n := range e.Steps {
 		step := s.step(n)
 		if step == nil || slices.Contains(e.Steps[:i], n) {
 			return refuse("unknown-step", "steps", "the run has no step %d, or it is named twice", n)
 		}
 		x := s.Steps[n-1]
+		if staying {
+			continue
+		}
 		if x.Status != Open {
 			why := x.Why
 			if why == "" {
@@ -74,6 +78,15 @@ func (s *State) settles(e Entry) error {
 		}
 	}
 	return nil
+}
+
+// stays reports whether an entry says of the lines of a stay, from the one that is next, that they are done.
+func (s *State) stays(e Entry) bool {
+	if e.Kind != Done || len(e.Steps) < 2 || e.Steps[0] != s.Now {
+		return false
+	}
+	stay := s.Steps[s.Now-1].Stay
+	return len(e.Steps) <= len(stay) && slices.Equal(e.Steps, stay[:len(e.Steps)])
 }
 
 func (s *State) settlesOne(e Entry, step *procedure.Step) error {

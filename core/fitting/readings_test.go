@@ -13,7 +13,7 @@ import (
 // without it; what was confirmed is not asked again while it holds, and never after somebody put the power on.
 func TestReadingsHaveTheirGate(t *testing.T) {
 	j := three(t)
-	j.to(func(s procedure.Step) bool { return s.Kind == procedure.KindPowerOn && s.Phase == procedure.Closing })
+	j.to(func(s procedure.Step) bool { return s.Kind == procedure.KindPowerOn })
 	j.must(j.done(Read(j.log).Now)) // every box is closed, and the power on
 	after := j.o.After
 	var boxes []string

@@ -29,6 +29,8 @@ type StepState struct {
 	Entry  int    `json:"entry,omitempty"`  // that settled it
 	// Alike are the open steps that may be ticked with it in one go, itself among them.
 	Alike []int `json:"alike,omitempty"`
+	// Stay are the steps from an open one to the end of its stay at one place that may be ticked in one go.
+	Stay []int `json:"stay,omitempty"`
 }
 
 // State is how the work stands.
@@ -187,6 +189,9 @@ func (s *State) unlock() {
 	for i := range s.Steps {
 		if s.Steps[i].Status == Open {
 			s.Steps[i].Alike = s.alike(i)
+			if i+1 == s.Now {
+				s.Steps[i].Stay = s.stay(i)
+			}
 		}
 	}
 }
@@ -194,11 +199,14 @@ func (s *State) unlock() {
 // waits says what a step waits for, or "". Steps go phase by phase, and in a box one after the other; gates, and what
 // concerns all boxes, hold for all that follows. Whatever the order: nothing with bare metal is open while a breaker may
 // be on or the box was not proved dead since.
-func (s *State) waits(i int) string {
+func (s *State) waits(i int) string { return s.waitsBut(i, nil) }
+
+// waitsBut says what a step waits for once some others were done.
+func (s *State) waitsBut(i int, done []int) string {
 	step := &s.Run.Steps[i]
 	for k := range i {
 		before := &s.Run.Steps[k]
-		if status := s.Steps[k].Status; status == Settled || status == Skipped {
+		if status := s.Steps[k].Status; status == Settled || status == Skipped || slices.Contains(done, k+1) {
 			continue
 		}
 		sameBox := before.Box == step.Box || before.Box == "" || step.Box == ""

@@ -182,17 +182,14 @@ func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string
 func (s *sheets) steps(p *procedure.Procedure) {
 	s.sheet("Steps", false)
 	s.heading("All steps, in order")
-	s.paragraph("Nothing of a phase begins before the one above it is done. With power put on in the middle by mistake, what is joined is always a part of the circuit as found or of the planned one: no short, but bare ends that are live.")
-	s.phases(p)
+	s.paragraph("Each heading is one stay at one place; none begins before the one above it is done. With power put on in the middle by mistake, what is joined is always a part of the circuit as found or of the planned one: no short, but bare ends that are live.")
+	s.cards(p)
 }
 
-func (s *sheets) phases(p *procedure.Procedure) {
-	for _, x := range procedure.Phases {
-		rows := stepRows(p, func(step procedure.Step) bool { return step.Phase == x.Phase })
-		if len(rows) > 0 {
-			s.heading(s.say.Expand(x.Name))
-			s.table(stepColumns, rows)
-		}
+func (s *sheets) cards(p *procedure.Procedure) {
+	for _, c := range p.Cards() {
+		s.heading(c.Title)
+		s.table(stepColumns, stepRows(p, func(step procedure.Step) bool { return slices.Contains(c.Steps, step.Number) }))
 	}
 }
 
@@ -200,7 +197,7 @@ func (s *sheets) back(back *procedure.Procedure) {
 	s.sheet("Put it back", false)
 	s.heading("Put it back: the whole original wiring")
 	s.paragraph("From the finished work back to the circuit as found. The page gives this list from any step that was reached.")
-	s.phases(back)
+	s.cards(back)
 }
 
 func (s *sheets) materials(p *procedure.Procedure) {

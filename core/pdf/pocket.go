@@ -40,22 +40,18 @@ type pocketLine struct {
 // work on conductors. What comes off is left to the work order.
 func pocketLines(s *sheets, p *procedure.Procedure) []pocketLine {
 	out := []pocketLine{{text: p.Option.Title, head: true}}
-	for _, x := range procedure.Phases {
-		if x.Phase == procedure.Lifting {
-			continue
-		}
-		name := s.say.Expand(x.Name) // of the last heading: in the new work each box has its own
-		for _, step := range p.Steps {
-			if step.Phase != x.Phase || len(step.Wires) > 0 && x.Phase != procedure.Joining {
+	for _, c := range p.Cards() {
+		name := c.Title
+		for _, n := range c.Steps {
+			step := p.Steps[n-1]
+			if step.Phase == procedure.Lifting || len(step.Wires) > 0 && step.Phase != procedure.Joining {
 				continue
 			}
 			text := step.Text
-			if x.Phase == procedure.Joining {
-				name = step.Where
-			} else if step.Where != "" {
+			if c.Box == nil && step.Where != "" {
 				text = step.Where + ": " + text
 			}
-			if name != "" && lastHead(out) != name {
+			if lastHead(out) != name {
 				out = append(out, pocketLine{text: name, head: true})
 			}
 			for _, wire := range step.Wires {

@@ -119,12 +119,10 @@ func (w *writer) breakers() string {
 	return names.Capitalize(strings.Join(w.now.Breakers(), " and "))
 }
 
-// try writes the first time under power: caps on, people away, every place and state.
+// try writes the first time under power: all closed, people away, every place and state.
 func (w *writer) try() {
-	before := len(w.p.Steps)
-	w.gate(CapsGate, "", "Every bare end is capped; people, children and pets are kept away from the open boxes.")
+	w.gate(CapsGate, "", "Every bare end is capped, and every box is closed; people, children and pets are kept away from any that is not.")
 	w.step(Trying, KindPowerOn, "", "%s on.", w.breakers())
-	begun := len(w.p.Steps)
 	for _, q := range w.p.Option.Places {
 		if !w.wireless(q.Device) {
 			here := "here"
@@ -136,12 +134,6 @@ func (w *writer) try() {
 		}
 	}
 	w.neighbours()
-	if len(w.p.Steps) == begun { // nothing can be tried before links are made
-		w.p.Steps = w.p.Steps[:before]
-		return
-	}
-	off := w.step(Trying, KindPowerOf, "", "%s off, locked again; each box proved dead again before a hand goes in.", w.breakers())
-	off.Gate, off.Asks = AgainGate, w.asks(AgainGate, "")
 }
 
 // closeTraced closes the boxes that were opened for tracing and in which nothing is done.
@@ -182,25 +174,24 @@ func (w *writer) wireless(id string) bool {
 	return false
 }
 
-// close writes what comes when the wiring is proved: boxes closed, links made, all tried
-// again and written down.
-func (w *writer) close(boxes []string) {
-	for _, box := range boxes {
-		text := "Fold the conductors neatly, screw in, plate on."
-		if b := w.p.After.Box(box); b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
-			text = "Fold the conductors neatly and close the box; it stays accessible."
-		} else if b.Kind == circuit.Panel {
-			text = "Fold the conductors neatly, all covers back on; write the circuit's name beside its {breaker}."
-		}
-		s := w.step(Closing, KindClose, box, "%s", text)
-		w.plate(s, box)
-		if n := len(w.labelsIn(box)); n > 0 {
-			s.Text = "Put the labels of the sheet on, so that each conductor says what it is now. " + s.Text
-			s.uses(Labelling, "label for a conductor", n, "on the sheet of labels", nil)
-		}
+// close closes a box in which all is joined: the power goes on once for all, with nothing bare in reach.
+func (w *writer) close(box string) {
+	text := "Fold the conductors neatly, screw in, plate on."
+	if b := w.p.After.Box(box); b.Kind == circuit.Fixture || b.Kind == circuit.Junction {
+		text = "Fold the conductors neatly and close the box; it stays accessible."
+	} else if b.Kind == circuit.Panel {
+		text = "Fold the conductors neatly, all covers back on; write the circuit's name beside its {breaker}."
 	}
-	w.closeTraced(boxes)
-	w.step(Closing, KindPowerOn, "", "%s on.", w.breakers())
+	s := w.step(Closing, KindClose, box, "%s", text)
+	w.plate(s, box)
+	if n := len(w.labelsIn(box)); n > 0 {
+		s.Text = "Put the labels of the sheet on, so that each conductor says what it is now. " + s.Text
+		s.uses(Labelling, "label for a conductor", n, "on the sheet of labels", nil)
+	}
+}
+
+// link writes what comes once the power is on: links made, all tried again and written down.
+func (w *writer) link() {
 	for _, dev := range w.difference.in { // places that no box in the wall holds
 		if w.p.Before.Box(dev.Box) == nil && dev.Case == "" {
 			w.mount(dev)

@@ -17,14 +17,14 @@ import (
 // Phase is a stretch of the work.
 type Phase string
 
-// Phases in their order. Nothing is live in [Preparing] after the breaker is off, in
-// [Lifting], [Joining] and [Closing]; [Trying] is under power with every bare end capped.
+// Phases in the order in which each box goes through them. Nothing is live in [Preparing] after the breaker is off, in
+// [Lifting], [Joining] and [Closing]; [Trying] is under power with every box closed.
 const (
 	Preparing Phase = "prepare"
 	Lifting   Phase = "lift"
 	Joining   Phase = "join"
-	Trying    Phase = "try"
 	Closing   Phase = "close"
+	Trying    Phase = "try"
 	Linking   Phase = "link"
 )
 
@@ -33,9 +33,9 @@ var Phases = []struct {
 	Phase Phase
 	Name  string
 }{
-	{Preparing, "Before anything comes off"}, {Lifting, "Off, box by box: everything that changes"},
-	{Joining, "New work, box by box: {ground}, {neutral}, then the rest"}, {Trying, "First time under power"},
-	{Closing, "Close the boxes"}, {Linking, "Links, and the last trial"},
+	{Preparing, "Before anything comes off"}, {Lifting, "Off: everything that changes"},
+	{Joining, "New work: {ground}, {neutral}, then the rest"}, {Closing, "Close the boxes"},
+	{Trying, "First time under power"}, {Linking, "Links, and the last trial"},
 }
 
 // Kinds of step beside those that are named after what their edits do.
@@ -251,9 +251,20 @@ func (w *writer) write(d *difference) {
 	}
 	boxes := w.boxes()
 	w.p.opened, w.room = boxes, tightBoxes(w.p.After)
-	w.prepare(boxes)
-	for _, box := range boxes {
-		w.lift(box)
+	w.begin(boxes)
+	if w.testedDead() { // readings between boxes, before anything comes off
+		for _, box := range boxes {
+			w.ready(box)
+		}
+		w.tests(false)
+		for _, box := range boxes {
+			w.lift(box)
+		}
+	} else { // one stay in each
+		for _, box := range boxes {
+			w.ready(box)
+			w.lift(box)
+		}
 	}
 	w.lampsOut()
 	for _, b := range d.left {
@@ -271,37 +282,40 @@ func (w *writer) write(d *difference) {
 		s.uses(Wiring, "new cable: "+strings.Join(k.Cores, ", "), 1, "its length is not known here", nil)
 	}
 	w.lampsIn()
-	for _, box := range boxes {
+	for _, box := range slices.Backward(boxes) { // one stands at the last of them
 		w.join(box)
+		w.close(box)
 	}
+	w.closeTraced(boxes)
 	w.try()
-	w.close(boxes)
+	w.link()
 }
 
-// prepare writes the gates before anything comes off.
-func (w *writer) prepare(boxes []string) {
+// begin writes what comes before the first box.
+func (w *writer) begin(boxes []string) {
 	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
 	if evidence.Certain(w.p.Before) {
 		w.polarity(boxes)
 	}
 	w.tests(true)
 	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
-	for _, box := range boxes {
-		if w.p.After.Box(box).Kind == circuit.Panel {
-			w.step(Preparing, KindCheck, box, inPanel)
-		}
-		w.gate(DeadGate, box, boxDead)
-		w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
-		if at := w.labelled(box); len(at) > 0 {
-			s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")
-			s.At = at
-			for _, e := range at {
-				s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
-			}
-			s.Read = w.read(at)
-		}
+}
+
+// ready writes what comes in a box before anything of it comes off.
+func (w *writer) ready(box string) {
+	if w.p.After.Box(box).Kind == circuit.Panel {
+		w.step(Preparing, KindCheck, box, inPanel)
 	}
-	w.tests(false)
+	w.gate(DeadGate, box, boxDead)
+	w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
+	if at := w.labelled(box); len(at) > 0 {
+		s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")
+		s.At = at
+		for _, e := range at {
+			s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
+		}
+		s.Read = w.read(at)
+	}
 }
 
 // inPanel is said of a box in which one breaker off does not make all dead.
@@ -412,7 +426,7 @@ func (w *writer) join(box string) {
 		}
 	}
 	if len(together) > 0 {
-		w.step(Joining, KindCheck, box, "Tug every conductor, one by one. Fold them in without closing the box.")
+		w.step(Joining, KindCheck, box, "Tug every conductor, one by one.")
 	}
 }
 
@@ -462,12 +476,12 @@ func (w *writer) mount(dev circuit.Device) {
 		}
 		name += " and " + w.newName(more)
 	}
-	text := "Bring %s to the box; do not close it in yet."
+	text := "Bring %s to the box; it goes in when all is joined."
 	switch b := w.p.After.Box(dev.Box); {
 	case len(w.p.After.Terminals(dev)) == 0:
 		text = "Have %s at hand; it goes on the wall when all else is closed."
 	case b.Material == circuit.Metal && w.radio(dev.ID):
-		text += " The box is of metal, which weakens radio: try its range before the plate goes on."
+		text += " The box is of metal, which weakens radio: try its range first, from the hub to this place."
 	}
 	s := w.step(Joining, KindMount, dev.Box, text, name)
 	s.Device, s.Edits = dev.ID, edits

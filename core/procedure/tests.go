@@ -34,6 +34,11 @@ func (w *writer) tests(inPlace bool) {
 	}
 }
 
+// testedDead reports whether a reading that the plan relies on waits for the boxes to be dead.
+func (w *writer) testedDead() bool {
+	return slices.ContainsFunc(w.p.Option.Relies, func(r evidence.Reliance) bool { return r.Test.Power != "on" || len(r.Test.Lifted) > 0 })
+}
+
 // read says what the record's readings showed of some conductors, each reading once, by its number.
 func (w *writer) read(at []circuit.End) []string {
 	var out []string

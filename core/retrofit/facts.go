@@ -237,9 +237,8 @@ func (p *planner) behind(x circuit.Device, d *requirement, after *circuit.Circui
 // of thumb of the trade.
 const usualSwitchMm = 20
 
-// BreakerOperations is how often the breaker is moved in any option's steps: off for the work, on
-// to try with every bare end capped, off to close the boxes, and on.
-const BreakerOperations = 4
+// BreakerOperations is how often the breaker is moved in any option's steps: off for the work, and on once every box is closed.
+const BreakerOperations = 2
 
 // measure lists the changes and what they amount to.
 func (p *planner) measure(o *Option, g group, d *requirement) {

@@ -2309,12 +2309,24 @@ export interface components {
         Procedure: {
             /** @description How the facts are known on which the plan is built */
             known: string;
-            /** @description In their order */
-            phases: components["schemas"]["Named"][];
+            cards: components["schemas"]["Card"][];
             steps: components["schemas"]["Step"][];
             materials: components["schemas"]["Item"][];
             rooms: components["schemas"]["BoxRoom"][];
             labels: components["schemas"]["ConductorLabel"][];
+        };
+        /** @description One stay at one place between changes of the power */
+        Card: {
+            id: string;
+            title: string;
+            /** @description The box at which one stands; null for the whole circuit */
+            box: string | null;
+            /** @description Of its last line */
+            phase: string;
+            /** @description By number */
+            steps: number[];
+            /** @description Passed in it */
+            gates: string[];
         };
         Step: {
             number: number;
@@ -2379,6 +2391,7 @@ export interface components {
             way?: "forth" | "back" | "mend";
             title?: string;
             option?: string;
+            cards: components["schemas"]["Card"][];
             phases: components["schemas"]["Named"][];
             steps: components["schemas"]["Step"][];
             states: components["schemas"]["StepState"][];
@@ -2434,6 +2447,8 @@ export interface components {
             entry?: number;
             /** @description Open steps that may be ticked with it in one go */
             alike?: number[];
+            /** @description The steps from the next one to the end of its stay at one place, which may be ticked in one go */
+            stay?: number[];
         };
         PhaseTime: {
             phase: string;

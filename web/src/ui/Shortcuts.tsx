@@ -46,6 +46,7 @@ const stages: [string, Keys][] = [
     "Fit",
     [
       ["D", "Done"],
+      ["A", "All lines of this stay done"],
       [". and ,", "Next step, step before"],
     ],
   ],

@@ -91,6 +91,8 @@ export function FitStage(props: { bench: boolean; fitting: UseQueryResult<Fittin
         <StepCard
           key={`${step.number} ${data.since ?? ""} ${data.states[props.at - 1]?.status ?? ""}`}
           step={step}
+          steps={data.steps}
+          title={data.cards.find((c) => c.steps.includes(step.number))?.title ?? ""}
           of={data.steps.length}
           state={data.states[props.at - 1]}
           next={data.now}

@@ -17,6 +17,8 @@ import { StepPictures } from "./StepPictures";
 /** One step: what to do, large; Done, and what else may be said of it. */
 export function StepCard(props: {
   step: Schemas["Step"];
+  steps: Schemas["Step"][];
+  title: string;
   of: number;
   state: Schemas["StepState"] | undefined;
   next: number;
@@ -48,12 +50,16 @@ export function StepCard(props: {
   const done = () => props.add(entry([step.number]));
   const barred = state?.barred;
   const ready = open && asks.length === 0 && !barred && !busy;
+  const alike = state?.alike ?? [];
+  const stay = state?.stay ?? [];
+  const rest = props.steps.filter((s) => stay.includes(s.number) && s.number !== step.number);
+  const all = () => props.add(entry(stay));
   useKeys({
     d: ready ? done : undefined,
+    a: ready && rest.length > 0 ? all : undefined,
     ".": props.step.number < props.of ? () => props.pick(step.number + 1) : undefined,
     ",": props.step.number > 1 ? () => props.pick(step.number - 1) : undefined,
   });
-  const alike = state?.alike ?? [];
   return (
     <section
       ref={card}
@@ -63,8 +69,7 @@ export function StepCard(props: {
       aria-label="The step"
     >
       <h2 className="text-base">
-        Step {step.number} of {props.of}
-        {step.where ? ` · ${step.where}` : ""}
+        Step {step.number} of {props.of} · {props.title}
       </h2>
       <p role="status" className="py-2 text-xl leading-snug font-semibold wrap-anywhere">
         {step.text}
@@ -74,14 +79,36 @@ export function StepCard(props: {
       {open && asks.length > 0 && (
         <Asks asks={asks} busy={busy} label="Confirmed" done={(asked) => props.add(entry([step.number], asked))} />
       )}
+      {open && !barred && rest.length > 0 && (
+        <ol className="mb-3 border-l-[3px] border-ink pl-3" aria-label="And at this stay">
+          {rest.map((s) => (
+            <li key={s.number} className="border-b border-rule py-1.5 last:border-b-0">
+              <span className="mr-2 font-[650]">{s.number}</span>
+              {s.text}
+            </li>
+          ))}
+        </ol>
+      )}
       {open && asks.length === 0 && (
-        <div className="grid grid-cols-[auto_1fr] gap-2">
-          <button type="button" className={look.button} disabled={step.number === 1} onClick={() => props.pick(step.number - 1)}>
-            Back
-          </button>
-          <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={!ready} onClick={done}>
-            <kbd aria-hidden>D</kbd> Done
-          </button>
+        <div className="sticky bottom-12 z-10 grid gap-2 bg-sheet py-2 sm:bottom-0">
+          {rest.length > 0 && (
+            <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={!ready} onClick={all}>
+              <kbd aria-hidden>A</kbd> All {rest.length + 1} done
+            </button>
+          )}
+          <div className="grid grid-cols-[auto_1fr] gap-2">
+            <button type="button" className={look.button} disabled={step.number === 1} onClick={() => props.pick(step.number - 1)}>
+              Back
+            </button>
+            <button
+              type="button"
+              className={`${rest.length > 0 ? look.button : `${look.strong} text-lg`} min-h-14 justify-center`}
+              disabled={!ready}
+              onClick={done}
+            >
+              <kbd aria-hidden>D</kbd> {rest.length > 0 ? "Done, this line" : "Done"}
+            </button>
+          </div>
         </div>
       )}
       {open && alike.length > 1 && (

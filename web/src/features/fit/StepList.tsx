@@ -11,37 +11,42 @@ const signs = {
   locked: { Icon: Lock, word: "waits" },
 } as const;
 
-/** Every step with how far it is, by phase. */
+/** Every step with how far it is, by stay. */
 export function StepList(props: { fitting: Fitting; at: number; pick: (step: number) => void }) {
-  const { steps, states, phases } = props.fitting;
+  const { steps, states, cards } = props.fitting;
   const settled = states.filter((s) => s.status !== "open" && s.status !== "locked").length;
   return (
     <Fold title={`All ${steps.length} steps, ${settled} settled`}>
-      {phases
-        .filter((p) => steps.some((s) => s.phase === p.id))
-        .map((p) => (
-          <section key={p.id} aria-label={p.text}>
-            <h3>{p.text}</h3>
-            <ol>
-              {steps
-                .filter((s) => s.phase === p.id)
-                .map((s) => (
-                  <Line
-                    key={s.number}
-                    step={s}
-                    status={states[s.number - 1]?.status ?? "locked"}
-                    here={s.number === props.at}
-                    pick={props.pick}
-                  />
-                ))}
-            </ol>
-          </section>
-        ))}
+      {cards.map((c) => (
+        <section key={c.id} aria-label={c.title}>
+          <h3>{c.title}</h3>
+          <ol>
+            {steps
+              .filter((s) => c.steps.includes(s.number))
+              .map((s) => (
+                <Line
+                  key={s.number}
+                  step={s}
+                  placed={!c.box}
+                  status={states[s.number - 1]?.status ?? "locked"}
+                  here={s.number === props.at}
+                  pick={props.pick}
+                />
+              ))}
+          </ol>
+        </section>
+      ))}
     </Fold>
   );
 }
 
-function Line(props: { step: Schemas["Step"]; status: Schemas["StepState"]["status"]; here: boolean; pick: (step: number) => void }) {
+function Line(props: {
+  step: Schemas["Step"];
+  placed: boolean;
+  status: Schemas["StepState"]["status"];
+  here: boolean;
+  pick: (step: number) => void;
+}) {
   const { Icon, word } = signs[props.status];
   return (
     <li>
@@ -54,7 +59,7 @@ function Line(props: { step: Schemas["Step"]; status: Schemas["StepState"]["stat
         <span className="text-right font-[650]">{props.step.number}</span>
         <Icon aria-label={word} size={16} className="self-center" />
         <span className={props.status === "locked" ? "text-soft" : undefined}>
-          {props.step.where && <strong>{props.step.where}. </strong>}
+          {props.placed && props.step.where && <strong>{props.step.where}. </strong>}
           {props.step.text}
         </span>
       </button>

@@ -74,33 +74,31 @@ function List({ procedure, forth, bench }: { procedure: Schemas["Procedure"]; fo
   };
   useKeys({ ".": () => pick(steps[at]), ",": () => pick(steps[at - 2]) });
   const seen = step?.box && [...circuit.document.boxes, ...(circuit.choice?.document.boxes ?? [])].some((b) => b.id === step.box);
-  const all = procedure.phases
-    .filter((phase) => steps.some((s) => s.phase === phase.id))
-    .map((phase) => (
-      <section key={phase.id} aria-label={phase.text}>
-        <h3>{phase.text}</h3>
-        <ol>
-          {steps
-            .filter((s) => s.phase === phase.id)
-            .map((s) => (
-              <li key={s.number} data-step={s.number}>
-                <button
-                  type="button"
-                  className={`step grid min-h-11 w-full cursor-pointer grid-cols-[2.4rem_1fr] gap-1.5 border-b border-rule py-2 pr-2 text-left aria-pressed:bg-room aria-pressed:outline-2 aria-pressed:-outline-offset-2 aria-pressed:outline-ink ${["gate", "on", "off"].includes(s.kind) ? "border-l-5 border-l-ink" : ""}`}
-                  aria-pressed={s.number === at}
-                  onClick={() => pick(s)}
-                >
-                  <span className="pr-2 text-right font-[650]">{s.number}</span>
-                  <span>
-                    {s.where && <strong>{s.where}. </strong>}
-                    {s.text}
-                  </span>
-                </button>
-              </li>
-            ))}
-        </ol>
-      </section>
-    ));
+  const all = procedure.cards.map((card) => (
+    <section key={card.id} aria-label={card.title}>
+      <h3>{card.title}</h3>
+      <ol>
+        {steps
+          .filter((s) => card.steps.includes(s.number))
+          .map((s) => (
+            <li key={s.number} data-step={s.number}>
+              <button
+                type="button"
+                className={`step grid min-h-11 w-full cursor-pointer grid-cols-[2.4rem_1fr] gap-1.5 border-b border-rule py-2 pr-2 text-left aria-pressed:bg-room aria-pressed:outline-2 aria-pressed:-outline-offset-2 aria-pressed:outline-ink ${["gate", "on", "off"].includes(s.kind) ? "border-l-5 border-l-ink" : ""}`}
+                aria-pressed={s.number === at}
+                onClick={() => pick(s)}
+              >
+                <span className="pr-2 text-right font-[650]">{s.number}</span>
+                <span>
+                  {!card.box && s.where && <strong>{s.where}. </strong>}
+                  {s.text}
+                </span>
+              </button>
+            </li>
+          ))}
+      </ol>
+    </section>
+  ));
   return (
     <div className={`grid gap-4 ${bench ? "px-4 pb-4" : "px-6 pb-6 max-sm:px-3.5"}`}>
       <aside className="step-now border border-rule bg-room px-4 py-3 print:hidden" aria-label="The step that is picked">
