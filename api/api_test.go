@@ -197,7 +197,7 @@ func (b *bench) building() {
 	b.t.Helper()
 	p := b.call("GET", "/circuits/1/procedure", nil, 200)
 	steps := len(p["steps"].([]any))
-	if steps < 20 || len(p["materials"].([]any)) < 8 || len(p["labels"].([]any)) == 0 || len(p["phases"].([]any)) != 6 {
+	if steps < 20 || len(p["materials"].([]any)) < 8 || len(p["labels"].([]any)) == 0 || len(p["cards"].([]any)) < 6 {
 		b.t.Errorf("%d steps, %v", steps, p["materials"])
 	}
 	if back := b.call("GET", fmt.Sprintf("/circuits/1/procedure?back=%d", steps), nil, 200); len(back["steps"].([]any)) < 10 {

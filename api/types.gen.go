@@ -1270,6 +1270,9 @@ type RoleOdds struct {
 	Role string  `json:"role"`
 }
 
+// RoundRow defines model for RoundRow.
+type RoundRow = trace.RoundRow
+
 // Safer defines model for Safer.
 type Safer = trace.Safer
 

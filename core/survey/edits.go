@@ -178,9 +178,10 @@ type MarkEnd struct {
 
 func (MarkEnd) op() string { return opMarkEnd }
 
-// Observe enters a test and what it showed.
+// Observe enters a test and what it showed, or all of a round: Observation first, then More, in the order made.
 type Observe struct {
-	Observation *circuit.Observation `json:"observation,omitempty"`
+	Observation *circuit.Observation  `json:"observation,omitempty"`
+	More        []circuit.Observation `json:"more,omitempty"`
 }
 
 func (Observe) op() string { return opObserve }
@@ -311,6 +312,12 @@ func Stamped(e Edit, now string) Edit {
 		if e.Observation != nil && e.Observation.Time == "" {
 			o := *e.Observation
 			o.Time, e.Observation = now, &o
+		}
+		e.More = slices.Clone(e.More)
+		for i := range e.More {
+			if e.More[i].Time == "" {
+				e.More[i].Time = now
+			}
 		}
 		return e
 	case PassGate:

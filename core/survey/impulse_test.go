@@ -51,3 +51,25 @@ func TestImpulse(t *testing.T) {
 		t.Errorf("%+v", back.Device("s2"))
 	}
 }
+
+// TestRound: the readings of a round are entered in their order, all with a time, or none of them.
+func TestRound(t *testing.T) {
+	c := survey.New("loft", "na")
+	test := func(reading any) circuit.Observation {
+		return circuit.Observation{Power: "off", Instrument: circuit.LampLook, Reading: reading}
+	}
+	first := test("dark")
+	edit := survey.Stamped(survey.Observe{Observation: &first, More: []circuit.Observation{test("lit"), test(circuit.Unclear)}}, "2026-12-02T06:00:00Z")
+	next, said, err := survey.Apply(c, edit)
+	if err != nil || said != "3 readings entered" || len(next.Observations) != 3 || next.Observations[1].Reading != "lit" {
+		t.Fatalf("%v, %q, %v", next, said, err)
+	}
+	for _, o := range next.Observations {
+		if o.Time == "" {
+			t.Errorf("%v has no time", o)
+		}
+	}
+	if next, _, err := survey.Apply(c, survey.Observe{Observation: &first, More: []circuit.Observation{test(nil)}}); err == nil {
+		t.Errorf("one without a reading: %v", next.Observations)
+	}
+}

@@ -14,6 +14,15 @@ func (e Observe) apply(w *writer) (string, error) {
 		return "", refuse(circuit.CodeMissingField, "observation", "name the test and what it showed")
 	}
 	w.Observations = append(w.Observations, *e.Observation)
+	for i, o := range e.More {
+		if o.Reading == nil {
+			return "", refuse(circuit.CodeMissingField, fmt.Sprintf("more[%d]", i), "say what this test of the round showed, or leave it out")
+		}
+		w.Observations = append(w.Observations, o)
+	}
+	if n := len(e.More); n > 0 {
+		return fmt.Sprintf("%d readings entered", n+1), nil
+	}
 	return "Reading entered", nil
 }
 

@@ -88,6 +88,9 @@ type Next struct {
 	Passed []string     `json:"passed"`
 	// Confirms: it is asked only to show whether one of the readings was false.
 	Confirms bool `json:"confirms"`
+	// Round are the tests to take before anything is moved again, this one first.
+	Round []RoundTest `json:"round"`
+	Rows  []RoundRow  `json:"rows"` // the same in words
 }
 
 // OpenEnd is a conductor whose role is open, and what would settle it.
@@ -177,7 +180,14 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	slices.SortFunc(r.Open, func(a, b OpenEnd) int { return strings.Compare(a.End.String(), b.End.String()) })
 	if ok {
-		if r.Next = told.describe(test); r.Next.Live && !r.Next.Confirms && !t.isOn() {
+		r.Next = told.describe(test)
+		if r.Next.Round, err = t.round(ctx, prefer, test); err != nil {
+			return nil, err
+		}
+		for _, x := range r.Next.Round[1:] {
+			r.Next.Rows = append(r.Next.Rows, told.row(x))
+		}
+		if r.Next.Live && !r.Next.Confirms && !t.isOn() {
 			r.Next.Instead = told.instead()
 		}
 		return r, nil
@@ -264,6 +274,8 @@ func (t teller) describe(test circuit.Observation) *Next {
 	default:
 		n.Why = fmt.Sprintf("Of %d circuits weighed, it leaves %s.", t.Worlds(), best)
 	}
+	n.Round = []RoundTest{{test, n.Confirms}}
+	n.Rows = []RoundRow{t.row(n.Round[0])}
 	n.Prepare, n.Gates, n.Passed = t.prepareSteps(test), gates.Before(t.doc, test), gates.Passed(t.doc)
 	n.Asks = gates.Asks(t.doc, n.Gates)
 	return n

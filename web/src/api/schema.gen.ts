@@ -1826,6 +1826,8 @@ export interface components {
              */
             op: "observe";
             observation?: components["schemas"]["Observation"];
+            /** @description The other readings of a round, in the order made */
+            more?: components["schemas"]["Observation"][];
         };
         Unobserve: {
             /**
@@ -2121,7 +2123,18 @@ export interface components {
             to?: string;
             odds: number;
         };
+        RoundRow: {
+            measure: string;
+            answers: {
+                reading: components["schemas"]["ReadingValue"];
+                words: string;
+            }[];
+        };
         NextTest: {
+            /** @description The tests to take before anything is moved again, this one first */
+            round: components["schemas"]["Observation"][];
+            /** @description The same as a person reads and answers them */
+            rows: components["schemas"]["RoundRow"][];
             /** @description It is asked only to show whether one of the readings was false */
             confirms: boolean;
             test: components["schemas"]["Observation"];

@@ -90,7 +90,7 @@ export function StepCard(props: {
         </ol>
       )}
       {open && asks.length === 0 && (
-        <div className="sticky bottom-12 z-10 grid gap-2 bg-sheet py-2 sm:bottom-0">
+        <div className="sticky bottom-14 z-10 grid gap-2 bg-sheet py-2 sm:bottom-0">
           {rest.length > 0 && (
             <button type="button" className={`${look.strong} min-h-14 justify-center text-lg`} disabled={!ready} onClick={all}>
               <kbd aria-hidden>A</kbd> All {rest.length + 1} done

@@ -5,6 +5,7 @@ import { client, take, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import type { Answer } from "./answer";
 import { Narrowing } from "./Narrowing";
+import { Round } from "./Round";
 import { Probes } from "./Probes";
 import { useArriving } from "../../ui/useArriving";
 import { useKeys } from "../../ui/useKeys";
@@ -32,6 +33,7 @@ export function TestCard(props: {
   const { next } = props;
   const { circuit, change, busy, word } = useWork();
   const [volts, setVolts] = useState("");
+  const [together, setTogether] = useState(false);
   const gates = next.gates;
   const arriving = useArriving();
   const locked = gates.length > 0 || busy || props.waiting || arriving;
@@ -73,8 +75,8 @@ export function TestCard(props: {
         </ol>
       )}
       {gates.length === 0 && props.pictured && <Probes at={next.test.at ?? []} />}
-      <Large>{next.measure}</Large>
-      <div className="grid grid-cols-2 gap-2.5 print:hidden" role="group" aria-label="What it showed">
+      {!together && <Large>{next.measure}</Large>}
+      <div className={together ? "hidden" : "grid grid-cols-2 gap-2.5 print:hidden"} role="group" aria-label="What it showed">
         {next.outcomes.map((o, i) => (
           <button
             key={String(o.reading)}
@@ -102,6 +104,12 @@ export function TestCard(props: {
           <span className="text-[0.9rem] font-normal text-soft">another test instead</span>
         </button>
       </div>
+      {props.heading === undefined && next.round.length > 1 && (
+        <button type="button" className={`${look.button} w-full`} aria-expanded={together} onClick={() => setTogether(!together)}>
+          {together ? "One by one" : `Take ${next.round.length} readings in one go`}
+        </button>
+      )}
+      {together && <Round next={next} locked={locked} />}
       <Narrowing outcomes={next.outcomes} conductors={props.conductors ?? []} />
       {measuresVolts && (
         <form
