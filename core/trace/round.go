@@ -18,8 +18,9 @@ type RoundTest struct {
 // mostRound is how many readings are taken in one go: as many as have a key.
 const mostRound = 9
 
-// mostRoundWork bounds the combinations of a record for which a round is looked for; past it each test is asked by itself.
-const mostRoundWork = 400_000
+// mostRoundWork bounds the combinations of a record for which a round is looked for, since each of its tests costs what the next
+// one does: past it they are asked one by one.
+const mostRoundWork = 40_000
 
 // round lists the tests to take before the power, a wire, a switch or a lamp is moved again, the given one first: those that
 // would follow it if each read as it most likely does, confirming ones too. What the readings so far leave no doubt about is not
