@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ambivia/core/circuit"
+	"ambivia/core/evidence"
 	"ambivia/core/gates"
 	"ambivia/core/inspect"
 	"ambivia/core/names"
@@ -118,6 +119,36 @@ func handlesMetal(s *Step) bool {
 func (w *writer) breakers() string {
 	return names.Capitalize(strings.Join(w.now.Breakers(), " and "))
 }
+
+// begin writes what comes before the first box.
+func (w *writer) begin(boxes []string) {
+	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
+	if evidence.Certain(w.p.Before) {
+		w.polarity(boxes)
+	}
+	w.tests(true)
+	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
+}
+
+// ready writes what comes in a box before anything of it comes off.
+func (w *writer) ready(box string) {
+	if w.p.After.Box(box).Kind == circuit.Panel {
+		w.step(Preparing, KindCheck, box, inPanel)
+	}
+	w.gate(DeadGate, box, boxDead)
+	w.step(Preparing, KindCheck, box, "Photograph the box from two sides, before anything comes off.")
+	if at := w.labelled(box); len(at) > 0 {
+		s := w.step(Preparing, KindLabel, box, "Label every conductor that will move, with what it is and which cable it is of, before it comes off.")
+		s.At = at
+		for _, e := range at {
+			s.Wires = append(s.Wires, w.wire(w.p.Before, w.was, e, w.found))
+		}
+		s.Read = w.read(at)
+	}
+}
+
+// inPanel is said of a box in which one breaker off does not make all dead.
+const inPanel = "One {breaker} off leaves the {panel} live: what feeds it comes before the main switch, and the other circuits are on. Main switch off too, and the covers over its incoming side stay on."
 
 // try writes the first time under power: all closed, people away, every place and state.
 func (w *writer) try() {

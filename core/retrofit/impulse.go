@@ -13,11 +13,10 @@ import (
 // off. The buttons carry no current of the light, so that nothing at their places has to be opened: what takes the relay's
 // place takes their pulses.
 
-// impulse is such a relay with its buttons.
+// impulse is such a relay with the conductor on which the buttons step it.
 type impulse struct {
-	relay   string
-	pulsed  int // the conductor on which the buttons step it
-	buttons []string
+	relay  string
+	pulsed int
 }
 
 // impulseOf finds the relay of a group whose controls are all buttons that step it; ok is false for any other group.
@@ -47,7 +46,7 @@ func (p *planner) impulseOf(g group) (found impulse, ok bool) {
 				if found.relay != "" {
 					return impulse{}, false // two are stepped at once: whichever of them goes, the other stays
 				}
-				found = impulse{relay: d.ID, pulsed: pulsed, buttons: g.controls}
+				found = impulse{d.ID, pulsed}
 			}
 		}
 	}
@@ -72,7 +71,7 @@ func (p *planner) pulseModules(g group) []proposal {
 	}) {
 		out = append(out, proposal{
 			strategy: ModulePulse, id: optionID(ModulePulse, relay.Box, n, wired[0]), kits: wired,
-			title: fmt.Sprintf("Module in the place of the %s; the push-buttons stay", relayName),
+			title: fmt.Sprintf("Module in the place of the %s; the push-buttons stay", p.say.Word(circuit.FoundRelay)),
 			require: func(k kit) (*requirement, []Reason) {
 				d := p.inherit([]string{at.relay})
 				return d, p.inItsPlace(d, g, at, k.main)
@@ -81,9 +80,6 @@ func (p *planner) pulseModules(g group) []proposal {
 	}
 	return out
 }
-
-// relayName is what an impulse relay is called in every practice.
-const relayName = "impulse relay"
 
 // inItsPlace stands a module where a relay was, with what the relay had.
 func (p *planner) inItsPlace(d *requirement, g group, at impulse, kind device.Device) []Reason {

@@ -19,27 +19,26 @@ func (e AddDevice) apply(w *writer) (string, error) {
 	if prefix == "" {
 		prefix = "s"
 	}
-	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: e.Type, Model: w.foundModel(e.Type), Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
-	if d.Model != "" {
-		d.Type = circuit.TypeSmart
-	}
+	kind, model := w.recordedAs(e.Type)
+	d := circuit.Device{ID: w.newID(prefix), Box: e.Box, Type: kind, Model: model, Name: e.Name, Watts: e.Watts, Count: e.Count, Load: e.Load}
 	w.Devices = append(w.Devices, d)
 	return names.For(w.Circuit).Bare(d.ID) + " added", nil
 }
 
-// foundModel is the model of a push-button or an impulse relay, which the document has from now on; "" for any other type.
-func (w *writer) foundModel(name string) string {
-	m, found := circuit.FoundModel(name)
-	if !found {
-		return ""
+// recordedAs is the type and the model with which something that one finds is recorded. A push-button and an impulse relay have
+// a model, which the document has from now on.
+func (w *writer) recordedAs(found string) (kind, model string) {
+	m, ok := circuit.FoundModel(found)
+	if !ok {
+		return found, ""
 	}
 	models := maps.Clone(w.Models)
 	if models == nil {
 		models = map[string]circuit.Model{}
 	}
-	models[name] = m
+	models[found] = m
 	w.Models = models
-	return name
+	return circuit.TypeSmart, found
 }
 
 func (e SetDevice) apply(w *writer) (string, error) {
@@ -81,10 +80,8 @@ func (w *writer) setType(d *circuit.Device, to string) error {
 	if !d.Found() || to == circuit.TypeSmart {
 		return refuse(circuit.CodeMisplaced, "type", "a survey records what was there before; smart devices come with a plan")
 	}
-	next := circuit.Device{Type: to, Model: w.foundModel(to)}
-	if next.Model != "" {
-		next.Type = circuit.TypeSmart
-	}
+	var next circuit.Device
+	next.Type, next.Model = w.recordedAs(to)
 	for _, j := range w.Joins {
 		for _, m := range j.Of {
 			if m.Owner == d.ID && !slices.Contains(w.Terminals(next), m.Part) {
