@@ -107,7 +107,7 @@ func (s *Server) Record(ctx context.Context, r RecordRequestObject) (RecordRespo
 		size = pdf.Size(*r.Params.Size)
 	}
 	var b bytes.Buffer
-	if err := pdf.Record(&b, out, info, size); err != nil {
+	if err := pdf.Record(&b, out, info, size, r.Params.Annex != nil && *r.Params.Annex); err != nil {
 		return nil, err
 	}
 	return Record200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: Record200ResponseHeaders{attachment(job.Name+" record", ".pdf")}}, nil

@@ -1809,6 +1809,9 @@ type ListJobsParams struct {
 type RecordParams struct {
 	Size     *string `form:"size,omitempty" json:"size,omitempty"`
 	Currency *string `form:"currency,omitempty" json:"currency,omitempty"`
+
+	// Annex All that is known as well, for inspector, electrician and office
+	Annex *bool `form:"annex,omitempty" json:"annex,omitempty"`
 }
 
 // GetPhotoParams defines parameters for GetPhoto.
@@ -4409,6 +4412,14 @@ func (siw *ServerInterfaceWrapper) Record(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "currency", c.Request.URL.Query(), &params.Currency, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter currency: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "annex" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "annex", c.Request.URL.Query(), &params.Annex, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter annex: %w", err), http.StatusBadRequest)
 		return
 	}
 

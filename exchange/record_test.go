@@ -109,7 +109,7 @@ func TestLogTravels(t *testing.T) {
 			t.Errorf("the record is of %q for %q with %d circuits", r.Firm.Name, r.Customer.Name, len(r.Circuits))
 		}
 		var b bytes.Buffer
-		if err := pdf.Record(&b, r, pdf.Info{Job: r.Job, Date: r.Date}, pdf.A4); err != nil {
+		if err := pdf.Record(&b, r, pdf.Info{Job: r.Job, Date: r.Date}, pdf.A4, true); err != nil {
 			t.Fatal(err)
 		}
 		return b.Bytes()

@@ -15,6 +15,7 @@ import (
 
 func recordCommand() *cobra.Command {
 	var out, size, currency, as string
+	var annex bool
 	cmd := &cobra.Command{
 		Use:   "record FILE.zip",
 		Short: "Write what is handed over of a job, from its archive, as PDF",
@@ -51,7 +52,7 @@ func recordCommand() *cobra.Command {
 				return errors.New("--as: pdf or json")
 			}
 			var b bytes.Buffer
-			if err := pdf.Record(&b, r, pdf.Info{Job: r.Job, Date: r.Date, Currency: currency}, paper); err != nil {
+			if err := pdf.Record(&b, r, pdf.Info{Job: r.Job, Date: r.Date, Currency: currency}, paper, annex); err != nil {
 				return err
 			}
 			if as == "json" {
@@ -70,6 +71,7 @@ func recordCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVarP(&out, "output", "o", "-", "the file to write; - is the standard output")
 	cmd.Flags().StringVar(&as, "as", "pdf", "pdf, or json: the claims that the record is made of")
+	cmd.Flags().BoolVar(&annex, "annex", false, "all that is known as well: gates, steps, readings, the way back, whole wirings, minutes")
 	cmd.Flags().StringVar(&size, "size", "", "a4 or letter (default: the practice's own)")
 	cmd.Flags().StringVar(&currency, "currency", "", "what prices are in, as ISO 4217 has it")
 	return cmd

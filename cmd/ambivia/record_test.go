@@ -1,6 +1,7 @@
 package main
 
 import (
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"strings"
@@ -40,8 +41,32 @@ func TestRecord(t *testing.T) {
 			t.Fatalf("%s: %q, %v", job.Name, text, err)
 		}
 		pdf, err := os.ReadFile(out)
-		if err != nil || !strings.HasPrefix(string(pdf), "%PDF-") || len(pdf) < 20_000 {
+		if err != nil || !strings.HasPrefix(string(pdf), "%PDF-") || len(pdf) < 10_000 {
 			t.Errorf("%s: %d bytes, %v", job.Name, len(pdf), err)
+		}
+		sheets := func(more ...string) (n, circuits int) {
+			text, err := run(append([]string{"record", path, "--as", "json"}, more...)...)
+			if err != nil {
+				t.Fatal(err)
+			}
+			var out struct {
+				Claims []struct{ Circuit, Kind string }
+				Sheets int
+			}
+			if err := json.Unmarshal([]byte(text), &out); err != nil {
+				t.Fatal(err)
+			}
+			done := map[string]bool{}
+			for _, c := range out.Claims {
+				if c.Kind == "done" {
+					done[c.Circuit] = true
+				}
+			}
+			return out.Sheets, len(done)
+		}
+		short, circuits := sheets()
+		if whole, _ := sheets("--annex"); short > 1+2*circuits || short < 1+min(1, circuits) || whole <= short {
+			t.Errorf("%s: %d sheets for %d circuits that were fitted, %d with the annex", job.Name, short, circuits, whole)
 		}
 	}
 	plain := "../../demo/observatory/chart-room.json"

@@ -21,10 +21,15 @@ func (s *Set) Hold(o *retrofit.Option) *retrofit.Option {
 		q := &held.Places[i]
 		q.Scenes = q.Scenes && s.calls(q.Device)
 	}
-	if s == nil || s.Report == nil {
+	held.Outages = slices.Clone(o.Outages)
+	if s == nil || s.Report == nil { // no rules: no tap does anything that a hub or a cloud could take away
+		for i, x := range held.Outages {
+			if x.When == "hub" || x.When == "internet" {
+				held.Outages[i] = retrofit.Fails(o.After, x.When, x.Name, x.Name, held.Places, func(q retrofit.Place) bool { return slices.Contains(x.Works, q.Box) }, nil)
+			}
+		}
 		return &held
 	}
-	held.Outages = slices.Clone(o.Outages)
 	for i, x := range held.Outages {
 		k := slices.IndexFunc(s.Report.Outages, func(r rehearsal.Outage) bool { return r.Down == downOf[x.When] })
 		if k < 0 {

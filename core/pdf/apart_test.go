@@ -144,7 +144,7 @@ func TestApart(t *testing.T) {
 	}
 }
 
-// TestLongNote: a note longer than a sheet stands in the record as a whole.
+// TestLongNote: a note longer than a sheet stands in the annex as a whole.
 func TestLongNote(t *testing.T) {
 	c := circuittest.Straight()
 	found := inspect.Compile(c)
@@ -162,7 +162,7 @@ func TestLongNote(t *testing.T) {
 		log[1].Number = 2
 		r := &record.Record{Job: "Tide mill", Circuits: []*record.Circuit{record.Of(record.Source{Found: found, Option: &o, Library: device.NewLibrary(nil), Log: log})}}
 		var b bytes.Buffer
-		if err := Record(&b, r, today, A4); err != nil {
+		if err := Record(&b, r, today, A4, true); err != nil {
 			t.Fatal(err)
 		}
 		all := apart(t, "record", b.Bytes())

@@ -221,6 +221,11 @@ func (s *sheets) materials(p *procedure.Procedure) {
 	}
 	rows = append(rows, []string{"", "", "Price of the devices together", "", s.info.money(total)})
 	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.37}, {head: "Note", share: 0.25}, {head: "Price", share: 0.11}}, rows)
+	s.rooms(p)
+}
+
+// rooms says how full each box is, before and after.
+func (s *sheets) rooms(p *procedure.Procedure) {
 	s.heading("Room in the boxes")
 	for _, r := range p.Rooms() {
 		s.room(80)

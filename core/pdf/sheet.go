@@ -62,7 +62,7 @@ func (i Info) money(price float64) string { return money.Say(price, i.Currency) 
 const (
 	margin    = 34.0
 	blockTall = 50.0 // the title block
-	bodyText  = 9.0
+	bodyText  = 9.0  // where nothing has to be made smaller
 	leading   = 1.32
 )
 
@@ -80,6 +80,10 @@ type sheets struct {
 	added  []*lettering.Font                 // fonts of other scripts that the document has by now
 	parts  []tile                            // of the drawing that is being drawn, and which of them
 	part   diagram.Rect
+	body   float64 // size of paragraphs and tables
+	last   int     // the page that a bounded part must not pass; 0 where nothing is bounded
+	keep   float64 // what stays free at the foot of a bounded part
+	full   bool    // the bounded part has no room left
 }
 
 func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
@@ -97,7 +101,7 @@ func newSheets(c *circuit.Circuit, info Info, size Size, title string) *sheets {
 	pdf.SetLang("en")
 	pdf.SetProducer("Ambivia", true)
 	pdf.AliasNbPages("{sheets}")
-	s := &sheets{pdf: pdf, size: size, info: info, say: names.For(c)}
+	s := &sheets{pdf: pdf, size: size, info: info, say: names.For(c), body: bodyText}
 	pdf.SetTitle(lettering.Clean(title), true)
 	return s
 }
@@ -138,7 +142,13 @@ func (s *sheets) sheet(what string, across bool) {
 }
 
 // floor is the lowest y that a sheet's content may reach.
-func (s *sheets) floor() float64 { return s.h - margin - blockTall - 6 }
+func (s *sheets) floor() float64 {
+	floor := s.h - margin - blockTall - 6
+	if s.last > 0 && s.pdf.PageNo() >= s.last {
+		floor -= 14 + s.keep // for the line which says that the rest is elsewhere
+	}
+	return floor
+}
 
 // block draws the title block with the cautions that stand on every sheet.
 func (s *sheets) block() {

@@ -92,6 +92,17 @@ func reading(say names.Terms, o circuit.Observation) string {
 	return strings.TrimSuffix(trace.Describe(say, o), ".") + ": " + trace.ReadingWords(o.Instrument, o.Reading) + "."
 }
 
+// Assumed says in sentences what of the circuit as found was neither seen nor measured.
+func (c *Circuit) Assumed() []string {
+	var out []string
+	for _, e := range c.Found.Doc.Evidence {
+		if e.How == circuit.Assumed || e.How == circuit.AcceptedAs {
+			out = append(out, assumed(c.Found.Terms(), c.Found.Doc, e))
+		}
+	}
+	return out
+}
+
 // assumed says what was neither seen nor measured.
 func assumed(say names.Terms, doc *circuit.Circuit, e circuit.Evidence) string {
 	switch end, err := circuit.ParseEnd(e.Of); {

@@ -58,6 +58,7 @@ type Line struct {
 	By   string
 	What string
 	How  string // how it came out: what was confirmed, read or left out
+	Gate bool   // something confirmed before hands went in
 }
 
 // Circuit is the record of one circuit. Nothing that nobody did is in it but under Untested.
@@ -71,8 +72,7 @@ type Circuit struct {
 	LeftOut   []Line           // what was left out of the last run, or is not as drawn
 	Failed    []string         // what shows that not all is right
 	Minutes   float64          // of all runs, proving included, without pauses
-	Gates     []Line
-	Steps     []Line
+	Course    []Line           // gates and steps, in the order of the log
 	Readings  []Line
 	Proving   []Line
 	Trials    []Trial
@@ -82,6 +82,7 @@ type Circuit struct {
 	Notes     []Line
 	Materials []procedure.Item
 	Untested  []string
+	Open      []string // what of it was not tested, as counts
 	Batteries []Battery
 	Back      []string // the steps of the way back, from the wiring as it stands
 	People    []string
@@ -115,9 +116,9 @@ func Of(src Source) *Circuit {
 	if c.Proved != nil && len(c.State.Seen()) > 0 {
 		switch {
 		case c.Proved.Whole():
-			c.Status += " Every press did what right work does."
+			c.Status += " Tested: every switch works as planned."
 		case !c.Proved.Right:
-			c.Status += " It does not do what right work does."
+			c.Status += " Tested: it does not work as planned."
 		}
 	}
 	if c.failed(); len(c.Failed) > 0 {
@@ -160,7 +161,7 @@ func (c *Circuit) log(say names.Terms) {
 		switch e.Kind {
 		case fitting.Begin:
 			run = e.Run
-			c.Steps = append(c.Steps, line)
+			c.Course = append(c.Course, line)
 		case fitting.Done, fitting.Skip, fitting.Differs:
 			for _, n := range e.Steps {
 				if run == nil || n > len(run.Steps) {
@@ -178,18 +179,17 @@ func (c *Circuit) log(say names.Terms) {
 				if e.Value != "" {
 					one.How = strings.TrimSpace(one.How + " read: " + e.Value)
 				}
-				if step.Gate != "" {
+				if one.Gate = step.Gate != ""; one.Gate {
 					one.How = strings.TrimSpace(strings.Join(e.Asked, "; ") + ". " + one.How)
-					c.Gates = append(c.Gates, one)
-				} else {
-					c.Steps = append(c.Steps, one)
 				}
+				c.Course = append(c.Course, one)
 			}
 		case fitting.Secure:
-			line.How = strings.Join(e.Asked, "; ")
-			c.Gates = append(c.Gates, line)
+			line.How, line.Gate = strings.Join(e.Asked, "; "), true
+			c.Course = append(c.Course, line)
 		case fitting.Live, fitting.Undo, fitting.End:
-			c.Gates = append(c.Gates, line)
+			line.Gate = true
+			c.Course = append(c.Course, line)
 		case fitting.Press:
 			line.How = looks(c, e.Lamps)
 			if e.Press != "" {
@@ -211,9 +211,9 @@ func (c *Circuit) log(say names.Terms) {
 		case fitting.Trial:
 			c.Tried[e.Number] = e
 		case fitting.Fault:
-			c.Faults = append(c.Faults, Line{e.Time, e.By, e.Note, e.Value})
+			c.Faults = append(c.Faults, Line{Time: e.Time, By: e.By, What: e.Note, How: e.Value})
 		case fitting.Remark:
-			c.Notes = append(c.Notes, Line{e.Time, e.By, e.Note, e.Value})
+			c.Notes = append(c.Notes, Line{Time: e.Time, By: e.By, What: e.Note, How: e.Value})
 		}
 	}
 }
@@ -329,21 +329,29 @@ func (c *Circuit) back() {
 	}
 }
 
-// untested lists what nobody tested: presses and readings that proving asks for, trials.
+// untested lists every press and reading of the proof and every trial that was not made, and counts them by kind.
 func (c *Circuit) untested() {
 	if c.Option == nil {
 		return
 	}
+	count := func(left, of int, what string) {
+		if left > 0 {
+			c.Open = append(c.Open, fmt.Sprintf("%d of %d %s", left, of, what))
+		}
+	}
 	if c.Proved == nil {
 		c.Untested = append(c.Untested, "Which presses and readings show every mistake: not worked out.")
+		c.Open = append(c.Open, "the final test")
 	} else {
 		presses, made := len(c.Proved.Proof.Presses), max(0, c.Proved.At)
 		switch {
 		case !c.Proved.Right:
 			c.Untested = append(c.Untested, "What was seen is not what right work shows: it is not proved.")
+			made = 0
 		case made < presses || c.Proved.At < 0:
 			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d presses that show every mistake a press can show.", presses-made, presses))
 		}
+		count(presses-made, presses, "presses")
 		tests := c.Proved.Proof.Tests()
 		lack := 0
 		for _, m := range tests {
@@ -354,13 +362,20 @@ func (c *Circuit) untested() {
 		if lack > 0 {
 			c.Untested = append(c.Untested, fmt.Sprintf("%d of the %d readings that show what no press does.", lack, len(tests)))
 		}
+		count(lack, len(tests), "meter readings")
 	}
+	left := 0
 	for _, t := range c.Trials {
 		if t.Entry == 0 {
 			c.Untested = append(c.Untested, fmt.Sprintf("%s by %s, from %s.", t.Where, t.Path, t.From))
+			left++
 		}
 	}
+	count(left, len(c.Trials), "trials of places")
 }
+
+// Changed reports whether any wire was moved, also where it was put back since.
+func (c *Circuit) Changed() bool { return c.Became != AsFound }
 
 // CSV is every reading of a circuit, of tracing and of proving: time, who, what, how it came out.
 func (c *Circuit) CSV() [][]string {

@@ -58,8 +58,17 @@ func TestComputedFromTheLog(t *testing.T) {
 			steps++
 		}
 	}
-	if len(r.Gates) != gates || len(r.Steps) != steps+1 { // with the line that it began
-		t.Errorf("%d gates and %d steps of %d and %d", len(r.Gates), len(r.Steps), gates, steps)
+	told := 0
+	for _, line := range r.Course {
+		if line.Gate {
+			told++
+		}
+	}
+	if told != gates || len(r.Course)-told != steps+1 { // with the line that it began
+		t.Errorf("%d gates in %d lines of %d gates and %d steps", told, len(r.Course), gates, steps)
+	}
+	if !slices.IsSortedFunc(r.Course, func(a, b record.Line) int { return a.Time.Compare(b.Time) }) {
+		t.Error("gates and steps are not in the order of time")
 	}
 	if !strings.Contains(r.Status, "every one of") || len(r.Back) == 0 || len(r.People) != 1 {
 		t.Errorf("%q, %d steps back, people %v", r.Status, len(r.Back), r.People)
@@ -104,7 +113,7 @@ func TestComputedFromTheLog(t *testing.T) {
 // another order prove nothing.
 func TestNotProved(t *testing.T) {
 	c, f, right := fittedRecord(t, "Plate archive")
-	if !right.Proved.Whole() || !strings.Contains(right.Status, "Every press did what right work does.") {
+	if !right.Proved.Whole() || !strings.Contains(right.Status, "Tested: every switch works as planned.") {
 		t.Errorf("right work is not proved: %+v, %q", right.Proved, right.Status)
 	}
 	for name, spoil := range map[string]func([]fitting.Entry){
@@ -132,7 +141,7 @@ func TestNotProved(t *testing.T) {
 			t.Fatal(err)
 		}
 		r := record.Of(record.Source{Found: inspect.Compile(c), Option: f.Option, Library: device.NewLibrary(nil), Log: log, Proved: proved})
-		if proved.Whole() || strings.Contains(r.Status, "Every press") || len(r.Untested) <= len(right.Untested) {
+		if proved.Whole() || strings.Contains(r.Status, "works as planned.") || len(r.Untested) <= len(right.Untested) {
 			t.Errorf("%s: %+v, %q, not tested %v", name, proved, r.Status, r.Untested)
 		}
 	}
@@ -141,8 +150,8 @@ func TestNotProved(t *testing.T) {
 // TestUnderWay: a job in the middle says how far it is, and nothing of what is to come as done.
 func TestUnderWay(t *testing.T) {
 	_, f, r := fittedRecord(t, "Card room")
-	if !strings.HasPrefix(r.Status, "Under way") || len(r.Steps)+len(r.Gates) != len(f.Log) {
-		t.Errorf("%q with %d lines of %d entries", r.Status, len(r.Steps)+len(r.Gates), len(f.Log))
+	if !strings.HasPrefix(r.Status, "Under way") || len(r.Course) != len(f.Log) {
+		t.Errorf("%q with %d lines of %d entries", r.Status, len(r.Course), len(f.Log))
 	}
 	if len(r.Untested) == 0 || r.Trials[0].Entry != 0 {
 		t.Error("something is tested that nobody tested")
@@ -163,7 +172,7 @@ func TestTakenBack(t *testing.T) {
 	source.Log = log
 	after := record.Of(source)
 	taken := 0
-	for _, l := range append(after.Steps, after.Gates...) {
+	for _, l := range after.Course {
 		if strings.Contains(l.How, "taken back") {
 			taken++
 		}

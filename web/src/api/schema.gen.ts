@@ -1000,6 +1000,8 @@ export interface paths {
             query?: {
                 size?: "a4" | "letter";
                 currency?: string;
+                /** @description All that is known as well, for inspector, electrician and office */
+                annex?: boolean;
             };
             header?: never;
             path: {
@@ -5071,6 +5073,8 @@ export interface operations {
             query?: {
                 size?: "a4" | "letter";
                 currency?: string;
+                /** @description All that is known as well, for inspector, electrician and office */
+                annex?: boolean;
             };
             header?: never;
             path: {

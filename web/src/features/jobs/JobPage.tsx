@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Archive, ArchiveRestore, Copy, Download, FileText, Pencil } from "lucide-react";
+import { Archive, ArchiveRestore, Copy, Download, FileStack, FileText, Pencil } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -106,6 +106,17 @@ export function JobPage() {
                   aria-label="The record, for the customer"
                 >
                   <FileText aria-hidden size={18} />
+                </a>
+              </Hint>
+              <Hint text="The record with its annex">
+                <a
+                  className={look.tool}
+                  href={`/api/v1/jobs/${id}/record?annex=true`}
+                  target="_blank"
+                  rel="noreferrer"
+                  aria-label="The record with its annex: gates, steps, readings, the way back"
+                >
+                  <FileStack aria-hidden size={18} />
                 </a>
               </Hint>
               <Rename id={id} name={job.data.name} />

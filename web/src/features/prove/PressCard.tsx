@@ -92,7 +92,7 @@ export function PressCard(props: { proof: Proof; busy: boolean; pictured: boolea
       )}
       {whole && proof.right && (
         <p role="status" className="py-2 text-xl leading-snug font-semibold">
-          Every press did what right work does.
+          Tested: every switch works as planned.
         </p>
       )}
       {!whole && proof.right && shows && (
