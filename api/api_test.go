@@ -220,7 +220,7 @@ func (b *bench) building() {
 	for _, view := range []string{"line", "difference"} {
 		b.call("GET", "/circuits/1/picture?of=planned&compare=true&view="+view, nil, 200)
 	}
-	for _, sheet := range []string{"order", "drawings", "planned", "labels", "found-labels", "order?size=letter"} {
+	for _, sheet := range []string{"order", "annex", "drawings", "planned", "labels", "found-labels", "order?size=letter"} {
 		w := b.raw("GET", "/api/v1/circuits/1/paper/"+sheet, nil, nil)
 		if w.Code != 200 || w.Header().Get("Content-Type") != "application/pdf" || !bytes.HasPrefix(w.Body.Bytes(), []byte("%PDF-")) {
 			b.t.Errorf("%s: %d, %s", sheet, w.Code, w.Header())

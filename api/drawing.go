@@ -195,7 +195,7 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 	if size != pdf.A4 && size != pdf.Letter {
 		return nil, &problemError{http.StatusUnprocessableEntity, "paper-size", "size", "the sizes of paper are a4 and letter"}
 	}
-	if !slices.Contains([]string{"order", "drawings", "planned", "labels", "found-labels", "pocket"}, r.Sheet) {
+	if !slices.Contains([]string{"order", "drawings", "planned", "annex", "labels", "found-labels", "pocket"}, r.Sheet) {
 		return nil, &problemError{http.StatusNotFound, "not-found", "sheet", "there is no such document"}
 	}
 	var b bytes.Buffer
@@ -207,11 +207,13 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 		err = pdf.FoundLabels(&b, o.found, info, size)
 		return paperNamed(&b, doc.Name, r.Sheet), err
 	}
-	_, p, err := s.chosen(ctx, r.Circuit)
+	o, p, err := s.chosen(ctx, r.Circuit)
 	if err != nil {
 		return nil, err
 	}
 	switch r.Sheet {
+	case "annex":
+		err = pdf.Annex(&b, p, info, size)
 	case "labels":
 		err = pdf.Labels(&b, p, info, size)
 	case "pocket":
@@ -220,7 +222,10 @@ func (s *Server) Paper(ctx context.Context, r PaperRequestObject) (PaperResponse
 		info.Circuit += ", as planned"
 		err = pdf.Drawings(&b, p.Planned, info, size)
 	default:
-		err = pdf.Order(&b, p, info, size)
+		proof, _ := s.proofOf(ctx, o) // an order is useful without it
+		if err = ctx.Err(); err == nil {
+			err = pdf.Order(&b, p, proof, info, size)
+		}
 	}
 	return paperNamed(&b, doc.Name, r.Sheet), err
 }

@@ -1987,7 +1987,7 @@ type ServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(c *gin.Context, circuit CircuitID, option string)
-	// Paper The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF
+	// Paper The work order of the chosen plan, its annex, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(c *gin.Context, circuit CircuitID, sheet string, params PaperParams)
 	// Picture A drawing as data, for a page
@@ -8271,7 +8271,7 @@ type StrictServerInterface interface {
 	// ShowOption One option of the plan, and what its boxes would hold
 	// (GET /circuits/{circuit}/options/{option})
 	ShowOption(ctx context.Context, request ShowOptionRequestObject) (ShowOptionResponseObject, error)
-	// Paper The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF
+	// Paper The work order of the chosen plan, its annex, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF
 	// (GET /circuits/{circuit}/paper/{sheet})
 	Paper(ctx context.Context, request PaperRequestObject) (PaperResponseObject, error)
 	// Picture A drawing as data, for a page

@@ -20,6 +20,7 @@ import (
 	"ambivia/core/names"
 	"ambivia/core/pdf"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
 	"ambivia/core/retrofit"
 )
 
@@ -32,7 +33,7 @@ type sheet struct {
 // views are what draw draws, with what they are.
 var views = []struct{ id, text string }{
 	{string(diagram.Wiring), "every conductor"}, {string(diagram.OneLine), "in one line"}, {string(diagram.OneBox), "one box from the front"}, {string(diagram.Difference), "what an option changes"},
-	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"labels", "labels for conductors, as found or of an option, .pdf"},
+	{"drawings", "all of these on sheets, .pdf"}, {"order", "the work order of an option, .pdf"}, {"annex", "what that leaves out: whole wirings, the way back, box fill, labels, .pdf"}, {"labels", "labels for conductors, as found or of an option, .pdf"},
 	{"pocket", "one sheet of an option, to be folded and carried, .pdf"},
 }
 
@@ -85,7 +86,7 @@ func (s *sheet) draw(ctx context.Context, path string) error {
 		view = map[string]string{".svg": "wiring", ".pdf": "drawings"}[kind]
 	}
 	var b bytes.Buffer
-	if err := s.write(&b, kind, view, c, p); err != nil {
+	if err := s.write(ctx, &b, kind, view, c, p); err != nil {
 		return err
 	}
 	if err := os.WriteFile(s.out, b.Bytes(), 0o644); err != nil {
@@ -94,7 +95,7 @@ func (s *sheet) draw(ctx context.Context, path string) error {
 	return nil
 }
 
-func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *procedure.Procedure) error {
+func (s *sheet) write(ctx context.Context, w io.Writer, kind, view string, c *circuit.Circuit, p *procedure.Procedure) error {
 	size := pdf.SizeFor(c)
 	switch s.paper {
 	case "":
@@ -115,12 +116,15 @@ func (s *sheet) write(w io.Writer, kind, view string, c *circuit.Circuit, p *pro
 	switch {
 	case !slices.ContainsFunc(views, func(v struct{ id, text string }) bool { return v.id == view }):
 		return fmt.Errorf("--view %s: there is no such view", view)
-	case (view == "order" || view == "pocket" || view == "difference") && p == nil:
+	case (view == "order" || view == "annex" || view == "pocket" || view == "difference") && p == nil:
 		return fmt.Errorf("--view %s needs the --option that it is of", view)
-	case kind == ".svg" && (view == "order" || view == "labels" || view == "pocket" || view == "drawings"):
+	case kind == ".svg" && (view == "order" || view == "annex" || view == "labels" || view == "pocket" || view == "drawings"):
 		return fmt.Errorf("--view %s is written as .pdf", view)
 	case view == "order":
-		return pdf.Order(w, p, info, size)
+		proof, _ := prove.Sequence(ctx, c, p.Option) // an order is useful without it
+		return pdf.Order(w, p, proof, info, size)
+	case view == "annex":
+		return pdf.Annex(w, p, info, size)
 	case view == "labels" && p == nil:
 		return pdf.FoundLabels(w, show.Found, info, size)
 	case view == "labels":

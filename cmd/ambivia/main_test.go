@@ -211,7 +211,7 @@ func TestDrawAll(t *testing.T) {
 	}{
 		{nil, "svg", ""}, {nil, "pdf", ""}, {[]string{"--view", "line"}, "svg", ""}, {[]string{"--view", "line", "--paper", "letter"}, "pdf", ""},
 		{[]string{"--view", "box", "--box", box}, "svg", ""}, {append([]string{"--view", "difference"}, option...), "svg", ""},
-		{append([]string{"--view", "box", "--box", box}, option...), "pdf", ""}, {append([]string{"--view", "order"}, option...), "pdf", ""},
+		{append([]string{"--view", "box", "--box", box}, option...), "pdf", ""}, {append([]string{"--view", "order"}, option...), "pdf", ""}, {append([]string{"--view", "annex"}, option...), "pdf", ""},
 		{append([]string{"--view", "labels"}, option...), "pdf", ""}, {[]string{"--view", "labels"}, "pdf", ""}, {append([]string{"--view", "pocket"}, option...), "pdf", ""}, {option, "svg", ""}, {append([]string{"--view", "drawings"}, option...), "pdf", ""},
 		{[]string{"--view", "order"}, "pdf", "--option"}, {append([]string{"--view", "order"}, option...), "svg", ".pdf"}, {[]string{"--view", "oil"}, "svg", "no such view"},
 		{[]string{"--view", "box", "--box", "attic"}, "svg", "no such box"}, {[]string{"--paper", "napkin"}, "pdf", "a4 and letter"}, {[]string{"--option", "magic"}, "svg", "no option"},

@@ -126,7 +126,7 @@ func TestApart(t *testing.T) {
 				}
 				p := procedure.For(inspect.Compile(c), &o, nil)
 				var order, labels bytes.Buffer
-				if err := Order(&order, p, info, A4); err != nil {
+				if err := Order(&order, p, nil, info, A4); err != nil {
 					t.Fatal(err)
 				}
 				if err := Labels(&labels, p, info, A4); err != nil {

@@ -99,7 +99,7 @@ func wholeWay(t *testing.T, seed uint64, controls, mistakes, custom uint8, name 
 	}
 	_, _, _, _ = p.Materials(), p.Labels(), p.Rooms(), p.Known()
 	sheets := map[string]func(io.Writer) error{
-		"order":    func(w io.Writer) error { return Order(w, p, Info{Job: name, Circuit: name}, A4) },
+		"order":    func(w io.Writer) error { return Order(w, p, nil, Info{Job: name, Circuit: name}, A4) },
 		"labels":   func(w io.Writer) error { return Labels(w, p, Info{Job: name}, Letter) },
 		"drawings": func(w io.Writer) error { return Drawings(w, inspect.Compile(c), Info{Job: name}, A4) },
 	}

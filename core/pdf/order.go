@@ -11,6 +11,8 @@ import (
 	"ambivia/core/inspect"
 	"ambivia/core/names"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
+	"ambivia/core/trace"
 )
 
 // Drawings writes the drawings of a circuit: the whole of it in one line and wire by wire,
@@ -35,27 +37,251 @@ func Scene(w io.Writer, c *circuit.Circuit, scene *diagram.Scene, info Info, siz
 	return s.finish(w)
 }
 
-// Order writes the work order of a plan: what it is, its drawings before and after, every
-// box with what is done in it, all steps with squares to tick, the way back, materials, room
-// and numbers, and the sheet of labels.
-func Order(w io.Writer, p *procedure.Procedure, info Info, size Size) error {
+// Order writes the work order of a plan: one sheet of what to know and bring, one of the whole circuit, two boxes to a sheet with the
+// lines for each, and one for the first power and what is written down. Every step is printed once. Proof may be nil; with
+// it the presses and readings of the final test are listed.
+func Order(w io.Writer, p *procedure.Procedure, proof *prove.Proof, info Info, size Size) error {
 	s := newSheets(p.Before, info, size, "Work order: "+info.Circuit)
-	s.summary(p)
-	s.drawings(p)
-	for _, b := range p.Before.Boxes {
-		if slices.ContainsFunc(p.Steps, func(x procedure.Step) bool { return x.Box == b.ID && len(x.Edits) > 0 }) {
-			s.box(p, b)
+	o := partsOf(p)
+	s.within(1, "Work order", func(s *sheets) { s.front(p, o) })
+	s.lineBeforeAndAfter(p)
+	if len(o.boxes) > 0 {
+		tall := 250.0 // of the pictures of one box: large where a box has a sheet to itself
+		if len(o.boxes) > 2 {
+			tall = 150
 		}
+		s.within(max(min(2, len(o.boxes)), (len(o.boxes)+1)/2), "Boxes", func(s *sheets) {
+			for _, box := range o.boxes {
+				s.box(p, box, o.at[box], tall)
+			}
+		})
 	}
-	s.steps(p)
+	s.within(1, "Power on, and the final test", func(s *sheets) { s.finalSheet(p, o, proof) })
+	return s.finish(w)
+}
+
+// Annex writes what the work order leaves out: what the plan is for and against, whole wirings, the way back, the room in
+// boxes, and labels.
+func Annex(w io.Writer, p *procedure.Procedure, info Info, size Size) error {
+	s := newSheets(p.Before, info, size, "Annex: "+info.Circuit)
 	back, err := p.Back(len(p.Steps))
 	if err != nil {
 		return err
 	}
+	s.summary(p)
+	s.drawings(p)
 	s.back(back)
-	s.materials(p)
+	s.sheet("Room in the boxes", false)
+	s.rooms(p)
 	s.labels(p)
 	return s.finish(w)
+}
+
+// orderParts are the cards of a work order by where they are printed: before any box is worked in, at each such box, and after the
+// last of them.
+type orderParts struct {
+	before, after []procedure.Card
+	boxes         []string
+	at            map[string][]procedure.Card
+}
+
+func partsOf(p *procedure.Procedure) orderParts {
+	o := orderParts{at: map[string][]procedure.Card{}}
+	cards := p.Cards()
+	edits := func(c procedure.Card) bool {
+		return slices.ContainsFunc(c.Steps, func(n int) bool { return len(p.Steps[n-1].Edits) > 0 })
+	}
+	last := -1
+	for i, c := range cards {
+		if c.Box != nil && edits(c) {
+			last = i
+			if !slices.Contains(o.boxes, *c.Box) {
+				o.boxes = append(o.boxes, *c.Box)
+			}
+		}
+	}
+	powered := func(c procedure.Card) bool {
+		return slices.ContainsFunc(c.Steps, func(n int) bool { return p.Steps[n-1].Kind == procedure.KindPowerOn })
+	}
+	for last+1 < len(cards) && !powered(cards[last+1]) && cards[last+1].Box != nil { // capping and closing move no wire
+		last++
+		if box := *cards[last].Box; !slices.Contains(o.boxes, box) {
+			o.boxes = append(o.boxes, box)
+		}
+	}
+	for i, c := range cards {
+		switch {
+		case i <= last && c.Box != nil && slices.Contains(o.boxes, *c.Box):
+			o.at[*c.Box] = append(o.at[*c.Box], c)
+		case i <= last:
+			o.before = append(o.before, c)
+		default:
+			o.after = append(o.after, c)
+		}
+	}
+	return o
+}
+
+// front is the first sheet: the plan, what it relies on, what to bring, the order of work, and the gates before any box is opened.
+func (s *sheets) front(p *procedure.Procedure, o orderParts) {
+	s.heading("Work order: " + s.info.Circuit)
+	s.font("B", 11)
+	for _, line := range s.lines(p.Option.Title, s.w-2*margin, 0) {
+		s.y += 14
+		s.text(margin, s.y, line)
+	}
+	s.y += 4
+	s.paragraph(p.Known())
+	for _, r := range p.Option.Relies {
+		s.paragraph("– " + r.Text)
+	}
+	var failing []string
+	for _, c := range p.Option.Checks {
+		switch {
+		case c.Unknown:
+			failing = append(failing, "Not known: "+c.Text)
+		case !c.Passed:
+			failing = append(failing, "FAILS: "+c.Text)
+		}
+	}
+	s.list("Not proved by simulation", failing)
+	s.stays(p, o.before)
+	s.heading("Order of work")
+	var list []string
+	for _, c := range p.Cards() {
+		list = append(list, fmt.Sprintf("%s (%s)", c.Title, span(c.Steps)))
+	}
+	s.paragraph(strings.Join(list, "  ›  "))
+	s.bring(p)
+}
+
+// span writes step numbers: "4 to 9".
+func span(steps []int) string {
+	if first, last := steps[0], steps[len(steps)-1]; first != last {
+		return fmt.Sprintf("%d to %d", first, last)
+	}
+	return fmt.Sprint(steps[0])
+}
+
+// stays writes the steps of cards with squares to tick.
+func (s *sheets) stays(p *procedure.Procedure, cards []procedure.Card) {
+	for _, c := range cards {
+		if !s.room(50) {
+			return
+		}
+		s.font("B", s.body+1)
+		s.y += 16
+		s.text(margin, s.y, s.lines(c.Title, s.w-2*margin, 1)[0])
+		columns := []column{{share: 0.04, tick: true}, {share: 0.06, bold: true}, {share: 0.9}}
+		var rows [][]string
+		for _, n := range c.Steps {
+			x := p.Steps[n-1]
+			text := strings.Join(append([]string{x.Text}, x.Enter...), " · ")
+			if c.Box == nil && x.Where != "" {
+				text = x.Where + ": " + text
+			}
+			rows = append(rows, []string{"", fmt.Sprint(n), text})
+		}
+		s.rows(columns, rows)
+	}
+}
+
+// bring lists what the work takes, a row for each group; devices by their price.
+func (s *sheets) bring(p *procedure.Procedure) {
+	s.heading("Materials and tools")
+	var rows [][]string
+	total := 0.0
+	for _, x := range p.Materials() {
+		text := strings.TrimSpace(fmt.Sprintf("%d %s %s", x.Count, x.What, bracketed(x.Note)))
+		if x.Price != nil {
+			text += " " + s.info.money(*x.Price)
+			total += *x.Price
+		}
+		if n := len(rows) - 1; n >= 0 && rows[n][0] == x.Group {
+			rows[n][1] += "; " + text
+			continue
+		}
+		rows = append(rows, []string{x.Group, text})
+	}
+	rows = append(rows, []string{"Price", s.info.money(total) + " for the devices"})
+	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "What", share: 0.81}}, rows)
+}
+
+func bracketed(note string) string {
+	if note == "" {
+		return ""
+	}
+	return "(" + note + ")"
+}
+
+// box is one box from the front, before and after, with the steps in it.
+func (s *sheets) box(p *procedure.Procedure, box string, cards []procedure.Card, tall float64) {
+	if !s.room(tall + 90) {
+		return
+	}
+	say := names.For(p.After)
+	s.heading(say.Label(box) + ", from the front")
+	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Found, box, nil), diagram.Front(p.Planned, box, p.Option.Moved())}, tall) + 4
+	s.stays(p, cards)
+}
+
+// finalSheet is the last sheet: the steps after the last box, the presses and readings of the final test with what they show, and what is written
+// down of each device.
+func (s *sheets) finalSheet(p *procedure.Procedure, o orderParts, proof *prove.Proof) {
+	s.heading("Power on, and the final test")
+	s.stays(p, o.after)
+	say := p.Planned.Terms()
+	if proof != nil {
+		s.heading("Presses, and what the lights do")
+		var rows [][]string
+		for i, x := range proof.Expect {
+			what := "As it is: look at the lights"
+			if x.Press != "" {
+				what = "Press " + names.For(p.After).Place(x.Press)
+			}
+			var lamps []string
+			for _, d := range p.After.Devices {
+				if how, seen := x.Lamps[d.ID]; seen {
+					lamps = append(lamps, say.Short(d.ID)+" "+how)
+				}
+			}
+			rows = append(rows, []string{"", fmt.Sprint(i + 1), what, strings.Join(lamps, ", ")})
+		}
+		s.table([]column{{head: "", share: 0.04, tick: true}, {head: "No.", share: 0.06, bold: true}, {head: "Press", share: 0.5}, {head: "Expected", share: 0.4}}, rows)
+		if tests := proof.Tests(); len(tests) > 0 {
+			s.heading("Readings for what no press shows")
+			s.readings(say, tests[:min(mostReadings, len(tests))])
+			if more := len(tests) - mostReadings; more > 0 {
+				s.paragraph(fmt.Sprintf("%d more are listed in Ambivia under Prove; these take the least effort.", more))
+			}
+		}
+	}
+	if len(p.Option.Devices) > 0 {
+		s.heading("Write down")
+		var rows [][]string
+		for _, x := range p.Option.Devices {
+			rows = append(rows, []string{say.Label(x.Box), x.Name, ""})
+		}
+		s.table([]column{{head: "Place", share: 0.28, bold: true}, {head: "Device", share: 0.36}, {head: "Serial number", share: 0.36}}, rows)
+	}
+}
+
+// mostReadings is how many readings of the final test are printed.
+const mostReadings = 12
+
+// readings writes tests with what they show where the work is right, under how all stands for them.
+func (s *sheets) readings(say names.Terms, tests []prove.MeterTest) {
+	for len(tests) > 0 {
+		how := trace.Conditions(say, tests[0].Test)
+		var rows [][]string
+		for len(tests) > 0 && trace.Conditions(say, tests[0].Test) == how {
+			m := tests[0]
+			rows = append(rows, []string{"", say.Expand(names.Capitalize(trace.Measure(say, m.Test))), trace.ReadingWords(m.Test.Instrument, m.Right)})
+			tests = tests[1:]
+		}
+		s.paragraph(how)
+		s.rows([]column{{head: "", share: 0.04, tick: true}, {head: "Read", share: 0.78}, {head: "Expected", share: 0.18}}, rows)
+	}
 }
 
 // Labels writes the sheet of labels alone.
@@ -72,101 +298,6 @@ func FoundLabels(w io.Writer, found *inspect.Compiled, info Info, size Size) err
 	return s.finish(w)
 }
 
-func (s *sheets) summary(p *procedure.Procedure) {
-	o := p.Option
-	s.sheet("Work order", false)
-	s.heading("Work order: " + s.info.Circuit)
-	s.font("B", 11)
-	for _, line := range s.lines(o.Title, s.w-2*margin, 0) {
-		s.y += 14
-		s.text(margin, s.y, line)
-	}
-	s.y += 4
-	s.paragraph(o.About)
-	s.heading("For it and against it")
-	for _, text := range o.Pros {
-		s.paragraph("+ " + text)
-	}
-	for _, text := range o.Cons {
-		s.paragraph("– " + text)
-	}
-	s.heading("How sure it is")
-	s.paragraph(p.Known())
-	s.heading("What each place can do afterwards")
-	yes := map[bool]string{true: "yes", false: "no"}
-	var rows [][]string
-	for _, q := range o.Places {
-		name := q.Name
-		if q.Kept {
-			name += ", stays"
-		}
-		rows = append(rows, []string{q.Where, name, yes[q.Dims], yes[q.Scenes], yes[q.UpIsOn], yes[q.Battery]})
-	}
-	s.table([]column{{head: "Place", share: 0.26, bold: true}, {head: "Device", share: 0.34}, {head: "Dims", share: 0.1}, {head: "Scenes", share: 0.1}, {head: "Up is on", share: 0.1}, {head: "Battery", share: 0.1}}, rows)
-	s.heading("What fails when")
-	for _, x := range o.Outages {
-		s.paragraph(x.Text)
-	}
-	s.heading("In numbers")
-	m := o.Metrics
-	rows = [][]string{
-		{"Boxes opened", fmt.Sprint(m.BoxesTouched)}, {"Ends touched; re-marked; capped for good", fmt.Sprintf("%d; %d; %d", m.EndsMoved, m.Remarked, m.Capped)},
-		{"Walks to the " + s.say.Word("panel"), fmt.Sprint(m.Walks)}, {"Minutes, about", fmt.Sprintf("%.0f", m.Minutes)},
-		{"Price of the devices", s.info.money(m.Price)}, {"Standby", fmt.Sprintf("%g W, %g kWh a year", m.StandbyWatts, m.StandbyYear)},
-	}
-	s.table([]column{{head: "What", share: 0.5}, {head: "How much", share: 0.5, bold: true}}, rows)
-	s.heading("Proved by simulation, on the circuit as recorded")
-	rows = nil
-	for _, c := range o.Checks {
-		how := "holds"
-		switch {
-		case c.Unknown:
-			how = "not known"
-		case !c.Passed:
-			how = "FAILS"
-		}
-		rows = append(rows, []string{how, c.Text})
-	}
-	s.table([]column{{head: "", share: 0.14, bold: true}, {head: "What", share: 0.86}}, rows)
-}
-
-// drawings puts the whole circuit on sheets: in one line, and wire by wire before, after and
-// as what changes.
-func (s *sheets) drawings(p *procedure.Procedure) {
-	scenes := [2]*diagram.Scene{diagram.Schematic(p.Found, ""), diagram.Schematic(p.Planned, "")}
-	tall := s.floor() - margin - 14
-	if beside, below := s.scales(scenes, tall); max(beside, below) >= smallest {
-		s.sheet("Single line, before and after", false)
-		s.pair([2]string{"Before", "After"}, scenes, tall)
-		s.legend(scenes[1], s.floor())
-	} else {
-		scenes[0].Title, scenes[1].Title = "Before, single line", "After, single line"
-		s.drawing(scenes[0], "Before, single line")
-		s.drawing(scenes[1], "After, single line")
-	}
-	moved := p.Option.Moved()
-	f := diagram.Layout(p.Before, p.After)
-	s.drawing(f.Draw(p.Found, "Before: whole wiring", nil), "Before: whole wiring")
-	s.drawing(f.Draw(p.Planned, "After: whole wiring", moved), "After: whole wiring")
-	s.drawing(f.Difference(p.Planned, "What changes: the rest is thin", moved), "What changes")
-}
-
-// box is one box as one stands before it, with the steps in it.
-func (s *sheets) box(p *procedure.Procedure, b circuit.Box) {
-	say := names.For(p.After)
-	s.sheet("Box: "+say.Label(b.ID), false)
-	moved := p.Option.Moved()
-	s.heading(say.Label(b.ID) + ", from the front")
-	s.y += s.pair([2]string{"Before", "After"}, [2]*diagram.Scene{diagram.Front(p.Found, b.ID, nil), diagram.Front(p.Planned, b.ID, moved)}, 0.58*(s.floor()-s.y)) + 8
-	var rows [][]string
-	for _, row := range stepRows(p, func(x procedure.Step) bool {
-		return x.Box == b.ID && (x.Phase == procedure.Lifting || x.Phase == procedure.Joining)
-	}) {
-		rows = append(rows, []string{row[0], row[1], row[3]})
-	}
-	s.table([]column{stepColumns[0], stepColumns[1], {head: "What", share: 0.9}}, rows)
-}
-
 var stepColumns = []column{{head: "", share: 0.04, tick: true}, {head: "No.", share: 0.06, bold: true}, {head: "Where", share: 0.18}, {head: "What", share: 0.72}}
 
 func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string {
@@ -177,13 +308,6 @@ func stepRows(p *procedure.Procedure, want func(procedure.Step) bool) [][]string
 		}
 	}
 	return rows
-}
-
-func (s *sheets) steps(p *procedure.Procedure) {
-	s.sheet("Steps", false)
-	s.heading("All steps, in order")
-	s.paragraph("Each heading is one stay at one place; none begins before the one above it is done. With power put on in the middle by mistake, what is joined is always a part of the circuit as found or of the planned one: no short, but bare ends that are live.")
-	s.cards(p)
 }
 
 func (s *sheets) cards(p *procedure.Procedure) {
@@ -198,30 +322,6 @@ func (s *sheets) back(back *procedure.Procedure) {
 	s.heading("Put it back: the whole original wiring")
 	s.paragraph("From the finished work back to the circuit as found. The page gives this list from any step that was reached.")
 	s.cards(back)
-}
-
-func (s *sheets) materials(p *procedure.Procedure) {
-	s.sheet("Materials and numbers", false)
-	s.heading("Materials")
-	items := p.Materials()
-	group := ""
-	var rows [][]string
-	total := 0.0
-	for _, x := range items {
-		name := ""
-		if x.Group != group {
-			name, group = x.Group, x.Group
-		}
-		price := ""
-		if x.Price != nil {
-			price = s.info.money(*x.Price)
-			total += *x.Price
-		}
-		rows = append(rows, []string{name, fmt.Sprint(x.Count), x.What, x.Note, price})
-	}
-	rows = append(rows, []string{"", "", "Price of the devices together", "", s.info.money(total)})
-	s.table([]column{{head: "Group", share: 0.19, bold: true}, {head: "Count", share: 0.08}, {head: "What", share: 0.37}, {head: "Note", share: 0.25}, {head: "Price", share: 0.11}}, rows)
-	s.rooms(p)
 }
 
 // rooms says how full each box is, before and after.

@@ -19,7 +19,9 @@ import (
 	"ambivia/core/inspect"
 	"ambivia/core/names"
 	"ambivia/core/procedure"
+	"ambivia/core/prove"
 	"ambivia/core/retrofit"
+	"ambivia/core/trace"
 )
 
 var today = Info{Job: "Tide mill", Circuit: "Sack loft", Revision: 7, Date: time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)}
@@ -64,30 +66,36 @@ func planOf(t testing.TB, c *circuit.Circuit, strategy string) *procedure.Proced
 	return nil
 }
 
-// TestOrder: the work order has a title block and the cautions on every sheet, every step,
-// every material, the way back and the labels, all as text that can be found; its fonts are
-// within it, and the same plan makes the same document.
+// TestOrder: the work order has a title block and the cautions on every sheet, every step once, every material, presses
+// and readings with what they show, all as text that can be found; its annex has the way back and the labels. Fonts are
+// within them, and the same plan makes the same document.
 func TestOrder(t *testing.T) {
 	c := circuittest.Straight()
 	p := planOf(t, c, retrofit.MainAux)
-	var first, again bytes.Buffer
+	proof, err := prove.Sequence(t.Context(), c, p.Option)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var first, again, annex bytes.Buffer
 	for _, b := range []*bytes.Buffer{&first, &again} {
-		if err := Order(b, p, today, A4); err != nil {
+		if err := Order(b, p, proof, today, A4); err != nil {
 			t.Fatal(err)
 		}
+	}
+	if err := Annex(&annex, p, today, A4); err != nil {
+		t.Fatal(err)
 	}
 	if !bytes.Equal(first.Bytes(), again.Bytes()) {
 		t.Error("the same plan makes two documents")
 	}
-	streams := inside(t, first.Bytes())
-	sheets := bytes.Count(first.Bytes(), []byte("/Type /Page\n"))
-	if sheets < 8 {
-		t.Errorf("%d sheets", sheets)
-	}
-	for _, text := range []string{"Tide mill", "Sack loft", "2026-11-25", "Mains kills.", "Put it back: the whole original wiring", "Labels for conductors", "Materials", "connector for"} {
+	streams, more := inside(t, first.Bytes()), inside(t, annex.Bytes())
+	for _, text := range []string{"Tide mill", "Sack loft", "2026-11-25", "Mains kills.", "Materials", "connector for", "Serial number", "Expected", trace.ReadingWords(proof.Tests()[0].Test.Instrument, proof.Tests()[0].Right)} {
 		if !holds(streams, text) {
 			t.Errorf("%q cannot be found", text)
 		}
+	}
+	if !holds(more, "Put it back: the whole original wiring") || !holds(more, "Labels for conductors") {
+		t.Error("the annex lacks the way back or the labels")
 	}
 	for _, s := range p.Steps {
 		if word := strings.Join(strings.Fields(s.Text)[:2], " "); !holds(streams, word) {
@@ -95,16 +103,60 @@ func TestOrder(t *testing.T) {
 		}
 	}
 	for _, l := range p.Labels() {
-		if !holds(streams, "to "+l.Towards) {
-			t.Errorf("the label of %s is not in it", l.End)
+		if !holds(more, "to "+l.Towards) {
+			t.Errorf("the label of %s is not in the annex", l.End)
 		}
 	}
-	if n := bytes.Count(first.Bytes(), []byte("/FontFile2")); n != 2 {
-		t.Errorf("%d fonts are within", n)
+	for _, b := range []*bytes.Buffer{&first, &annex} {
+		if n := bytes.Count(b.Bytes(), []byte("/FontFile2")); n != 2 {
+			t.Errorf("%d fonts are within", n)
+		}
+		for _, outside := range []string{"/URI", "/JavaScript", "/Launch"} {
+			if bytes.Contains(b.Bytes(), []byte(outside)) {
+				t.Errorf("the document reaches out: %s", outside)
+			}
+		}
 	}
-	for _, outside := range []string{"/URI", "/JavaScript", "/Launch"} {
-		if bytes.Contains(first.Bytes(), []byte(outside)) {
-			t.Errorf("the document reaches out: %s", outside)
+}
+
+// TestOrderIsShort: a plan that works in two boxes takes five sheets at most, with each step on one of them; one of ten
+// places takes what it takes, and nothing of it is left out.
+func TestOrderIsShort(t *testing.T) {
+	rng := rand.New(rand.NewPCG(30, 5))
+	orders := 0
+	for i := range 8 {
+		c := circuittest.Walls(rng, 2)
+		for n, o := range retrofit.Plan(c).Options {
+			if !o.Feasible || o.Metrics.BoxesTouched == 0 || o.Metrics.BoxesTouched > 2 || n%5 != i%5 {
+				continue
+			}
+			proof, err := prove.Sequence(t.Context(), c, &o)
+			if err != nil {
+				t.Fatal(err)
+			}
+			p := procedure.For(inspect.Compile(c), &o, nil)
+			var b bytes.Buffer
+			if err := Order(&b, p, proof, today, A4); err != nil {
+				t.Fatal(err)
+			}
+			orders++
+			if sheets := Sheets(b.Bytes()); sheets > 5 {
+				t.Errorf("house %d, %s: %d sheets", i, o.ID, sheets)
+			}
+		}
+	}
+	if orders < 20 {
+		t.Errorf("%d orders were written", orders)
+	}
+	p := planOf(t, circuittest.Chain(10), retrofit.MainAux)
+	var b bytes.Buffer
+	if err := Order(&b, p, nil, today, A4); err != nil {
+		t.Fatal(err)
+	}
+	streams := inside(t, b.Bytes())
+	for _, s := range p.Steps {
+		if word := strings.Join(strings.Fields(s.Text)[:2], " "); !holds(streams, word) {
+			t.Errorf("ten places: step %d, %q, is not in it", s.Number, word)
 		}
 	}
 }
@@ -304,7 +356,7 @@ func BenchmarkOrder(b *testing.B) {
 		p := planOf(b, circuittest.Chain(n), retrofit.MainRemote)
 		b.Run(fmt.Sprintf("controls=%d", n), func(b *testing.B) {
 			for b.Loop() {
-				if err := Order(io.Discard, p, today, A4); err != nil {
+				if err := Order(io.Discard, p, nil, today, A4); err != nil {
 					b.Fatal(err)
 				}
 			}

@@ -45,25 +45,38 @@ func (s *sheets) turn() bool {
 // bodySizes are the sizes of letters that a bounded part is tried in, the largest first.
 var bodySizes = []float64{9, 8.2, 7.5, 6.8}
 
+// fits finds the largest size of letters in which a part fits on so many sheets, else the smallest, and whether it fits.
+func (s *sheets) fits(most int, what string, write func(*sheets)) (size float64, whole bool) {
+	for _, size = range bodySizes {
+		dry := newSheets(&circuit.Circuit{}, s.info, s.size, "")
+		dry.say, dry.body, dry.last = s.say, size, most
+		dry.sheet(what, false)
+		if write(dry); !dry.full {
+			return size, true
+		}
+	}
+	return size, false
+}
+
 // bounded writes a part on at most so many sheets, beginning a new one: in the largest letters that let it fit, and where none
 // do, as far as it goes in the smallest, with a line which says where the rest is. It reports whether all of it is there.
 func (s *sheets) bounded(most int, what string, write func(*sheets)) (whole bool) {
-	size := bodySizes[len(bodySizes)-1]
-	for _, try := range bodySizes {
-		dry := newSheets(&circuit.Circuit{}, s.info, s.size, "")
-		dry.say, dry.body, dry.last = s.say, try, most
-		dry.sheet(what, false)
-		if write(dry); !dry.full {
-			size = try
-			break
-		}
-	}
+	size, whole := s.fits(most, what, write)
 	s.sheet(what, false)
 	s.body, s.last = size, s.pdf.PageNo()+most-1
 	write(s)
-	whole = !s.full
 	s.body, s.last, s.full = bodyText, 0, false
 	return whole
+}
+
+// within writes all of a part, beginning a new sheet: in the largest letters that let it fit on so many sheets, and on more only where
+// none do.
+func (s *sheets) within(most int, what string, write func(*sheets)) {
+	size, _ := s.fits(most, what, write)
+	s.sheet(what, false)
+	s.body = size
+	write(s)
+	s.body = bodyText
 }
 
 // paragraph writes a text.
@@ -91,8 +104,22 @@ type column struct {
 
 // table writes rows under heads; the heads stand again on each sheet.
 func (s *sheets) table(columns []column, rows [][]string) {
+	s.tabled(columns, rows, true)
+}
+
+// rows writes rows without heads.
+func (s *sheets) rows(columns []column, rows [][]string) {
+	s.tabled(columns, rows, false)
+}
+
+func (s *sheets) tabled(columns []column, rows [][]string, heads bool) {
 	wide := s.w - 2*margin
 	head := func() {
+		if !heads {
+			s.y += 3
+			s.rule(0.5)
+			return
+		}
 		s.font("B", 7.5)
 		x := margin
 		s.y += 11

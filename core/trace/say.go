@@ -10,6 +10,11 @@ import (
 
 // Describe says a test in the words of the practice, as one does it.
 func Describe(say names.Terms, o circuit.Observation) string {
+	return Conditions(say, o) + " " + say.Expand(names.Capitalize(Measure(say, o))+".")
+}
+
+// Conditions says how all stands while a test is made.
+func Conditions(say names.Terms, o circuit.Observation) string {
 	var parts []string
 	if o.Power == "on" {
 		parts = append(parts, "{breaker} on")
@@ -28,7 +33,7 @@ func Describe(say names.Terms, o circuit.Observation) string {
 	for _, id := range o.Flipped {
 		parts = append(parts, "flipped: "+say.Device(id))
 	}
-	return say.Expand(strings.Join(parts, "; ") + ". " + names.Capitalize(Measure(say, o)) + ".")
+	return say.Expand(strings.Join(parts, "; ") + ".")
 }
 
 // Measure says what is done with the instrument, without how all stands meanwhile.

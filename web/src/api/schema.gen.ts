@@ -1290,11 +1290,11 @@ export interface paths {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
+                sheet: "order" | "annex" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
             };
             cookie?: never;
         };
-        /** The work order of the chosen plan, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF */
+        /** The work order of the chosen plan, its annex, one sheet of it for the pocket, the drawings as found or as planned, or labels, planned or as found, as PDF */
         get: operations["paper"];
         put?: never;
         post?: never;
@@ -5597,7 +5597,7 @@ export interface operations {
             header?: never;
             path: {
                 circuit: components["parameters"]["CircuitID"];
-                sheet: "order" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
+                sheet: "order" | "annex" | "drawings" | "planned" | "labels" | "found-labels" | "pocket";
             };
             cookie?: never;
         };

@@ -48,6 +48,7 @@ export function Papers({ chosen }: { chosen: boolean }) {
       {chosen ? (
         <Fold title="Other documents">
           <div className={look.row}>
+            <Document href={pdf("annex")} name="Annex to the work order, PDF" />
             <Document href={pdf("labels")} name="Labels, PDF" />
             <Document href={pdf("planned")} name="Drawings as planned, PDF" />
             <Document href={pdf("drawings")} name="Drawings as found, PDF" />
