@@ -5,7 +5,7 @@ PAGE := web/dist/page/index.html
 PAGE_SOURCES := $(shell find web/src web/public -type f) web/index.html web/package.json web/package-lock.json web/vite.config.ts web/tsconfig.json
 NODE_MODULES := web/node_modules/.package-lock.json
 
-.PHONY: help demo dev test lint cover race fuzz reliability houses page generate check-generated tools bench screenshots clean
+.PHONY: help demo dev test lint cover race fuzz reliability effort houses page generate check-generated tools bench screenshots clean
 
 help: ## this list
 	@awk 'BEGIN { FS = ":.*## " } /^[a-z-]+:.*## / { printf "  make %-12s %s\n", $$1, $$2 }' $(firstword $(MAKEFILE_LIST))
@@ -103,6 +103,10 @@ reliability: page ## kills, limits, full disks: docs/reliability.md
 houses: ## traces 10,000 random hidden houses, and carries plans out in hundreds
 	AMBIVIA_HOUSES=770 go test -timeout 120m -v -run TestNeverWrong ./core/trace
 	AMBIVIA_CHAINS=40 go test -timeout 120m -v -run TestChain ./core/house
+
+# What tracing costs in hidden houses of two switches; fails where a median is past what is held today.
+effort: ## readings, rounds and breaker operations in 200 houses
+	go run ./scripts/effort
 
 # Generated code: the contract's Go types, the page's types of contract and file.
 generate: $(NODE_MODULES) ## code from the contract and the schema

@@ -131,28 +131,27 @@ func TestTraceSettings(t *testing.T) {
 	b.see(" + ")
 }
 
-// TestConfirmingReading: where all is settled a reading is asked that would show a slip; it can
-// be left, and be asked for again at its price.
-func TestConfirmingReading(t *testing.T) {
+// TestMakeSure: where all is settled tracing is done; who wants to make sure is asked for a reading that would show a slip, and
+// can leave that again.
+func TestMakeSure(t *testing.T) {
 	h := start(t)
 	h.seed("observatory")
 	b := h.open(fmt.Sprintf("/circuits/%s/trace", h.put(h.ids.Job(t, 1), settled(t))), 1280, 800)
 	b.see("circuit")
 	b.still()
-	b.see("Confirming reading")
-	b.see("Everything is settled, if no reading is false")
-	b.press("Do not confirm")
 	b.see("Everything that can be seen is certain")
-	b.see("safer against one wrong reading")
-	b.press("Ask for it")
+	n := len(b.MustElements(".trace-log li"))
+	b.press("Make sure")
 	b.see("Confirming reading")
-	if got := b.MustElementR("label", "Guard against one wrong reading").MustElement("[role=combobox]").MustText(); !strings.Contains(got, "always") {
+	if got := b.MustElementR("label", "Make sure").MustElement("[role=combobox]").MustText(); !strings.Contains(got, "always") {
 		t.Errorf("the setting says %q", got)
 	}
-	n := len(b.MustElements(".trace-log li"))
+	b.see("Everything is settled, if no reading is false")
 	b.confirm()
 	b.key('u')
 	b.readings(n + 1)
+	b.press("Do not confirm")
+	b.see("Everything that can be seen is certain")
 }
 
 // TestHeldKey: a key that is held, and one that is pressed again before the next card can have

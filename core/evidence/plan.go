@@ -12,6 +12,7 @@ import (
 // plan is a document that a record is to become, as far as walls concern it.
 type plan struct {
 	*Walls
+	*left
 	compiled *inspect.Compiled
 	after    *circuit.Circuit
 	nodes    map[circuit.End]int // ends that the plan adds, after those of the record
@@ -120,7 +121,9 @@ func (p *plan) failing(ctx context.Context) (out []*world, sure bool) {
 			return nil, false
 		}
 		if x.swapped {
-			out = append(out, x)
+			if !slices.Equal(p.meets(p.turned(x)), p.want) {
+				out = append(out, x)
+			}
 			continue
 		}
 		spares := p.spares(x)
@@ -147,6 +150,26 @@ func (p *plan) failing(ctx context.Context) (out []*world, sure bool) {
 		}
 	}
 	return out, true
+}
+
+// turned are the blocks of a world whose feed is exchanged as they really are: what is said to hang on line hangs on neutral.
+func (w *Walls) turned(x *world) [][]int {
+	other := map[int]int{}
+	for _, l := range w.loads {
+		if l[0] == 1 && l[1] >= 0 && l[2] >= 0 {
+			other[l[1]], other[l[2]] = l[2], l[1]
+		}
+	}
+	out := make([][]int, len(x.blocks))
+	for i, b := range x.blocks {
+		for _, e := range b {
+			if to, supply := other[e]; supply {
+				e = to
+			}
+			out[i] = append(out[i], e)
+		}
+	}
+	return out
 }
 
 func keyOf(meets []int) string {

@@ -42,6 +42,7 @@ type Judgement struct {
 	// gone through.
 	fails  map[*world]bool
 	judged bool
+	left   *left // what was gone through for it
 }
 
 // Holds reports whether a plan is right in everything that is left where a test of another plan reads
@@ -51,7 +52,7 @@ func (w *Walls) Holds(plan Judgement, r Reliance) bool {
 		return false
 	}
 	some := false
-	for _, x := range w.worlds {
+	for _, x := range plan.left.worlds {
 		if w.could(x, with(r.Planned(), r.Right)) {
 			continue
 		}
@@ -80,13 +81,17 @@ func (w *Walls) Judge(ctx context.Context, after *inspect.Compiled, touched []st
 		}
 	}
 	p := w.planned(after)
-	found := Judgement{}
+	var err error
+	if p.left, err = w.leaves(ctx, p.touched); err != nil {
+		return Judgement{}, err
+	}
+	found := Judgement{left: p.left}
 	if failing, sure := p.failing(ctx); sure {
 		found = p.byTrial(failing, touched)
-		found.judged, found.fails = len(inside) == 0, map[*world]bool{}
+		found.left, found.judged, found.fails = p.left, len(inside) == 0, map[*world]bool{}
 		for _, x := range failing {
 			found.fails[x] = true
-			found.judged = found.judged && (x.of == nil || slices.Contains(w.worlds, x.of))
+			found.judged = found.judged && (x.of == nil || slices.Contains(p.left.worlds, x.of))
 			if x.of != nil {
 				found.fails[x.of] = true
 			}

@@ -21,15 +21,12 @@ type Walls struct {
 	names   renamed
 	seen    map[string]bool // boxes whose inside was seen
 	tracer  *trace.Tracer
-	cases   []trace.Case
-	all     bool // those are all there are
 	index   map[circuit.End]int
-	ends    []circuit.End // core ends that were seen, as the record calls them, then terminals of devices
-	wires   int           // how many of those are core ends
-	found   []int         // by end: the join of the record that holds it, -1
-	base    *world        // the walls that the record has
-	worlds  []*world      // all that the record and its readings leave
-	sure    bool          // there are no others
+	ends    []circuit.End    // core ends that were seen, as the record calls them, then terminals of devices
+	wires   int              // how many of those are core ends
+	found   []int            // by end: the join of the record that holds it, -1
+	base    *world           // the walls that the record has
+	lefts   map[string]*left // by the ends that are looked at each by itself
 	holding sync.Mutex
 	holds   map[string]hold // by the conditions of a test
 	reads   []reading       // the readings of the record
@@ -45,6 +42,56 @@ type Walls struct {
 	// contacts are pairs of ends that some position of a switch may join.
 	contacts [][2]int
 	loads    [][3]int // lamps that were seen and other loads: device and two terminals
+}
+
+// left is what the record and its readings leave. sure: there is nothing else.
+type left struct {
+	worlds []*world
+	sure   bool
+}
+
+// leaves finds what is left where a plan touches some ends. Core ends that are bare in an opened box and that it does not
+// touch join nothing to anything: each is looked at by itself. The error is the context's.
+func (w *Walls) leaves(ctx context.Context, touched []bool) (*left, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	var idle []circuit.End
+	key := ""
+	for i := range w.wires {
+		if !touched[i] && w.sheath[i] >= 0 && w.bare(i) {
+			idle = append(idle, w.names.survey(w.ends[i]))
+			key += w.ends[i].String() + " "
+		}
+	}
+	if known, ok := w.lefts[key]; ok {
+		return known, nil
+	}
+	out := &left{}
+	if w.tracer != nil {
+		cases, all, err := w.tracer.Cases(ctx, idle...)
+		if err != nil {
+			return nil, err
+		}
+		if all {
+			out.worlds, out.sure = w.everyWorld(cases)
+			out.sure = out.sure && len(out.worlds) > 0 // where nothing is left, nothing is known
+		}
+	}
+	if w.lefts == nil {
+		w.lefts = map[string]*left{}
+	}
+	w.lefts[key] = out
+	return out, nil
+}
+
+// bare reports whether an end hangs together with nothing in what was seen.
+func (w *Walls) bare(n int) bool {
+	for i, at := range w.inSight {
+		if i != n && at == w.inSight[n] {
+			return false
+		}
+	}
+	return true
 }
 
 // world is one way in which things may hang together beyond the opened boxes.
@@ -139,17 +186,12 @@ func look(ctx context.Context, record *circuit.Circuit) (*Walls, error) {
 		return nil, err
 	}
 	w.tracer = tracer
-	w.cases, w.all, err = tracer.Cases(ctx)
 	for _, o := range record.Observations {
 		if o.Reading != nil && o.Reading != circuit.Unclear {
 			w.reads = append(w.reads, w.readingOf(o))
 		}
 	}
-	if err == nil && w.all {
-		w.worlds, w.sure = w.everyWorld()
-		w.sure = w.sure && len(w.worlds) > 0 // where nothing is left, nothing is known
-	}
-	return w, err
+	return w, nil
 }
 
 // bothEnds are the boxes of a cable in the order in which the record lists boxes: which end of a cable was written

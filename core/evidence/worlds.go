@@ -34,12 +34,12 @@ type net struct {
 	ways  [][]int // the block of each port
 }
 
-// everyWorld lists the walls of all cases that the readings leave; sure is false where there are more than
+// everyWorld lists the walls of those cases that the readings leave; sure is false where there are more than
 // are gone through.
-func (w *Walls) everyWorld() (out []*world, sure bool) {
+func (w *Walls) everyWorld(cases []trace.Case) (out []*world, sure bool) {
 	steps := 0
-	for i := range w.cases {
-		c := &w.cases[i]
+	for i := range cases {
+		c := &cases[i]
 		if c.Hidden {
 			return nil, false // a switch of these lights may stand between
 		}

@@ -2,6 +2,7 @@ package retrofit
 
 import (
 	"context"
+	"fmt"
 
 	"ambivia/core/evidence"
 	"ambivia/core/inspect"
@@ -28,11 +29,32 @@ func Lead(o *Option, t *trace.Tracer, next *trace.Next) Led {
 	case len(o.Relies) == 0:
 		out.Enough, out.Next = true, nil
 	default:
-		out.Next = t.Preview(o.Relies[0].Test)
-		out.Next.Why = o.Relies[0].Text
+		first := doubtful(t, o.Relies)
+		out.Next = t.Preview(first.Test)
+		out.Next.Why = first.Text
 	}
 	return out
 }
+
+// doubtful is the fact whose test is the least likely to read right: if it does not, nothing else was read in vain.
+func doubtful(t *trace.Tracer, relies []evidence.Reliance) evidence.Reliance {
+	best, least := relies[0], 2.0
+	for _, r := range relies {
+		right := 0.0
+		for _, x := range t.Outcomes(r.Test) {
+			if reading(x.Reading) == reading(r.Right) {
+				right = x.Odds
+			}
+		}
+		if right < least-1e-9 {
+			best, least = r, right
+		}
+	}
+	return best
+}
+
+// reading is a reading in one form, whether it came from a file or from the program.
+func reading(x any) string { return fmt.Sprint(x) }
 
 // Toward is the answer of a trace that one option leads, in the shape of the command line.
 type Toward struct {

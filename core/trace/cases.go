@@ -52,8 +52,20 @@ const (
 // the usual ones first; ways that differ in nothing but how switches stand are one. Before all is settled
 // they are those in which line and return run in the same cables. all is false where there are more than
 // are gone through. The error is the context's.
-func (t *Tracer) Cases(ctx context.Context) (cases []Case, all bool, err error) {
-	worlds, all, err := t.everyWorld(ctx)
+//
+// Idle are core ends that are bare in an opened box. Each is looked at by itself, and at most one is on another net than it
+// has to be, since a bare end joins nothing to anything.
+func (t *Tracer) Cases(ctx context.Context, idle ...circuit.End) (cases []Case, all bool, err error) {
+	var worlds []*world
+	if len(idle) == 0 {
+		worlds, all, err = t.everyWorld(ctx)
+	} else {
+		of := make([]bool, len(t.classes))
+		for i, c := range t.classes {
+			of[i] = len(c.ends) == 1 && slices.Contains(idle, c.ends[0])
+		}
+		worlds, all, err = t.goThrough(ctx, of)
+	}
 	if err != nil {
 		return nil, false, err
 	}
@@ -82,7 +94,7 @@ type everyone struct {
 // holds they are those that are led by it.
 func (t *Tracer) everyWorld(ctx context.Context) (worlds []*world, all bool, err error) {
 	if t.every == nil {
-		worlds, all, err := t.goThrough(ctx)
+		worlds, all, err := t.goThrough(ctx, make([]bool, len(t.classes)))
 		if err != nil {
 			return nil, false, err
 		}
@@ -91,7 +103,8 @@ func (t *Tracer) everyWorld(ctx context.Context) (worlds []*world, all bool, err
 	return t.every.worlds, t.every.all, nil
 }
 
-func (t *Tracer) goThrough(ctx context.Context) (worlds []*world, all bool, err error) {
+// goThrough lists them, each idle class by itself.
+func (t *Tracer) goThrough(ctx context.Context, idle []bool) (worlds []*world, all bool, err error) {
 	trials := 0
 	seen := map[string]bool{}
 	for _, f := range t.frames {
@@ -113,7 +126,7 @@ func (t *Tracer) goThrough(ctx context.Context) (worlds []*world, all bool, err 
 				if !r.fits {
 					continue
 				}
-				whole := t.eachAssignment(f, c, list, slices.Clone(r.support), &trials, func(masks []uint32) bool {
+				whole := t.eachAssignment(f, c, list, slices.Clone(r.support), idle, &trials, func(masks []uint32) bool {
 					key := t.caseKey(f, c, masks)
 					if seen[key] {
 						return true
@@ -132,23 +145,67 @@ func (t *Tracer) goThrough(ctx context.Context) (worlds []*world, all bool, err 
 }
 
 // eachAssignment hands out each choice of one net for each free class that all readings leave in a
-// combination; false where that was given up, or the receiver wants no more.
-func (t *Tracer) eachAssignment(f *frame, c int, list []constraint, masks []uint32, trials *int, take func([]uint32) bool) bool {
+// combination, with at most one idle class on another net than it has to be; false where that was given up,
+// or the receiver wants no more.
+func (t *Tracer) eachAssignment(f *frame, c int, list []constraint, masks []uint32, idle []bool, trials *int, take func([]uint32) bool) bool {
 	if *trials++; *trials > mostCaseTrials {
 		return false
 	}
 	if !t.feasible(f, c, list, masks) {
 		return true
 	}
-	u := slices.IndexFunc(masks, func(m uint32) bool { return bits.OnesCount32(m) > 1 })
+	u := -1
+	for i, m := range masks {
+		if bits.OnesCount32(m) > 1 && !idle[f.free[i]] {
+			u = i
+			break
+		}
+	}
 	if u < 0 {
-		return take(masks)
+		return t.eachIdle(f, c, list, masks, take)
 	}
 	for left := masks[u]; left != 0; left &= left - 1 {
 		next := slices.Clone(masks)
 		next[u] = left & -left
-		if !t.eachAssignment(f, c, list, next, trials, take) {
+		if !t.eachAssignment(f, c, list, next, idle, trials, take) {
 			return false
+		}
+	}
+	return true
+}
+
+// eachIdle hands out the choices in which at most one of the classes that are still open is on another net
+// than it has to be.
+func (t *Tracer) eachIdle(f *frame, c int, list []constraint, masks []uint32, take func([]uint32) bool) bool {
+	base := slices.Clone(masks)
+	for i, m := range base {
+		base[i] = m & -m
+	}
+	whole := slices.Equal(base, masks)
+	if !whole && !t.feasible(f, c, list, base) {
+		if base = slices.Clone(masks); !t.solve(f, c, list, base) {
+			return true
+		}
+	}
+	if !take(slices.Clone(base)) {
+		return false
+	}
+	if whole {
+		return true
+	}
+	for i, m := range masks {
+		for left := m &^ base[i]; left != 0; left &= left - 1 {
+			next := slices.Clone(base)
+			if next[i] = left & -left; !t.feasible(f, c, list, next) {
+				next = slices.Clone(masks)
+				next[i] = left & -left
+				if !t.solve(f, c, list, next) {
+					continue
+				}
+			}
+			if !take(next) {
+				return false
+			}
 		}
 	}
 	return true

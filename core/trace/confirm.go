@@ -248,9 +248,12 @@ func (t *Tracer) due(ctx context.Context, prefer Prefer) (*Confirmation, error) 
 	}
 	var c *Confirmation
 	var err error
-	if t.suspected() {
+	switch {
+	case t.suspected():
 		c, err = t.shows(ctx, prefer, t.plainer.list)
-	} else {
+	case t.doc.Confirm != circuit.ConfirmAlways && t.Resolved():
+		return nil, nil // they come in the rounds that are made anyway
+	default:
 		c, err = t.Confirm(ctx, prefer)
 	}
 	if c != nil && c.Walks > 0 && t.doc.Confirm != circuit.ConfirmAlways {
@@ -343,6 +346,66 @@ func (c *chooser) best(ctx context.Context, on bool, list []slip) (*Confirmation
 		}
 	}
 	return best, nil
+}
+
+// further lists the confirming tests that follow a first one with nothing moved: each shows slips that none before it shows, the one
+// that shows most of them first, so many at most.
+func (c *chooser) further(first circuit.Observation, list []slip, most int) []circuit.Observation {
+	made := c.tried
+	c.tried = map[string]bool{}
+	defer func() { c.tried = made }()
+	tests := slices.DeleteFunc(c.tests(first.Power == "on", first.Lifted), func(k candidate) bool { return !standsAs(k.test, first) })
+	c.simulate(tests)
+	left := make([]bool, len(list))
+	for i := range left {
+		left[i] = true
+	}
+	take := func(k *candidate) {
+		for i, is := range c.showsEach(k) {
+			left[i] = left[i] && !is
+		}
+	}
+	if i := slices.IndexFunc(tests, func(k candidate) bool { return k.test.Key() == first.Key() }); i >= 0 {
+		take(&tests[i])
+	}
+	var out []circuit.Observation
+	for len(out) < most {
+		best, worth := -1, 0.0
+		for k := range tests {
+			n := 0
+			for i, is := range c.showsEach(&tests[k]) {
+				if is && left[i] {
+					n++
+				}
+			}
+			cost := tests[k].cost
+			if made[tests[k].test.Key()] {
+				cost *= again
+			}
+			if v := float64(n) / cost; n > 0 && v > worth*(1+1e-9) {
+				best, worth = k, v
+			}
+		}
+		if best < 0 {
+			break
+		}
+		take(&tests[best])
+		out = append(out, tests[best].test)
+	}
+	return out
+}
+
+// showsEach says of each slip whether a test rules it out, whichever way it comes among the readings that what is settled may show.
+func (c *chooser) showsEach(t *candidate) []bool {
+	may := outcome(0)
+	for i := range c.confirms {
+		may |= t.shows[i]
+	}
+	out := make([]bool, len(c.worlds)-c.confirms)
+	for i := range out {
+		out[i] = may != 0 && t.shows[c.confirms+i]&may == 0
+	}
+	return out
 }
 
 // shown counts the slips that a test rules out, whichever way it comes among the readings

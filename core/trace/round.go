@@ -22,6 +22,10 @@ const mostRound = 9
 // one does: past it they are asked one by one.
 const mostRoundWork = 40_000
 
+// mostFree is how many confirming readings join a round where only those that cost nothing are wanted: the first few show most of what
+// a false reading would leave.
+const mostFree = 2
+
 // round lists the tests to take before the power, a wire, a switch or a lamp is moved again, the given one first: those that
 // would follow it if each read as it most likely does, confirming ones too. What the readings so far leave no doubt about is not
 // among the others.
@@ -29,6 +33,9 @@ func (t *Tracer) round(ctx context.Context, prefer Prefer, first circuit.Observa
 	out := []RoundTest{{first, t.asked != nil && t.asked.Test.Key() == first.Key()}}
 	if t.looking || t.work > mostRoundWork {
 		return out, nil
+	}
+	if out[0].Confirms {
+		return t.confirming(ctx, prefer, out)
 	}
 	then, test := t.fork(), first
 	for len(out) < mostRound {
@@ -40,11 +47,39 @@ func (t *Tracer) round(ctx context.Context, prefer Prefer, first circuit.Observa
 		if err != nil {
 			return nil, err
 		}
-		confirms := then.asked != nil
-		if !ok || !standsAs(next, first) || !confirms && !t.doubts(next) {
+		if !ok && then.Resolved() { // nothing is left then but to confirm it
+			return then.confirming(ctx, prefer, out)
+		}
+		if !ok || !standsAs(next, first) || !t.doubts(next) {
 			break
 		}
-		out, test = append(out, RoundTest{next, confirms}), next
+		out, test = append(out, RoundTest{next, false}), next
+	}
+	return out, nil
+}
+
+// confirming adds to a round the tests that would show a false reading with nothing moved, if the person wants any.
+func (t *Tracer) confirming(ctx context.Context, prefer Prefer, out []RoundTest) ([]RoundTest, error) {
+	if t.doc.Confirm == circuit.ConfirmNever {
+		return out, nil
+	}
+	all, err := t.slips(ctx)
+	if err != nil || len(all.list) == 0 {
+		return out, err
+	}
+	list := all.list
+	if t.suspected() {
+		list = t.plainer.list
+	}
+	most := mostRound - len(out)
+	if t.doc.Confirm != circuit.ConfirmAlways {
+		most = min(most, mostFree)
+	}
+	first := out[0].Observation
+	for _, next := range t.confirmer(prefer, list).further(first, list, most) {
+		if !slices.ContainsFunc(out, func(x RoundTest) bool { return x.Key() == next.Key() }) {
+			out = append(out, RoundTest{next, true})
+		}
 	}
 	return out, nil
 }

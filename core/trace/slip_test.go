@@ -132,7 +132,7 @@ func TestOneSlip(t *testing.T) {
 			t.Run(fmt.Sprint(part), func(t *testing.T) {
 				t.Parallel()
 				for i := part; i < 65; i += len(parts) {
-					parts[part].trace(t, kinds[i%len(kinds)], uint64(i), circuit.ConfirmFree)
+					parts[part].trace(t, kinds[i%len(kinds)], uint64(i), circuit.ConfirmAlways)
 				}
 			})
 		}
@@ -165,6 +165,7 @@ func TestSlipsCutOff(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		tr.doc.Confirm = circuit.ConfirmAlways
 		if cut {
 			tr.slipLooks = 0
 		}

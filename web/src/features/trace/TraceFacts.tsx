@@ -36,11 +36,11 @@ export function TraceQuestions({ answer }: { answer: Answer }) {
         />
         <Choice
           above
-          label="Guard against one wrong reading"
+          label="Make sure"
           value={answer.confirm}
           disabled={busy}
           options={[
-            ["free", "where it takes no walk"],
+            ["free", "where it costs nothing"],
             ["always", "always"],
             ["never", "never"],
           ]}

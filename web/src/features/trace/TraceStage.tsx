@@ -208,7 +208,7 @@ function Done({ answer }: { answer: Answer }) {
             disabled={busy}
             onClick={() => change({ do: "edit", edit: { op: "set-circuit", confirm: "always" } })}
           >
-            Ask for it
+            Make sure
           </button>
         </p>
       )}
