@@ -142,7 +142,7 @@ func (s *Server) Plan(ctx context.Context, r PlanRequestObject) (PlanResponseObj
 	if err != nil {
 		return nil, err
 	}
-	out := retrofit.Result{Options: []retrofit.Option{}, Conflicts: answer.Conflicts, Narrow: answer.Narrow}
+	out := retrofit.Result{Options: []retrofit.Option{}, Conflicts: answer.Conflicts, Narrow: answer.Narrow, First: answer.First}
 	out.Options = append(out.Options, answer.Options...)
 	return Plan200JSONResponse(out), nil
 }

@@ -1011,6 +1011,9 @@ type PhotoNote struct {
 	Note string `json:"note"`
 }
 
+// Pick defines model for Pick.
+type Pick = retrofit.Pick
+
 // Picture defines model for Picture.
 type Picture = diagram.Picture
 

@@ -154,6 +154,34 @@ func TestMakeSure(t *testing.T) {
 	b.see("Everything that can be seen is certain")
 }
 
+// TestNoHelper: what a test takes and a person has not is said with one tap at the test; another is asked then, and undo takes it back.
+func TestNoHelper(t *testing.T) {
+	_, b := practise(t, 390, 844)
+	if len(b.MustElements(`[aria-label="I cannot do this"]`)) == 0 {
+		t.Fatal("nothing that the first test takes can be refused")
+	}
+	var said string
+	for range 4 { // each tap asks for another test, until one takes nothing that was refused
+		list := b.MustElements(`[aria-label="I cannot do this"] button`)
+		if len(list) == 0 {
+			break
+		}
+		if said = list[0].MustText(); strings.Contains(said, "No work with the power on") {
+			break
+		}
+		list[0].MustClick()
+		b.still()
+		for _, x := range b.MustElements(`[aria-label="I cannot do this"] button`) {
+			if x.MustText() == said {
+				t.Errorf("the next test takes it again: %s", said)
+			}
+		}
+	}
+	if said == "" {
+		t.Error("nothing was refused")
+	}
+}
+
 // TestHeldKey: a key that is held, and one that is pressed again before the next card can have
 // been read, make one reading.
 func TestHeldKey(t *testing.T) {

@@ -159,6 +159,7 @@ type thin struct {
 // that no option can meet together.
 type Result struct {
 	Options   []Option   `json:"options"`
+	First     []Pick     `json:"first,omitempty"` // those to look at first
 	Conflicts []Conflict `json:"conflicts,omitempty"`
 	Narrow    []Narrow   `json:"narrow,omitempty"` // stretches of cable that are too thin for some of them
 }
@@ -357,6 +358,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 		likely.Recorded(out.Options[i].Relies)
 	}
 	out.Narrow = narrowPlaces(p.say, out.Options)
+	out.First = first(out.Options, len(request.Wishes.Wishes) > 0)
 	return out, nil
 }
 

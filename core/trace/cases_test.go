@@ -119,6 +119,9 @@ func TestCannot(t *testing.T) {
 				break
 			}
 			o := r.Next.Test
+			if slices.Contains(r.Next.Needs, inability) {
+				t.Fatalf("%s, and the next round needs it: %s", inability, r.Next.Text)
+			}
 			boxes := map[string]bool{}
 			for _, e := range o.At {
 				boxes[e.Box] = true

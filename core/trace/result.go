@@ -88,6 +88,8 @@ type Next struct {
 	Passed []string     `json:"passed"`
 	// Confirms: it is asked only to show whether one of the readings was false.
 	Confirms bool `json:"confirms"`
+	// Needs is what it and its round take that a person may not have: see [Inabilities].
+	Needs []string `json:"needs"`
 	// Round are the tests to take before anything is moved again, this one first.
 	Round []RoundTest `json:"round"`
 	Rows  []RoundRow  `json:"rows"` // the same in words
@@ -184,6 +186,7 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 		if r.Next.Round, err = t.round(ctx, prefer, test); err != nil {
 			return nil, err
 		}
+		r.Next.Needs = t.needs(r.Next.Round)
 		for _, x := range r.Next.Round[1:] {
 			r.Next.Rows = append(r.Next.Rows, told.row(x))
 		}
@@ -259,7 +262,7 @@ func (t teller) resolution() string {
 
 // describe puts a test into words.
 func (t teller) describe(test circuit.Observation) *Next {
-	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(t.say, test), Measure: t.say.Expand(Measure(t.say, test)), Live: test.Power == "on"}
+	n := &Next{Test: test, Outcomes: t.outcomes(test, true), Text: Describe(t.say, test), Measure: t.say.Expand(Measure(t.say, test)), Live: test.Power == "on", Needs: t.Needs(test)}
 	best := n.leaves()
 	n.Confirms = t.asked != nil && t.asked.Test.Key() == test.Key()
 	switch {

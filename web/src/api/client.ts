@@ -8,6 +8,7 @@ export type Problem = Schemas["Problem"];
 export type Edit = Schemas["Edit"];
 export type Version = Schemas["Version"];
 export type Option = Schemas["PlanOption"];
+export type Pick = Schemas["Pick"];
 export type Finding = Schemas["Finding"];
 export type { CircuitFile } from "./circuit.gen";
 

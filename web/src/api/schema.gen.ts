@@ -2133,6 +2133,8 @@ export interface components {
             }[];
         };
         NextTest: {
+            /** @description What it and its round take that a person may not have: lamp-out, ladder, second-person, live */
+            needs: string[];
             /** @description The tests to take before anything is moved again, this one first */
             round: components["schemas"]["Observation"][];
             /** @description The same as a person reads and answers them */
@@ -2270,9 +2272,15 @@ export interface components {
         };
         PlanAnswer: {
             options: components["schemas"]["PlanOption"][];
+            /** @description Those to look at first, each with what speaks for it */
+            first?: components["schemas"]["Pick"][];
             conflicts?: components["schemas"]["Conflict"][];
             /** @description Stretches of cable that are too thin for some options, those that bar most first */
             narrow?: components["schemas"]["Narrow"][];
+        };
+        Pick: {
+            option: string;
+            reasons: string[];
         };
         Narrow: {
             /** @description Box at one end */

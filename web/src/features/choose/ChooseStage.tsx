@@ -63,6 +63,7 @@ export function ChooseStage(props: {
         {fits.length > 0 && (
           <TradeOff
             options={fits}
+            first={plan.data?.first ?? []}
             shown={props.shown}
             show={props.show}
             marked={compared}

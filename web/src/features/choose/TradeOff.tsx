@@ -1,6 +1,6 @@
 import { ArrowDown, ArrowUp, Check, Minus, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
-import type { Option } from "../../api/client";
+import type { Option, Pick } from "../../api/client";
 import { Choice } from "../../ui/Choice";
 import { useMoney, usePriced } from "../../ui/settings";
 import { Tick } from "../../ui/Tick";
@@ -19,7 +19,7 @@ const columns: Column[] = [
   { id: "dims", name: "Dims from", of: (o) => -(o.places?.filter((p) => p.dims).length ?? 0) },
   { id: "boxes", name: "Boxes", of: (o) => o.metrics?.boxesTouched ?? 0 },
   { id: "ends", name: "Ends", of: (o) => o.metrics?.endsMoved ?? 0 },
-  { id: "tests", name: "Tests", of: (o) => o.relies.length },
+  { id: "tests", name: "To read", of: (o) => o.relies.length },
   { id: "minutes", name: "Min", of: (o) => o.metrics?.minutes ?? 0 },
   { id: "price", name: "Price", of: (o) => o.metrics?.price ?? 0 },
 ];
@@ -27,6 +27,7 @@ const columns: Column[] = [
 /** All that fits as a plot of work against price, and as a table that sorts by any of its columns. */
 export function TradeOff(props: {
   options: Option[];
+  first: Pick[];
   shown: string | undefined;
   show: (option: string | undefined) => void;
   marked: string[];
@@ -53,7 +54,7 @@ export function TradeOff(props: {
   return (
     <section className="my-3" aria-label="What fits">
       <h2 className="mb-1 text-[1.35rem]">What these conductors can carry</h2>
-      <Untested options={props.options} show={props.show} />
+      <First picks={props.first} options={props.options} shown={props.shown} show={props.show} />
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
         <Plot options={kept} near={near ?? props.shown} setNear={setNear} show={props.show} />
         <div className="flex min-w-0 flex-1 basis-40 flex-col items-start gap-1">
@@ -118,25 +119,35 @@ export function TradeOff(props: {
   );
 }
 
-/** Up to three plans that need no more tests, where others do. */
-function Untested(props: { options: Option[]; show: (option: string) => void }) {
-  const ready = props.options.filter((o) => o.relies.length === 0);
-  if (ready.length === 0 || ready.length === props.options.length) return null;
+/** Up to three plans to look at first, each with what speaks for it. */
+function First(props: { picks: Pick[]; options: Option[]; shown: string | undefined; show: (option: string) => void }) {
+  const money = useMoney();
+  if (props.options.length < 2) return null;
   return (
-    <p className="mb-2 flex flex-wrap items-baseline gap-x-3" role="status">
-      <span>No more tests needed for:</span>
-      {ready.slice(0, 3).map((o) => (
-        <button
-          key={o.id}
-          type="button"
-          className="min-h-11 cursor-pointer text-left underline underline-offset-3"
-          onClick={() => props.show(o.id)}
-        >
-          {o.title}
-        </button>
-      ))}
-      {ready.length > 3 && <span className="text-soft">and {ready.length - 3} more</span>}
-    </p>
+    <ul aria-label="Look at these first" className="mt-2 mb-3 grid gap-2 sm:grid-cols-3">
+      {props.picks.map((pick) => {
+        const o = props.options.find((x) => x.id === pick.option);
+        if (!o) return null;
+        const toRead = o.relies.length;
+        return (
+          <li key={pick.option} className="grid">
+            <button
+              type="button"
+              className="grid min-h-11 cursor-pointer content-start gap-0.5 border border-rule bg-sheet px-3 py-2 text-left hover:border-ink aria-pressed:border-ink aria-pressed:bg-room"
+              aria-pressed={props.shown === o.id}
+              onClick={() => props.show(o.id)}
+            >
+              <strong className="first-letter:uppercase">{pick.reasons.join(", ")}</strong>
+              <span>{o.title}</span>
+              <span className="text-soft">
+                {toRead === 0 ? "nothing to read" : toRead === 1 ? "1 reading to go" : `${toRead} readings to go`} · {o.metrics?.minutes}{" "}
+                minutes · {money(o.metrics?.price)}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
   );
 }
 
@@ -180,8 +191,7 @@ function Row(props: {
         </button>
         <span className="grid pb-1 text-soft sm:hidden">
           {o.familyName} · dims from {dims} · {o.metrics?.boxesTouched} {o.metrics?.boxesTouched === 1 ? "box" : "boxes"} ·{" "}
-          {o.metrics?.endsMoved} ends · {o.relies.length} {o.relies.length === 1 ? "test" : "tests"} first · {o.metrics?.minutes} minutes ·{" "}
-          {money(o.metrics?.price)}
+          {o.metrics?.endsMoved} ends · {o.relies.length} to read · {o.metrics?.minutes} minutes · {money(o.metrics?.price)}
         </span>
         <span className="grid pb-1 text-soft max-sm:hidden">{o.familyName}</span>
       </th>

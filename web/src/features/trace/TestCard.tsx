@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
+import { inabilities } from "../../api/terms.gen";
 import { Notice } from "../../ui/Notice";
 import type { Answer } from "./answer";
 import { Narrowing } from "./Narrowing";
@@ -29,6 +30,8 @@ export function TestCard(props: {
   heading?: string;
   pictured?: boolean;
   conductors?: Answer["conductors"];
+  /** Ways of testing that the person cannot use; one tap adds one that this test needs. */
+  cannot?: Answer["cannot"];
 }) {
   const { next } = props;
   const { circuit, change, busy, word } = useWork();
@@ -136,6 +139,23 @@ export function TestCard(props: {
       )}
       <Notice error={ask.error} />
       <p className="text-soft">{next.why}</p>
+      {props.cannot && (
+        <div role="group" aria-label="I cannot do this" className="flex flex-wrap gap-2">
+          {inabilities
+            .filter(([way]) => next.needs.includes(way))
+            .map(([way, text]) => (
+              <button
+                key={way}
+                type="button"
+                className={look.small}
+                disabled={busy}
+                onClick={() => change({ do: "edit", edit: { op: "cannot", ways: [...(props.cannot ?? []), way] } })}
+              >
+                {text}
+              </button>
+            ))}
+        </div>
+      )}
       {next.confirms && (
         <button
           type="button"

@@ -74,6 +74,7 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
                 waiting={isPlaceholderData}
                 pictured={!props.bench}
                 conductors={data.conductors}
+                cannot={data.cannot}
               />
             )}
             {!props.bench && preference}
