@@ -161,7 +161,7 @@ func (s *sentences) option(name string, found *inspect.Compiled, o *retrofit.Opt
 	state := fitting.Read(log)
 	s.add(name+", fitting", []any{state.Steps, state.Run.Steps})
 	kept := record.Of(record.Source{Found: on, Option: o, Library: device.NewLibrary(nil), Log: log, Made: made})
-	s.add(name+", record", []any{kept.Claims(), kept.Status, kept.Is(), kept.LeftOut, kept.Failed, kept.Course, kept.Readings, kept.Proving, kept.Trials, kept.Devices, kept.Untested, kept.Back})
+	s.add(name+", record", []any{kept.Claims(), kept.Status, kept.Is(), kept.LeftOut, kept.Failed, kept.Course, kept.Readings, kept.Proving, kept.Trials, kept.Devices, kept.Untested, kept.Back, kept.Open, kept.Usage(), kept.Noted(), kept.LinksInWords(), kept.WayBack()})
 }
 
 var svgText = regexp.MustCompile(`<(?:text|title|desc)[^>]*>([^<]*)<`)
