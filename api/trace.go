@@ -69,7 +69,7 @@ func (s *Server) Trace(ctx context.Context, r TraceRequestObject) (TraceResponse
 		Cables: told.Cables, Likely: told.Likely, Next: next, Toward: toward, Contradiction: told.Contradiction, Open: told.Open,
 		Log: told.Log, Reports: []string{}, Walks: told.Walks, On: told.On,
 		Assumed: told.Assumed, Findings: told.Findings, Polarity: TraceAnswerPolarity(told.Polarity), OpenNext: told.OpenNext, Ahead: told.Ahead,
-		Schools: settling(told.Conventions), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
+		PutBack: told.PutBack, Schools: settling(told.Conventions), Controls: doc.Controls, Cannot: []TraceAnswerCannot{},
 	}
 	for _, way := range doc.Cannot {
 		out.Cannot = append(out.Cannot, TraceAnswerCannot(way))

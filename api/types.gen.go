@@ -1378,8 +1378,11 @@ type TraceAnswer struct {
 	Open     []OpenEnd           `json:"open"`
 	OpenNext *OpenNext           `json:"openNext,omitempty"`
 	Polarity TraceAnswerPolarity `json:"polarity"`
-	Reports  []string            `json:"reports"`
-	Safer    *Safer              `json:"safer,omitempty"`
+
+	// PutBack What to do to leave all as it was found; empty where nothing is moved
+	PutBack []string `json:"putBack"`
+	Reports []string `json:"reports"`
+	Safer   *Safer   `json:"safer,omitempty"`
 
 	// Schools Of conventions A, B and E those that settle it, with the breaker operations still to come
 	Schools map[string]Operations `json:"schools"`

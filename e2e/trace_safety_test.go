@@ -182,6 +182,20 @@ func TestNoHelper(t *testing.T) {
 	}
 }
 
+// TestPutBackInTrace: once a lamp is out or a wire is off its screw, the way back to what was found is at hand.
+func TestPutBackInTrace(t *testing.T) {
+	_, b := practise(t, 390, 844)
+	b.gone("Put it back as found")
+	for n := 1; n < 12 && len(b.MustElementsX(`//button[contains(., "Put it back as found")]`)) == 0; n++ {
+		b.confirm()
+		b.key('h')
+		b.readings(n)
+	}
+	b.press("Put it back as found")
+	b.see("close every box")
+	b.see("try every switch")
+}
+
 // TestHeldKey: a key that is held, and one that is pressed again before the next card can have
 // been read, make one reading.
 func TestHeldKey(t *testing.T) {

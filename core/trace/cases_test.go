@@ -205,3 +205,45 @@ func TestTenControls(t *testing.T) {
 		t.Errorf("ten controls: %v", err)
 	}
 }
+
+// TestPutBack: after each reading the answer says how to leave all as it was found, of every screw that is lifted and every lamp
+// that is out; where nothing is moved there is nothing to put back.
+func TestPutBack(t *testing.T) {
+	c, h := surveyed(t)
+	lifted := 0
+	for range 25 {
+		r := trace(t, c)
+		var last circuit.Observation
+		if n := len(c.Observations); n > 0 {
+			last = c.Observations[n-1]
+		}
+		if moved := len(last.Lifted)+len(last.Tied)+len(last.LampsOut) > 0; moved != (len(r.PutBack) > 0) {
+			t.Errorf("moved %t, put back %v", moved, r.PutBack)
+		}
+		all := strings.Join(r.PutBack, " ")
+		if len(last.Lifted) > 0 {
+			lifted++
+			if !strings.Contains(all, "Put back under their screws: ") {
+				t.Errorf("the wires that are lifted are not put back: %v", r.PutBack)
+			}
+		}
+		if len(last.LampsOut) > 0 && !strings.Contains(all, "Put the lamp back") {
+			t.Errorf("the lamp stays out: %v", r.PutBack)
+		}
+		if len(r.PutBack) > 0 && last.Power == "on" && !strings.HasPrefix(r.PutBack[0], "Breaker off") {
+			t.Errorf("hands go in with the power on: %v", r.PutBack)
+		}
+		if r.Next == nil {
+			break
+		}
+		test := r.Next.Test
+		var err error
+		if test.Reading, err = h.Answer(test); err != nil {
+			t.Fatal(err)
+		}
+		c.Observations = append(c.Observations, test)
+	}
+	if lifted == 0 {
+		t.Error("nothing was ever lifted")
+	}
+}

@@ -41,6 +41,8 @@ type Result struct {
 	OpenNext *OpenNext `json:"openNext"`
 	// Polarity is "usual", "exchanged" or "unknown": which way round the feed is joined.
 	Polarity string `json:"polarity"`
+	// PutBack is what to do to leave all as it was found, from how it was left by the last reading; empty where nothing is moved.
+	PutBack []string `json:"putBack"`
 	// Ahead is the breaker operations still to come, Conventions what they would be in the ways
 	// of conventions A, B and E; nil where that cannot settle it, or was not worked out.
 	Ahead       *Operations            `json:"ahead"`
@@ -132,9 +134,9 @@ func (t *Tracer) Result(ctx context.Context, prefer Prefer) (*Result, error) {
 	}
 	told := t.tell()
 	if t.looking {
-		return t.linksResult(ctx, &Result{})
+		return t.linksResult(ctx, &Result{PutBack: told.putBack()})
 	}
-	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}}
+	r := &Result{Worlds: t.Worlds(), More: t.More(), Roles: t.Odds(), Open: []OpenEnd{}, Log: []LogEntry{}, Assumed: []Assumption{}, Findings: []Warning{}, PutBack: told.putBack()}
 	last := circuit.Observation{Power: "off"}
 	certain, likely := t.Cables()
 	r.Cables, r.Likely = append(certain, likely...), likely
@@ -372,6 +374,19 @@ func (t teller) prepareSteps(test circuit.Observation) []string {
 	}
 	if test.Power == "on" && !on {
 		add("{breaker} on")
+	}
+	return steps
+}
+
+// putBack lists what to do to leave all as it was found.
+func (t teller) putBack() []string {
+	last := t.last()
+	if len(last.Lifted)+len(last.Tied)+len(last.LampsOut) == 0 {
+		return []string{}
+	}
+	steps := t.prepareSteps(circuit.Observation{Power: "off"})
+	for _, text := range []string{"tug every conductor, close every box", "{breaker} on, and try every switch"} {
+		steps = append(steps, t.say.Expand(text))
 	}
 	return steps
 }

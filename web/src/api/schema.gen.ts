@@ -2047,6 +2047,8 @@ export interface components {
              * @enum {string}
              */
             confirm: "always" | "free" | "never";
+            /** @description What to do to leave all as it was found; empty where nothing is moved */
+            putBack: string[];
             done: boolean;
             conductors: components["schemas"]["Conductor"][];
             strip: components["schemas"]["Stop"][];

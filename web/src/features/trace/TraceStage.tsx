@@ -15,6 +15,7 @@ import { useWork } from "../circuit/work";
 import type { Answer } from "./answer";
 import { OneOf } from "../../ui/OneOf";
 import { Card, Large } from "./Card";
+import { Fold } from "../../ui/Fold";
 import { look } from "../../ui/look";
 import { Document } from "../wire/Papers";
 import { keys } from "../../api/keys";
@@ -92,6 +93,15 @@ export function TraceStage(props: { bench: boolean; trace: UseQueryResult<Answer
                   />
                 )}
               </section>
+            )}
+            {data.putBack.length > 0 && (
+              <Fold title="Put it back as found">
+                <ol className="list-decimal pl-6 [&>li]:py-0.5">
+                  {data.putBack.map((text) => (
+                    <li key={text}>{text}</li>
+                  ))}
+                </ol>
+              </Fold>
             )}
             {data.done && <Done answer={data} />}
             {!data.next && data.open.length > 0 && <Open answer={data} />}
