@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"ambivia/core/circuit"
 	"ambivia/core/names"
 	"ambivia/core/procedure"
 	"ambivia/core/retrofit"
@@ -17,14 +18,16 @@ type Told struct{ Name, Text string }
 func (c *Circuit) Usage() []Told {
 	var out []Told
 	for _, q := range c.Option.Places {
-		out = append(out, Told{q.Where, usage(q)})
+		out = append(out, Told{q.Where, usage(q, c.Option.After.Device(q.Device))})
 	}
 	return out
 }
 
-func usage(q retrofit.Place) string {
+func usage(q retrofit.Place, d *circuit.Device) string {
 	var say []string
 	switch {
+	case q.Kept && d != nil && d.FoundType() == circuit.FoundButton:
+		say = append(say, "The old push-button: each press changes the light.")
 	case q.Kept:
 		say = append(say, "The old switch: each flip changes the light.")
 	case q.UpIsOn:

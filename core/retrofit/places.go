@@ -30,7 +30,7 @@ func (p *planner) places(g group, d *requirement, k kit) []Place {
 	var out []Place
 	for _, c := range g.controls {
 		if x := p.doc.Device(c); !slices.Contains(d.remove, c) {
-			out = append(out, Place{Box: x.Box, Where: p.say.Label(x.Box), Device: c, Name: p.say.Word(x.Type), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
+			out = append(out, Place{Box: x.Box, Where: p.say.Label(x.Box), Device: c, Name: p.say.Word(x.FoundType()), Kept: true, Dims: x.Type == circuit.TypeThreeWayDimmer})
 		}
 	}
 	for _, x := range d.add {
