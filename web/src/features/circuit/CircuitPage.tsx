@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Check, Download, Redo2, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams, useSearchParams, type NavigateOptions } from "react-router";
 import { ProblemError } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useChange, useCircuit, useOption, usePlan, usePractices, useTrace, type Prefer } from "../../api/queries";
@@ -44,6 +44,9 @@ const atThumb =
 const nextAtThumb =
   "flex-[1_1_20rem] self-center py-1.5 pl-4 text-[1.02rem] max-sm:order-first max-sm:max-h-[3.4rem] max-sm:basis-full max-sm:overflow-y-auto max-sm:border-b max-sm:border-rule max-sm:px-3.5 max-sm:py-1 max-sm:text-[0.95rem]";
 
+/** Whether a place in the history was made by opening a sheet. */
+const isSheet = (state: unknown) => typeof state === "object" && state !== null && "sheet" in state;
+
 export function CircuitPage() {
   const params = useParams();
   const id = params.circuit ?? "";
@@ -51,6 +54,7 @@ export function CircuitPage() {
   const stage = known ?? "survey";
   const [search, setSearch] = useSearchParams();
   const go = useNavigate();
+  const sheet = isSheet(useLocation().state);
   const queries = useQueryClient();
   const circuit = useCircuit(id);
   const practices = usePractices();
@@ -77,19 +81,21 @@ export function CircuitPage() {
     ? (search.get("box") ?? undefined)
     : (stops.find((s) => s.kind === "switch") ?? stops[0])?.box;
   /** Puts where one is into the address; what is empty is taken out of it. */
-  const place = (at: Record<string, string | undefined>) =>
-    setSearch(
-      (before) => {
-        for (const [key, value] of Object.entries(at)) {
-          if (value) before.set(key, value);
-          else before.delete(key);
-        }
-        return before;
-      },
-      { replace: true },
-    );
+  const place = (at: Record<string, string | undefined>, how: NavigateOptions = { replace: true }) =>
+    setSearch((before) => {
+      for (const [key, value] of Object.entries(at)) {
+        if (value) before.set(key, value);
+        else before.delete(key);
+      }
+      return before;
+    }, how);
   const setBox = (next: string) => place({ box: next });
-  const show = (next: string | undefined) => place({ show: next });
+  /** Shows an option. On a small screen it is a sheet: Back puts it away, and so does its own button. */
+  const show = (next: string | undefined) => {
+    if (wide) return place({ show: next });
+    if (next === undefined && sheet) return void go(-1);
+    place({ show: next }, { replace: next === undefined || shown !== undefined, state: next === undefined ? null : { sheet: true } });
+  };
   const [pointed, setPointed] = useState<string[]>([]);
   const step = (by: number) => {
     const at = stops.findIndex((s) => s.box === box);

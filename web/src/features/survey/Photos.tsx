@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Camera } from "lucide-react";
-import { useRef, useState } from "react";
+import { useRef } from "react";
+import { useLocation, useNavigate, type Location } from "react-router";
 import { asFile, client, take } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Notice } from "../../ui/Notice";
@@ -35,8 +36,9 @@ export function Photos(props: { box: string }) {
   });
   const written = useDates();
   const photos = circuit.photos.filter((p) => p.box === props.box);
-  const [large, setLarge] = useState<string>();
-  const shown = photos.find((p) => p.id === large);
+  const { pathname, search, state } = useLocation() as Location<{ photo?: string } | null>;
+  const go = useNavigate();
+  const shown = photos.find((p) => p.id === state?.photo);
   return (
     <section aria-label="Photographs">
       <h3>Photographs</h3>
@@ -46,7 +48,11 @@ export function Photos(props: { box: string }) {
             const when = written(p.created, true);
             return (
               <li key={p.id}>
-                <button type="button" className="grid w-full cursor-pointer" onClick={() => setLarge(p.id)}>
+                <button
+                  type="button"
+                  className="grid w-full cursor-pointer"
+                  onClick={() => void go({ pathname, search }, { state: { photo: p.id } })}
+                >
                   <img
                     src={`/api/v1/photos/${p.id}?small=true`}
                     width={p.width}
@@ -69,7 +75,7 @@ export function Photos(props: { box: string }) {
         </ul>
       )}
       {shown && (
-        <Sheet title={`${boxName(circuit, props.box)}, ${written(shown.created, true)}`} close={() => setLarge(undefined)}>
+        <Sheet title={`${boxName(circuit, props.box)}, ${written(shown.created, true)}`} close={() => void go(-1)}>
           <img className="mx-auto h-auto max-w-full" src={`/api/v1/photos/${shown.id}`} width={shown.width} height={shown.height} alt="" />
           {shown.note && <p className="py-2">{shown.note}</p>}
         </Sheet>
