@@ -122,12 +122,12 @@ func (w *writer) breakers() string {
 
 // begin writes what comes before the first box.
 func (w *writer) begin(boxes []string) {
-	w.gate(PermissionGate, "", "%s Whoever does this work by law does it, with the permission that it needs.", w.now.WhoMay)
+	w.gate(PermissionGate, "", "%s Check your local code and permits.", w.now.WhoMay)
 	if evidence.Certain(w.p.Before) {
 		w.polarity(boxes)
 	}
 	w.tests(true)
-	w.gate(OffGate, "", "%s off, locked and labelled, so that nobody puts it on again.", w.breakers())
+	w.gate(OffGate, "", "%s off, locked and labelled.", w.breakers())
 }
 
 // ready writes what comes in a box before anything of it comes off.
