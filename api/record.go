@@ -113,6 +113,19 @@ func (s *Server) Record(ctx context.Context, r RecordRequestObject) (RecordRespo
 	return Record200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: Record200ResponseHeaders{attachment(job.Name+" record", ".pdf")}}, nil
 }
 
+// Handover says what the record says of a circuit.
+func (s *Server) Handover(ctx context.Context, r HandoverRequestObject) (HandoverResponseObject, error) {
+	c, err := s.recorded(ctx, r.Circuit, true)
+	if err != nil {
+		return nil, err
+	}
+	currency := ""
+	if r.Params.Currency != nil {
+		currency = *r.Params.Currency
+	}
+	return Handover200JSONResponse{Handover: *c.Handover(currency), Claims: c.Claims()}, nil
+}
+
 // Batteries writes when batteries are due.
 func (s *Server) Batteries(ctx context.Context, r BatteriesRequestObject) (BatteriesResponseObject, error) {
 	c, err := s.recorded(ctx, r.Circuit, false)

@@ -581,6 +581,9 @@ type CircuitSummary struct {
 // CircuitSummaryVerdict defines model for CircuitSummary.Verdict.
 type CircuitSummaryVerdict string
 
+// Claim defines model for Claim.
+type Claim = record.Claim
+
 // Comparison defines model for Comparison.
 type Comparison struct {
 	Ends  int      `json:"ends"`
@@ -705,6 +708,16 @@ type GateNeed = gates.Need
 
 // GroupMark defines model for GroupMark.
 type GroupMark = diagram.GroupMark
+
+// Handover defines model for Handover.
+type Handover = record.Handover
+
+// HandoverAnswer defines model for HandoverAnswer.
+type HandoverAnswer struct {
+	// Claims All that the record says, and how it knows it
+	Claims   []Claim  `json:"claims"`
+	Handover Handover `json:"handover"`
+}
 
 // HangLoose defines model for HangLoose.
 type HangLoose = survey.HangLoose
@@ -1339,6 +1352,9 @@ type TextMark = diagram.TextMark
 // Timed defines model for Timed.
 type Timed = rehearsal.Timed
 
+// Told defines model for Told.
+type Told = record.Told
+
 // TowardPlan The plan that leads the tests
 type TowardPlan struct {
 	// Enough The plan relies on nothing that was not seen or measured
@@ -1645,6 +1661,11 @@ type DiagramParams struct {
 
 	// Option Draw this option of the plan in place of the chosen one
 	Option *string `form:"option,omitempty" json:"option,omitempty"`
+}
+
+// HandoverParams defines parameters for Handover.
+type HandoverParams struct {
+	Currency *string `form:"currency,omitempty" json:"currency,omitempty"`
 }
 
 // GetHistoryParams defines parameters for GetHistory.
@@ -1957,6 +1978,9 @@ type ServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(c *gin.Context, circuit CircuitID)
+	// Handover What the record says of this circuit
+	// (GET /circuits/{circuit}/handover)
+	Handover(c *gin.Context, circuit CircuitID, params HandoverParams)
 	// GetHistory Revisions, the last first
 	// (GET /circuits/{circuit}/history)
 	GetHistory(c *gin.Context, circuit CircuitID, params GetHistoryParams)
@@ -2526,6 +2550,42 @@ func (siw *ServerInterfaceWrapper) GetCircuitFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetCircuitFile(c, circuit)
+}
+
+// Handover operation middleware
+func (siw *ServerInterfaceWrapper) Handover(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "circuit" -------------
+	var circuit CircuitID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "circuit", c.Param("circuit"), &circuit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params HandoverParams
+
+	// ------------- Optional query parameter "currency" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "currency", c.Request.URL.Query(), &params.Currency, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter currency: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Handover(c, circuit, params)
 }
 
 // GetHistory operation middleware
@@ -4650,6 +4710,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/followed", wrapper.TraceFollowed)
 	router.GET(options.BaseURL+"/circuits/:circuit/trace/tree", wrapper.TraceTree)
 	router.POST(options.BaseURL+"/circuits/:circuit/record", wrapper.RecordTraced)
+	router.GET(options.BaseURL+"/circuits/:circuit/handover", wrapper.Handover)
 	router.GET(options.BaseURL+"/circuits/:circuit/house", wrapper.CompareHouse)
 	router.POST(options.BaseURL+"/circuits/:circuit/house", wrapper.HideCircuit)
 	router.POST(options.BaseURL+"/circuits/:circuit/ask", wrapper.AskHouse)
@@ -5204,6 +5265,46 @@ type GetCircuitFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCircuitFiledefaultApplicationProblemPlusJSONResponse) VisitGetCircuitFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandoverRequestObject struct {
+	Circuit CircuitID `json:"circuit"`
+	Params  HandoverParams
+}
+
+type HandoverResponseObject interface {
+	VisitHandoverResponse(w http.ResponseWriter) error
+}
+
+type Handover200JSONResponse HandoverAnswer
+
+func (response Handover200JSONResponse) VisitHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandoverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandoverdefaultApplicationProblemPlusJSONResponse) VisitHandoverResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8241,6 +8342,9 @@ type StrictServerInterface interface {
 	// GetCircuitFile The circuit file
 	// (GET /circuits/{circuit}/file)
 	GetCircuitFile(ctx context.Context, request GetCircuitFileRequestObject) (GetCircuitFileResponseObject, error)
+	// Handover What the record says of this circuit
+	// (GET /circuits/{circuit}/handover)
+	Handover(ctx context.Context, request HandoverRequestObject) (HandoverResponseObject, error)
 	// GetHistory Revisions, the last first
 	// (GET /circuits/{circuit}/history)
 	GetHistory(ctx context.Context, request GetHistoryRequestObject) (GetHistoryResponseObject, error)
@@ -8902,6 +9006,33 @@ func (sh *strictHandler) GetCircuitFile(ctx *gin.Context, circuit CircuitID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCircuitFileResponseObject); ok {
 		if err := validResponse.VisitGetCircuitFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Handover operation middleware
+func (sh *strictHandler) Handover(ctx *gin.Context, circuit CircuitID, params HandoverParams) {
+	var request HandoverRequestObject
+
+	request.Circuit = circuit
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Handover(ctx, request.(HandoverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Handover")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HandoverResponseObject); ok {
+		if err := validResponse.VisitHandoverResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

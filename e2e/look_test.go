@@ -39,6 +39,7 @@ var screens = []struct{ name, path, ready string }{
 	{"firm", "/firm", "Licence number"},
 	{"rehearse", "/circuits/1/rehearse?option=paired-switches-sw1&set=mirror-two", "The light is"},
 	{"use", "/circuits/1/use", "hours lit"},
+	{"record", "/circuits/1/record", "How the record knows"},
 	{"empty", "/circuits/4/survey", "Begin where power does"},
 	{"faulty", "/circuits/5/survey?box=sw2", "Missing or odd"},
 	{"refused", "/circuits/5/choose", "Nothing is planned on a circuit that is not sound"},

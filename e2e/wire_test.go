@@ -20,7 +20,7 @@ func TestWire(t *testing.T) {
 	h.seed("observatory")
 	b := h.open("/circuits/2/choose", 1280, 800)
 	b.choose("Smart main in Archive door; Archive ladder becomes a wired auxiliary")
-	b.press("4 Wire")
+	b.press("Wire")
 	b.see("Only what changes")
 
 	b.MustElement(`[aria-label="As it will be"] .wire[data-end="k3.black@sw1"] .casing`).MustEval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)

@@ -29,7 +29,7 @@ func (s *sheets) annex(c *record.Circuit) error {
 // inspector writes what was confirmed and done in one order of time, what was read and what right work reads, presses, trials, the
 // room in boxes, and what is assumed.
 func (s *sheets) inspector(c *record.Circuit) {
-	s.list("Left out, or not right", wrongs(c))
+	s.list("Left out, or not right", c.Wrong())
 	s.list("Not tested", c.Untested)
 	if c.Work != nil || len(c.Found.Doc.Observations) > 0 {
 		s.heading("What it relies on")

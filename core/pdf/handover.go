@@ -2,9 +2,7 @@ package pdf
 
 import (
 	"fmt"
-	"slices"
 	"strings"
-	"time"
 
 	"ambivia/core/diagram"
 	"ambivia/core/inspect"
@@ -14,47 +12,30 @@ import (
 // handover writes what the customer of a circuit reads: what it is now, how to use it, what fails when, batteries, links,
 // devices, a drawing, photographs, and where the way back lies.
 func (s *sheets) handover(c *record.Circuit, photos []shot) {
-	s.heading(c.Called() + ": " + c.Is())
-	s.paragraph(c.Status)
-	s.list("Left out, or not right", wrongs(c))
-	if c.Became == record.AsPlanned {
-		s.told("How to use it", "Place", c.Usage())
-		var fails []string
-		for _, x := range c.Option.Outages {
-			fails = append(fails, x.Text)
-		}
-		s.list("When something fails", fails)
-		s.list("Links", c.LinksInWords())
-	} else if c.Became == record.InPart {
-		s.paragraph("The plan was: " + c.Option.Title + ". How the places work holds for the whole plan only, so this record does not say it.")
+	h := c.Handover(s.info.Currency)
+	s.heading(c.Called() + ": " + h.Is)
+	s.paragraph(h.Status)
+	s.list("Left out, or not right", h.Wrong)
+	s.told("How to use it", "Place", h.Use)
+	s.list("When something fails", h.Fails)
+	s.list("Links", h.Links)
+	if h.InPart != "" {
+		s.paragraph(h.InPart)
 	}
-	var due []string
-	for _, b := range c.Batteries {
-		due = append(due, fmt.Sprintf("%s, %s: put in %s, due %s.", b.Where, b.Name, b.In.Format(time.DateOnly), b.Due.Format(time.DateOnly)))
-	}
-	s.list("Batteries", due)
-	s.list("Schedules, and what they take", c.UsedSo(s.info.Currency))
-	s.told("Devices", "Place", c.Noted())
-	if len(c.Open) > 0 {
+	s.list("Batteries", h.Batteries)
+	s.list("Schedules, and what they take", h.Schedules)
+	s.told("Devices", "Place", h.Devices)
+	if len(h.Open) > 0 {
 		s.heading("Not tested")
-		s.paragraph(strings.Join(c.Open, "; ") + ".")
+		s.paragraph(strings.Join(h.Open, "; ") + ".")
 	}
 	s.heading("The old wiring")
-	s.paragraph(c.WayBack())
+	s.paragraph(h.Back)
 	s.lineDrawing(c)
 	s.photographs(photos)
 	if left := len(c.Photos) - len(photos); left > 0 {
 		s.paragraph(fmt.Sprintf("%d more in the annex.", left))
 	}
-}
-
-// wrongs are what is not right with a circuit, and what was left out.
-func wrongs(c *record.Circuit) []string {
-	out := slices.Clone(c.Failed)
-	for _, l := range c.LeftOut {
-		out = append(out, l.What+" "+l.How)
-	}
-	return out
 }
 
 // list writes sentences under a heading, if there are any.

@@ -87,7 +87,7 @@ func (s *sheets) became(r *record.Record) {
 			kept = append(kept, c.Called())
 			continue
 		}
-		wrong := wrongs(c)
+		wrong := c.Wrong()
 		if more := len(wrong) - mostNamed; more > 0 && c.Changed() {
 			wrong = append(wrong[:mostNamed:mostNamed], fmt.Sprintf("and %d more, on its own sheet", more))
 		}

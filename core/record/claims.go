@@ -43,7 +43,7 @@ func (r *Record) Claims() []Claim {
 
 // Claims lists all that the record says of one circuit.
 func (c *Circuit) Claims() []Claim {
-	w := &claimer{c: c, at: map[string]int{}}
+	w := &claimer{c: c, out: []Claim{}, at: map[string]int{}}
 	w.before()
 	w.logged()
 	w.promised()

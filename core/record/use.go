@@ -11,7 +11,10 @@ import (
 )
 
 // Told is something in words, under the name of what it is about.
-type Told struct{ Name, Text string }
+type Told struct {
+	Name string `json:"name"`
+	Text string `json:"text"`
+}
 
 // Usage says how to use each place, in sentences for the customer. Levels and scenes are promised only where the chosen rules
 // call them.

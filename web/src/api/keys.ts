@@ -35,5 +35,6 @@ export const keys = {
   ramp: key("ramp"), // what is held
   use: key("use"), // circuit
   upkeep: key("upkeep"), // circuit, assumptions, currency
+  handover: key("handover"), // circuit, currency
   hub: key("hub"),
 };

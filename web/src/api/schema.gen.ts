@@ -684,6 +684,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/circuits/{circuit}/handover": {
+        parameters: {
+            query?: {
+                currency?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        /** What the record says of this circuit */
+        get: operations["handover"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/circuits/{circuit}/house": {
         parameters: {
             query?: never;
@@ -2647,6 +2668,47 @@ export interface components {
                 value?: string;
                 entry?: number;
             }[];
+        };
+        HandoverAnswer: {
+            handover: components["schemas"]["Handover"];
+            /** @description All that the record says, and how it knows it */
+            claims: components["schemas"]["Claim"][];
+        };
+        Handover: {
+            /** @description What the circuit is now */
+            is: string;
+            status: string;
+            /** @description Whether anything was fitted */
+            begun: boolean;
+            /** @description What is not right, and what was left out */
+            wrong: string[];
+            inPart?: string;
+            use: components["schemas"]["Told"][];
+            /** @description What still works when something fails */
+            fails: string[];
+            links: string[];
+            batteries: string[];
+            schedules: string[];
+            devices: components["schemas"]["Told"][];
+            /** @description What was not tested, as counts */
+            open: string[];
+            untested: string[];
+            /** @description Where the way back to the old wiring lies */
+            back: string;
+        };
+        Told: {
+            name: string;
+            text: string;
+        };
+        Claim: {
+            circuit: string;
+            /** @enum {string} */
+            kind: "measured" | "pressed" | "confirmed" | "done" | "assumed" | "not-tested" | "promised";
+            /** @description The same for the same fact */
+            what: string;
+            /** @description The line of the log that says so */
+            entry: number | null;
+            text: string;
         };
         Trouble: {
             id: string;
@@ -4629,6 +4691,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handover: {
+        parameters: {
+            query?: {
+                currency?: string;
+            };
+            header?: never;
+            path: {
+                circuit: components["parameters"]["CircuitID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the record says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -26,16 +26,12 @@ const later = {
   devices: () => import("../features/devices/DevicesPage"),
   history: () => import("../features/jobs/HistoryPage"),
   bin: () => import("../features/jobs/BinPage"),
-  rehearse: () => import("../features/rehearse/RehearsePage"),
-  use: () => import("../features/use/UsePage"),
   firm: () => import("../features/jobs/FirmPage"),
 };
 const CircuitPage = lazy(() => later.circuit().then((m) => ({ default: m.CircuitPage })));
 const ComparePage = lazy(() => later.compare().then((m) => ({ default: m.ComparePage })));
 const DevicesPage = lazy(() => later.devices().then((m) => ({ default: m.DevicesPage })));
 const HistoryPage = lazy(() => later.history().then((m) => ({ default: m.HistoryPage })));
-const RehearsePage = lazy(() => later.rehearse().then((m) => ({ default: m.RehearsePage })));
-const UsePage = lazy(() => later.use().then((m) => ({ default: m.UsePage })));
 const FirmPage = lazy(() => later.firm().then((m) => ({ default: m.FirmPage })));
 const BinPage = lazy(() => later.bin().then((m) => ({ default: m.BinPage })));
 window.addEventListener("load", () => setTimeout(() => void later.circuit().catch(() => undefined), 1500));
@@ -84,8 +80,6 @@ if (root) {
                     <Route path="/devices" element={<DevicesPage />} />
                     <Route path="/jobs/:job" element={<JobPage />} />
                     <Route path="/circuits/:circuit" element={<Navigate to="survey" replace />} />
-                    <Route path="/circuits/:circuit/rehearse" element={<RehearsePage />} />
-                    <Route path="/circuits/:circuit/use" element={<UsePage />} />
                     <Route path="/circuits/:circuit/compare" element={<ComparePage />} />
                     <Route path="/circuits/:circuit/:stage" element={<CircuitPage />} />
                     <Route path="*" element={<NotHere />} />

@@ -10,7 +10,7 @@ import { Tool } from "./Tool";
 
 /** Where one is, in one line: what is long is cut, and on a phone the program's name gives way. */
 const trail =
-  "flex min-w-0 flex-auto items-baseline gap-x-3.5 max-sm:gap-x-1.5 max-sm:overflow-hidden *:block *:shrink-0 *:leading-[44px] [&>[aria-current]]:shrink [&>[aria-current]]:truncate [&>a:not(:first-child)]:shrink [&>a:not(:first-child)]:truncate [&>span[aria-hidden]]:text-soft max-sm:[&>a:first-child:not(:only-child)]:hidden max-sm:[&>a:first-child+span]:hidden";
+  "flex min-w-0 flex-auto items-baseline gap-x-3.5 max-sm:gap-x-1.5 max-sm:overflow-hidden *:block *:shrink-0 *:leading-[44px] [&>[aria-current]]:shrink [&>[aria-current]]:truncate [&>a:not(:first-child)]:min-w-12 [&>a:not(:first-child)]:shrink-[9] [&>a:not(:first-child)]:truncate [&>span[aria-hidden]]:text-soft max-sm:[&>a:first-child:not(:only-child)]:hidden max-sm:[&>a:first-child+span]:hidden";
 
 /** The frame of every screen: the way back on the left, tools on the right. A bench is one screen that does not
  * scroll as a whole. */

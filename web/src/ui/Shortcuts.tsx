@@ -15,7 +15,7 @@ const stages: [string, Keys][] = [
     "Everywhere",
     [
       ["Ctrl Z; Ctrl Y or Ctrl Shift Z", "Undo; redo. In Fit and Prove Ctrl Z takes the last entry of the log back"],
-      ["S, T, C, W, F, P", "Survey, Trace, Choose, Wire, Fit, Prove"],
+      ["S, T, C, R, W, F, P, I, O", "Survey, Trace, Choose, Rehearse, Wire, Fit, Prove, Use, Record"],
       ["[ and ]", "Box before, box after"],
       ["1 … 9", "Flip the first, second, … switch"],
       ["+, −, 0, arrows", "On the drawing: larger, smaller, all of it, move it"],

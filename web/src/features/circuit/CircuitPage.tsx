@@ -1,48 +1,53 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Check, Download, Redo2, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, useLocation, useNavigate, useParams, useSearchParams, type NavigateOptions } from "react-router";
 import { ProblemError } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useChange, useCircuit, useOption, usePlan, usePractices, useTrace, type Prefer } from "../../api/queries";
 import { useFitting, useProof } from "../../api/fitting";
-import { FitBoard } from "../fit/FitBoard";
-import { FitStage } from "../fit/FitStage";
-import { ProveStage } from "../prove/ProveStage";
-import { ChooseStage } from "../choose/ChooseStage";
 import { OptionBoard } from "../choose/OptionDrawing";
 import { LiveDiagram } from "../drawing/LiveDiagram";
 import { Strip } from "./Strip";
-import { SurveyStage } from "../survey/SurveyStage";
-import { TraceStage } from "../trace/TraceStage";
-import { WireBoard } from "../wire/WholeWiring";
-import { WireStage } from "../wire/WireStage";
+import {
+  ChooseStage,
+  FitBoard,
+  FitStage,
+  ProveStage,
+  RecordStage,
+  RehearseStage,
+  StageLinks,
+  stages,
+  SurveyStage,
+  TraceStage,
+  UseStage,
+  useStagesSoon,
+  whole,
+  WireBoard,
+  WireStage,
+  type StageId,
+} from "./stages";
 import { WorkContext, type Work } from "./work";
 import { Notice, Waiting } from "../../ui/Notice";
 import { Cautions, NotHere, Shell, Trail } from "../../ui/Shell";
 import { fileName } from "../../ui/fileName";
 import { useToast } from "../../ui/Toasts";
 import { useKeys } from "../../ui/useKeys";
-import { among } from "../../ui/among";
 import { useWide } from "../../ui/useWide";
 import { useOnce } from "../../ui/useOnce";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
 
-const stages = ["survey", "trace", "choose", "wire", "fit", "prove"] as const;
-const names = { survey: "Survey", trace: "Trace", choose: "Choose", wire: "Wire", fit: "Fit", prove: "Prove" };
 /** Stages whose next thing stands in themselves, once a plan is chosen. */
-const later: readonly string[] = ["wire", "fit", "prove"];
+const later: readonly StageId[] = ["wire", "fit", "prove", ...whole];
 const preferKey = "ambivia-prefer";
 
-const stageLink =
-  "inline-flex min-h-12 items-center gap-2 border-b-4 border-transparent px-2.5 font-serif text-[1.05rem] font-semibold no-underline aria-[current=step]:border-ink max-sm:flex-1 max-sm:justify-center max-sm:border-t-4 max-sm:border-b-0 max-sm:px-0 max-sm:text-[0.95rem]";
 /** On a phone the stages lie at the thumb, with the one next thing above them. */
 const atThumb =
-  "flex flex-wrap items-stretch gap-x-1 border-b border-ink px-6 max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-5 max-sm:gap-0 max-sm:border-t max-sm:border-b-0 max-sm:bg-paper max-sm:px-0 print:hidden";
+  "border-b border-ink px-6 max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-5 max-sm:flex max-sm:flex-col-reverse max-sm:border-t max-sm:border-b-0 max-sm:bg-paper max-sm:px-0 print:hidden";
 const nextAtThumb =
-  "flex-[1_1_20rem] self-center py-1.5 pl-4 text-[1.02rem] max-sm:order-first max-sm:max-h-[3.4rem] max-sm:basis-full max-sm:overflow-y-auto max-sm:border-b max-sm:border-rule max-sm:px-3.5 max-sm:py-1 max-sm:text-[0.95rem]";
+  "py-1.5 text-[1.02rem] max-sm:max-h-[3.4rem] max-sm:overflow-y-auto max-sm:border-b max-sm:border-rule max-sm:px-3.5 max-sm:py-1 max-sm:text-[0.95rem]";
 
 /** Whether a place in the history was made by opening a sheet. */
 const isSheet = (state: unknown) => typeof state === "object" && state !== null && "sheet" in state;
@@ -50,8 +55,8 @@ const isSheet = (state: unknown) => typeof state === "object" && state !== null 
 export function CircuitPage() {
   const params = useParams();
   const id = params.circuit ?? "";
-  const known = among(stages, params.stage);
-  const stage = known ?? "survey";
+  const known = stages.find((s) => s.id === params.stage)?.id;
+  const stage: StageId = known ?? "survey";
   const [search, setSearch] = useSearchParams();
   const go = useNavigate();
   const sheet = isSheet(useLocation().state);
@@ -102,19 +107,20 @@ export function CircuitPage() {
     const next = stops[at + by];
     if (next) setBox(next.box);
   };
-  const to = (next: (typeof stages)[number]) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
+  const to = (next: StageId) => void go({ pathname: `/circuits/${id}/${next}`, search: search.toString() });
+  useStagesSoon();
+  const inspector = useRef<HTMLElement>(null);
+  useEffect(() => {
+    scrollTo({ top: 0 }); // what is new opens at its top
+    if (inspector.current) inspector.current.scrollTop = 0;
+  }, [stage]);
   useKeys({
     "mod+z": data?.canUndo && !logged ? () => change.mutate({ do: "undo" }) : undefined,
     "mod+shift+z": data?.canRedo && !logged ? () => change.mutate({ do: "redo" }) : undefined,
     "mod+y": data?.canRedo && !logged ? () => change.mutate({ do: "redo" }) : undefined,
     "[": () => step(-1),
     "]": () => step(1),
-    s: () => to("survey"),
-    t: () => to("trace"),
-    c: () => to("choose"),
-    w: () => to("wire"),
-    f: () => to("fit"),
-    p: () => to("prove"),
+    ...Object.fromEntries(stages.map((s) => [s.key, () => to(s.id)])),
   });
 
   if (!known) return <NotHere />;
@@ -165,19 +171,6 @@ export function CircuitPage() {
   const name = fileName(data.document.name ?? "circuit");
   const bench = wide && data.document.boxes.length > 0;
   const strip = <Strip bench={bench} stops={stage === "trace" ? trace.data?.strip : shown ? option.data?.strip : undefined} />;
-  const links = stages.map((s, i) => (
-    <Link
-      key={s}
-      to={{ pathname: `/circuits/${id}/${s}`, search: search.toString() }}
-      aria-current={s === stage ? "step" : undefined}
-      className={stageLink}
-    >
-      <span aria-hidden className="text-[0.9em] text-soft max-sm:hidden">
-        {i + 1}
-      </span>{" "}
-      {names[s]}
-    </Link>
-  ));
   const tested = stage === "trace" && trace.data?.next && !bench; // its card stands first
   const next = (!later.includes(stage) || !data.choice) && !tested && (
     <p
@@ -214,7 +207,13 @@ export function CircuitPage() {
     </Notice>
   );
   const content = (
-    <>
+    <Suspense
+      fallback={
+        <div data-arriving>
+          <Waiting what="Opening" />
+        </div>
+      }
+    >
       {stage === "survey" && <SurveyStage bench={bench} />}
       {stage === "trace" && (
         <TraceStage
@@ -231,7 +230,10 @@ export function CircuitPage() {
       {stage === "wire" && <WireStage bench={bench} />}
       {stage === "fit" && <FitStage bench={bench} fitting={fitting} at={at} pick={pickStep} />}
       {stage === "prove" && <ProveStage bench={bench} proof={proof} undo={fitting.data?.undo ?? 0} />}
-    </>
+      {stage === "rehearse" && <RehearseStage />}
+      {stage === "use" && <UseStage />}
+      {stage === "record" && <RecordStage />}
+    </Suspense>
   );
   return (
     <WorkContext.Provider value={work}>
@@ -239,11 +241,7 @@ export function CircuitPage() {
         title={data.document.name ?? "Circuit"}
         bench={bench}
         middle={
-          bench && (
-            <nav className="flex flex-none items-stretch gap-x-1 print:hidden" aria-label="Stages">
-              {links}
-            </nav>
-          )
+          bench && <StageLinks circuit={id} open={stage} search={search.toString()} className="flex flex-none items-stretch print:hidden" />
         }
         trail={
           <>
@@ -281,12 +279,6 @@ export function CircuitPage() {
                   <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/history`}>
                     History: every revision
                   </Link>
-                  <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/rehearse`}>
-                    Rehearse: links that are not wires
-                  </Link>
-                  <Link className={`${look.button} w-full mt-2`} to={`/circuits/${id}/use`}>
-                    Use, energy, cost over years
-                  </Link>
                   <a className={`${look.button} w-full mt-2`} href={`/api/v1/circuits/${id}/netlist`} download={`${name}.cir`}>
                     Netlist for circuit simulators
                   </a>
@@ -297,32 +289,55 @@ export function CircuitPage() {
         }
       >
         <h1 className="sr-only">{data.document.name}</h1>
-        {bench ? (
+        {whole.includes(stage) ? (
+          <section
+            ref={inspector}
+            className={bench ? "relative min-h-0 flex-1 overflow-y-auto" : undefined}
+            aria-label={stages.find((s) => s.id === stage)?.name}
+            tabIndex={bench ? 0 : undefined}
+          >
+            {!bench && (
+              <div className={atThumb}>
+                <StageLinks circuit={id} open={stage} search={search.toString()} className="flex overflow-x-auto" />
+              </div>
+            )}
+            {trouble}
+            <div className={`min-h-full ${look.wide}`}>{content}</div>
+            {bench && <Cautions />}
+          </section>
+        ) : bench ? (
           <>
             {strip}
             <div
               className={`grid min-h-0 flex-1 ${stage === "choose" ? "grid-cols-[minmax(0,1fr)_54vw]" : "grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]"}`}
             >
-              {offered ? (
-                <OptionBoard option={offered} />
-              ) : stage === "wire" && data.choice ? (
-                <WireBoard />
-              ) : stage === "fit" && data.choice ? (
-                <FitBoard fitting={fitting.data} at={at} />
-              ) : stage === "prove" && data.choice ? (
-                <LiveDiagram key="planned" of="planned" heading="As it will be" board keys={false} />
-              ) : (
-                <LiveDiagram
-                  key="found"
-                  of="found"
-                  heading={stage === "choose" ? "Today" : "As recorded"}
-                  board
-                  flagged={stage === "survey"}
-                  probes={stage === "trace" ? trace.data?.next?.test.at : undefined}
-                  lifted={stage === "trace" ? trace.data?.next?.test.lifted : undefined}
-                />
-              )}
-              <section className="relative min-h-0 overflow-y-auto border-l border-ink wrap-anywhere" aria-label="Inspector" tabIndex={0}>
+              <Suspense fallback={<Waiting what="Drawing" />}>
+                {offered ? (
+                  <OptionBoard option={offered} />
+                ) : stage === "wire" && data.choice ? (
+                  <WireBoard />
+                ) : stage === "fit" && data.choice ? (
+                  <FitBoard fitting={fitting.data} at={at} />
+                ) : stage === "prove" && data.choice ? (
+                  <LiveDiagram key="planned" of="planned" heading="As it will be" board keys={false} />
+                ) : (
+                  <LiveDiagram
+                    key="found"
+                    of="found"
+                    heading={stage === "choose" ? "Today" : "As recorded"}
+                    board
+                    flagged={stage === "survey"}
+                    probes={stage === "trace" ? trace.data?.next?.test.at : undefined}
+                    lifted={stage === "trace" ? trace.data?.next?.test.lifted : undefined}
+                  />
+                )}
+              </Suspense>
+              <section
+                ref={inspector}
+                className="relative min-h-0 overflow-y-auto border-l border-ink wrap-anywhere"
+                aria-label="Inspector"
+                tabIndex={0}
+              >
                 <div className="min-h-full">
                   {next}
                   {trouble}
@@ -335,10 +350,10 @@ export function CircuitPage() {
         ) : (
           <>
             {strip}
-            <nav className={atThumb} aria-label="Stages">
-              {links}
+            <div className={atThumb}>
+              <StageLinks circuit={id} open={stage} search={search.toString()} className="flex overflow-x-auto" />
               {next}
-            </nav>
+            </div>
             {trouble}
             {content}
           </>
@@ -353,7 +368,8 @@ function SavedMark(props: { busy: boolean; failed: boolean }) {
   return (
     <span role="status" className="inline-flex items-center gap-1 px-1 text-sm text-soft max-sm:sr-only">
       {!props.busy && !props.failed && <Check aria-hidden size={14} />}
-      {props.busy ? "Saving …" : props.failed ? "Not saved" : "Saved"}
+      {/* Beside nine stages there is room for the mark alone, as long as all is well. */}
+      {props.busy || props.failed ? props.busy ? "Saving …" : "Not saved" : <span className="min-[1400px]:not-sr-only sr-only">Saved</span>}
     </span>
   );
 }

@@ -71,7 +71,7 @@ export function ProveStage(props: { bench: boolean; proof: UseQueryResult<Proof>
       {data.devices.length > 0 && <DeviceNotes proof={data} busy={busy} add={add} />}
       <Troubles proof={data} busy={busy} add={add} />
       <p>
-        <Link to={`/jobs/${circuit.job}`}>The record</Link> is written from all this: nothing is typed twice.{" "}
+        <Link to={`/circuits/${circuit.id}/record`}>The record</Link> is written from all this: nothing is typed twice.{" "}
         <a href={`/api/v1/circuits/${circuit.id}/readings`}>Every reading, as a table</a>.
       </p>
     </div>
