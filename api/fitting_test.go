@@ -132,7 +132,7 @@ func TestFitAndProve(t *testing.T) {
 	first := found[0].(map[string]any)
 	mistake := map[string]any{"kind": first["kind"], "ends": first["ends"]}
 	beside := b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": first["box"]}, 200)
-	if wrong, right := number(beside["wrong"]), number(beside["right"]); wrong == right || len(right) < 1000 || strings.Contains(wrong, "capped on its own") {
+	if wrong, right := number(beside["wrong"]), number(beside["right"]); wrong == right || len(right) < 1000 || strings.Contains(wrong, "▌ capped") {
 		t.Errorf("%v looks like right work", mistake)
 	}
 	b.call("POST", "/circuits/1/mistake", map[string]any{"mistake": mistake, "box": "nowhere"}, 422)

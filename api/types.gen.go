@@ -446,6 +446,9 @@ type Alternative = retrofit.Alternative
 // Amount defines model for Amount.
 type Amount = schedule.Amount
 
+// Area What boxes and cables of a drawing take: all but title, legend and margins
+type Area = diagram.Rect
+
 // Assumption defines model for Assumption.
 type Assumption = trace.Assumption
 

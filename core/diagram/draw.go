@@ -50,44 +50,67 @@ func (f *Frame) Draw(k *inspect.Compiled, title string, changed []circuit.End) *
 
 // cable draws the sheath, the cores and their letters.
 func (d *drawing) cable(r run) {
-	n := float64(len(r.cable.Cores))
-	first := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.from}].at
-	middle := first.Y + (n-1)*pitch/2
-	sheath := Sheath{Width: n*pitch - 2, Open: r.to == ""}
+	last := len(r.cable.Cores) - 1
+	at := func(i int, box string) port {
+		return d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[i]}, Box: box}]
+	}
+	out := float64(r.out)
+	first := at(0, r.from).at
+	middle := (first.Y + at(last, r.from).at.Y) / 2
+	sheath := Sheath{Width: float64(last+1)*pitch - 2, Open: r.to == ""}
 	name := cableName(d.say, r.cable)
-	labelX, nameX := first.X+14, first.X+8
+	nameW := float64(lettering.Columns(name)) * smallChar
+	nameX := beside(first.X, out, 8, nameW)
+	bend := func(i int) float64 { // the uppermost core goes furthest out
+		if r.flipped {
+			i = last - i
+		}
+		return d.bendAt(r) + out*float64(last-i)*pitch
+	}
+	var to Point // where the middle of the cable meets its lower box
 	switch {
 	case r.to == "":
-		sheath.Path = []Point{{first.X + 6, middle}, {first.X + stubLength, middle}}
-	case r.straight:
-		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
-		sheath.Path = []Point{{first.X + 6, middle}, {last.X - 6, middle}}
-		labelX = (first.X+last.X)/2 - 20
-		nameX = (first.X+last.X)/2 - float64(lettering.Columns(name))*smallChar/2
+		sheath.Path = []Point{{first.X + out*6, middle}, {first.X + out*stubLength, middle}}
 	default:
-		last := d.ports[circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: r.cable.Cores[0]}, Box: r.to}].at
-		x := d.bendAt(r) + (n-1)*pitch/2
-		sheath.Path = []Point{{first.X + 6, middle}, {x, middle}, {x, last.Y + (n-1)*pitch/2}, {last.X - 6, last.Y + (n-1)*pitch/2}}
+		end := at(0, r.to)
+		to = Point{end.at.X + float64(end.side)*6, (end.at.Y + at(last, r.to).at.Y) / 2}
+		x := (bend(0) + bend(last)) / 2
+		sheath.Path = []Point{{first.X + out*6, middle}, {x, middle}, {x, to.Y}, to}
+		if r.straight {
+			sheath.Path = []Point{{first.X + out*6, middle}, to}
+			nameX = (first.X+end.at.X)/2 - nameW/2
+		}
 	}
 	d.scene.Sheaths = append(d.scene.Sheaths, sheath)
-	d.label(nameX, first.Y-pitch/2-17, name, "cable")
+	d.label(nameX, min(first.Y, at(last, r.from).at.Y)-pitch/2-17, name, "cable")
 	for i, core := range r.cable.Cores {
 		e := circuit.End{Ref: circuit.Ref{Owner: r.cable.ID, Part: core}, Box: r.from}
-		at := d.ports[e].at
-		path := []Point{at}
+		from := d.ports[e].at
+		letters := circuit.Letters(core)
+		labelX := beside(from.X, out, 14, float64(lettering.Columns(letters))*smallChar)
+		path := []Point{from}
 		switch {
 		case r.to == "":
-			path = append(path, Point{at.X + stubLength, at.Y})
+			path = append(path, Point{from.X + out*stubLength, from.Y})
 		case r.straight:
-			path = append(path, d.ports[circuit.End{Ref: e.Ref, Box: r.to}].at)
+			end := at(i, r.to).at
+			path = append(path, end)
+			labelX = (from.X+end.X)/2 - 20
 		default:
-			to := d.ports[circuit.End{Ref: e.Ref, Box: r.to}].at
-			x := d.bendAt(r) + float64(len(r.cable.Cores)-1-i)*pitch
-			path = append(path, Point{x, at.Y}, Point{x, to.Y}, to)
+			end := at(i, r.to).at
+			path = append(path, Point{bend(i), from.Y}, Point{bend(i), end.Y}, end)
 		}
 		d.scene.Wires = append(d.scene.Wires, Wire{Path: path, Core: core, Class: d.net.Class(e), End: e})
-		d.label(labelX, at.Y-8, circuit.Letters(core), "core")
+		d.label(labelX, from.Y-8, letters, "core")
 	}
+}
+
+// beside is the left edge of a text so wide that stands so far beside a wall.
+func beside(wall, out, gap, width float64) float64 {
+	if out < 0 {
+		return wall - gap - width
+	}
+	return wall + gap
 }
 
 // cableName is what stands over a cable: its id and gauge, and that nobody knows where it
@@ -109,18 +132,21 @@ func cableName(say names.Terms, k circuit.Cable) string {
 // untraced stands at a cable whose far end is not known.
 const untraced = "far end not known"
 
-// bendAt is the x of the leftmost core of a cable that bends; cables to lower
-// rows bend further left.
+// bendAt is the x of that core of a bending cable which is nearest to its box; cables to lower
+// rows bend nearer.
 func (d *drawing) bendAt(r run) float64 {
 	p := d.rooms[r.from]
 	total := 0.0
 	for _, other := range d.cables {
-		if other.from == r.from && other.to != "" && !other.straight {
+		if other.from == r.from && other.out == r.out && other.to != "" && !other.straight {
 			total += float64(len(other.cable.Cores))*pitch + 10
 		}
 	}
-	width := float64(len(r.cable.Cores))*pitch + 10
-	return p.rect.X + p.rect.W + p.clear + total - r.bend - width
+	wall := p.rect.X
+	if r.out == rightward {
+		wall += p.rect.W
+	}
+	return wall + float64(r.out)*(p.clear+total-r.bend-float64(len(r.cable.Cores))*pitch-10)
 }
 
 func (d *drawing) label(x, y float64, text, class string) {
@@ -138,11 +164,14 @@ func (d *drawing) room(id string) {
 	d.scene.Rooms = append(d.scene.Rooms, Room{p.rect, id, b.Kind, b.Kind == circuit.Panel || b.Seen()})
 	d.label(p.rect.X+14, p.rect.Y+9, d.say.Label(b.ID), "room")
 	bare := d.bareJoins(id)
-	var best *inside
-	for try := range ways {
-		if try >= 4 && len(bare) < 2 {
-			break // the order of lanes makes no difference
+	devices := 0
+	for _, dev := range d.doc.Devices {
+		if dev.Box == id {
+			devices++
 		}
+	}
+	var best *inside
+	for _, try := range ways(len(bare), devices) {
 		if next := d.interior(p, id, try, bare); best == nil || next.crossings < best.crossings {
 			best = next
 		}
@@ -156,7 +185,7 @@ func (d *drawing) room(id string) {
 	for _, m := range d.doc.EndsIn(id) {
 		e := circuit.End{Ref: m, Box: id}
 		at, in := d.ports[e].at, 1.0
-		if !d.ports[e].left {
+		if d.ports[e].side == rightward {
 			in = -1
 		}
 		if mark := d.doc.MarkOn(e); mark != "" {
@@ -190,9 +219,38 @@ type inside struct {
 	crossings int
 }
 
-// ways is how many layouts of a box are tried: lanes left or right, screws in order or
-// mirrored, lanes in three orders.
-const ways = 12
+// way is one way of laying out the inside of a box.
+type way struct {
+	left     int  // so many lanes stand left of the devices, the others right of them
+	mirrored bool // the screws of each device stand in reverse
+	reversed bool // the devices stand in reverse
+	order    int  // of the lanes
+}
+
+// ways lists the layouts of a box that are worth trying: lanes left or right or half of them on either side, screws and devices
+// in order or in reverse, lanes in three orders.
+func ways(lanes, devices int) []way {
+	lefts, orders := []int{lanes, 0}, 3
+	switch {
+	case lanes == 0:
+		lefts, orders = []int{0}, 1
+	case lanes == 1:
+		orders = 1
+	default:
+		lefts = append(lefts, lanes/2)
+	}
+	var out []way
+	for order := range orders {
+		for _, reversed := range []bool{false, true}[:min(2, max(1, devices))] {
+			for _, mirrored := range []bool{false, true} {
+				for _, left := range lefts {
+					out = append(out, way{left, mirrored, reversed, order})
+				}
+			}
+		}
+	}
+	return out
+}
 
 // bareJoins lists the joins of a box that hold no screw, by their index.
 func (d *drawing) bareJoins(id string) []int {
@@ -228,34 +286,38 @@ func (d *drawing) lanes(id string, bare []int, order int) map[int]int {
 	return out
 }
 
-// interior routes a box in one of the ways: lanes of joins without a screw stand left of the
-// devices, or right; the screws of each device stand in order, or mirrored.
-func (d *drawing) interior(p *place, id string, way int, bare []int) *inside {
-	lanesRight, mirrored, lanes := way&1 == 1, way&2 == 2, d.lanes(id, bare, way/4)
+// interior routes a box in one of the ways.
+func (d *drawing) interior(p *place, id string, way way, bare []int) *inside {
+	lanes := d.lanes(id, bare, way.order)
 	out := &inside{}
-	x := p.rect.X + wall
-	laneX := x + lane/2
-	if !lanesRight {
-		x += float64(len(bare))*lane + deviceGap/2
+	x := p.rect.X + p.wall(leftward)
+	leftLanes := x + lane/2
+	if way.left > 0 {
+		x += float64(way.left)*lane + deviceGap/2
 	}
 	top := p.rect.Y + p.rect.H - deviceBody - 16
 	screws := map[circuit.Ref]Point{}
-	for _, dev := range d.doc.Devices {
+	devices := slices.Clone(d.doc.Devices)
+	if way.reversed {
+		slices.Reverse(devices)
+	}
+	for _, dev := range devices {
 		if dev.Box != id {
 			continue
 		}
-		x = d.device(out, dev, x, top, mirrored, screws) + deviceGap
+		x = d.device(out, dev, x, top, way.mirrored, screws) + deviceGap
 	}
-	if lanesRight {
-		laneX = x - deviceGap/2 + lane/2
-	}
+	rightLanes := x - deviceGap/2 + lane/2
 	bus := p.base + p.portsEnd + half/2
 	joined := map[circuit.Ref]bool{}
 	for i, j := range d.doc.Joins {
 		if j.Box != id || len(j.Of) < 2 { // a join of one is a cap
 			continue
 		}
-		at := laneX + float64(lanes[i])*lane
+		at := leftLanes + float64(lanes[i])*lane
+		if n := lanes[i] - way.left; n >= 0 {
+			at = rightLanes + float64(n)*lane
+		}
 		var cores []circuit.End
 		var points []Point
 		for _, m := range j.Of {
@@ -278,7 +340,7 @@ func (d *drawing) interior(p *place, id string, way int, bare []int) *inside {
 		e := circuit.End{Ref: m, Box: id}
 		from := d.ports[e]
 		to := Point{from.at.X + 32, from.at.Y}
-		if !from.left {
+		if from.side == rightward {
 			to.X = from.at.X - 32
 		}
 		out.Wires = append(out.Wires, Wire{Path: []Point{from.at, to}, Core: m.Part, Class: d.net.Class(e), End: e})
@@ -389,10 +451,10 @@ func (d *drawing) legend() {
 			s.Legend = append(s.Legend, Entry{sign, text})
 		}
 	}
-	add(len(s.Dots) > 0, SignConnector, d.say.Fill("held together by a {connector}"))
-	add(len(s.Caps) > 0, SignCap, "capped on its own")
-	add(len(s.Flags) > 0, SignFlag, "joined differently than before")
-	add(len(s.Tapes) > 0, SignTape, "re-marked with tape or sleeving")
+	add(len(s.Dots) > 0, SignConnector, d.say.Fill("{connector}"))
+	add(len(s.Caps) > 0, SignCap, "capped")
+	add(len(s.Flags) > 0, SignFlag, "joined differently")
+	add(len(s.Tapes) > 0, SignTape, "re-marked")
 	s.H += legendSpace + legendRow*float64(max(0, len(s.legendRows())-1))
 }
 

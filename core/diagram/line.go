@@ -27,7 +27,7 @@ const (
 // phone and for a sheet upright; branches go to the right.
 func Schematic(k *inspect.Compiled, title string, others ...*circuit.Circuit) *Scene {
 	c := k.Doc
-	f := Layout(c, others...)
+	f := layout(c, others, unfolded)
 	d := &schematic{f, c, k.Terms(), k.Roles(), &Scene{Title: title}, map[string]Rect{}}
 	d.nodes()
 	for _, r := range f.cables {

@@ -169,13 +169,43 @@ func (m GroupMark) MarshalJSON() ([]byte, error) {
 type Picture struct {
 	Width  float64 `json:"width"`
 	Height float64 `json:"height"`
+	Drawn  Rect    `json:"drawn"` // what boxes and cables take: all but title, legend and margins
 	Title  string  `json:"title"`
 	Marks  []Mark  `json:"marks"`
 }
 
 // Picture is the whole drawing with its title and legend.
 func (s *Scene) Picture() Picture {
-	return Picture{s.W, s.H, s.Title, s.whole(s.H)}
+	return Picture{s.W, s.H, s.drawn(), s.Title, s.whole(s.H)}
+}
+
+// drawn is what boxes and cables take, with a little room around them; the whole scene where there are none.
+func (s *Scene) drawn() Rect {
+	if len(s.Rooms) == 0 {
+		return Rect{W: s.W, H: s.H}
+	}
+	const room = margin / 3
+	var all []Rect
+	for _, r := range s.Rooms {
+		all = append(all, r.Rect)
+	}
+	for _, l := range s.Labels {
+		all = append(all, l.Rect)
+	}
+	for _, sheath := range s.Sheaths {
+		for _, p := range sheath.Path {
+			half := sheath.Width / 2
+			all = append(all, Rect{p.X - half, p.Y - half, sheath.Width, sheath.Width})
+		}
+	}
+	out, right, bottom := all[0], 0.0, 0.0
+	for _, r := range all {
+		out.X, out.Y = min(out.X, r.X), min(out.Y, r.Y)
+		right, bottom = max(right, r.X+r.W), max(bottom, r.Y+r.H)
+	}
+	out.X, out.Y = max(0, out.X-room), max(0, out.Y-room)
+	out.W, out.H = min(s.W, right+room)-out.X, min(s.H, bottom+room)-out.Y
+	return out
 }
 
 // whole lists all marks with title and legend, the legend above a height.

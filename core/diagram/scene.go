@@ -20,7 +20,12 @@ import "ambivia/core/circuit"
 type Point struct{ X, Y float64 }
 
 // Rect is a rectangle in the drawing.
-type Rect struct{ X, Y, W, H float64 }
+type Rect struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+	W float64 `json:"w"`
+	H float64 `json:"h"`
+}
 
 // Overlaps reports whether two rectangles share more than an edge.
 func (r Rect) Overlaps(o Rect) bool {

@@ -1913,9 +1913,17 @@ export interface components {
          * @enum {string}
          */
         View: "wiring" | "line" | "difference";
+        /** @description What boxes and cables of a drawing take: all but title, legend and margins */
+        Area: {
+            x: number;
+            y: number;
+            w: number;
+            h: number;
+        };
         Picture: {
             width: number;
             height: number;
+            drawn: components["schemas"]["Area"];
             title: string;
             /** @description What lies below first */
             marks: components["schemas"]["Mark"][];

@@ -41,6 +41,7 @@ export function OptionBoard({ option }: { option: Option }) {
           <Board
             picture={then.data}
             label={option.title}
+            whole
             seen={{ pointed, box }}
             acts={{ pick: (end) => point([end]) }}
             over={today.data && { picture: today.data, share }}

@@ -43,6 +43,12 @@ import { Tool } from "../../ui/Tool";
 const later: readonly StageId[] = ["wire", "fit", "prove", ...whole];
 const preferKey = "ambivia-prefer";
 
+/** How wide the inspector is where there is less to draw than a whole circuit, or more to say. */
+const benches: { [stage in StageId]?: string } = {
+  choose: "grid-cols-[minmax(0,1fr)_54vw]",
+  fit: "grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]",
+};
+
 /** On a phone the stages lie at the thumb, with the one next thing above them. */
 const atThumb =
   "border-b border-ink px-6 max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-5 max-sm:flex max-sm:flex-col-reverse max-sm:border-t max-sm:border-b-0 max-sm:bg-paper max-sm:px-0 print:hidden";
@@ -308,9 +314,7 @@ export function CircuitPage() {
         ) : bench ? (
           <>
             {strip}
-            <div
-              className={`grid min-h-0 flex-1 ${stage === "choose" ? "grid-cols-[minmax(0,1fr)_54vw]" : "grid-cols-[minmax(0,1fr)_clamp(24rem,38vw,36rem)]"}`}
-            >
+            <div className={`grid min-h-0 flex-1 ${benches[stage] ?? "grid-cols-[minmax(0,1fr)_clamp(24rem,31vw,36rem)]"}`}>
               <Suspense fallback={<Waiting what="Drawing" />}>
                 {offered ? (
                   <OptionBoard option={offered} />
@@ -326,6 +330,7 @@ export function CircuitPage() {
                     of="found"
                     heading={stage === "choose" ? "Today" : "As recorded"}
                     board
+                    whole={stage === "choose"}
                     flagged={stage === "survey"}
                     probes={stage === "trace" ? trace.data?.next?.test.at : undefined}
                     lifted={stage === "trace" ? trace.data?.next?.test.lifted : undefined}
@@ -334,7 +339,7 @@ export function CircuitPage() {
               </Suspense>
               <section
                 ref={inspector}
-                className="relative min-h-0 overflow-y-auto border-l border-ink wrap-anywhere"
+                className="relative min-h-0 scroll-pb-24 overflow-y-auto border-l border-ink wrap-anywhere"
                 aria-label="Inspector"
                 tabIndex={0}
               >

@@ -24,8 +24,13 @@ export function Board(props: {
   bring?: string[] | undefined;
   /** Marks on top of it, in its own measure. */
   flags?: ReactNode;
+  /** Shown as a whole at first, however small its letters become. */
+  whole?: boolean | undefined;
+  /** What lines mean, beside the drawing's own signs. */
+  legend?: ReactNode;
 }) {
   const { picture, seen } = props;
+  const { drawn } = picture; // a heading stands above the board already
   const place = useRef<HTMLDivElement>(null);
   const paper = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<{ w: number; h: number }>();
@@ -49,14 +54,14 @@ export function Board(props: {
     };
   }, []);
 
-  const whole = room ? Math.min(1, room.w / picture.width, room.h / picture.height) : 1;
-  const first = Math.max(whole, letters.least / letters.drawn);
+  const whole = room ? Math.min(1, room.w / drawn.w, room.h / drawn.h) : 1;
+  const first = props.whole ? whole : Math.max(whole, letters.least / letters.drawn);
   const put = (x: number, y: number, scale: number) => {
     if (place.current && behaviour.current)
       select(place.current).call(behaviour.current.transform, zoomIdentity.translate(x, y).scale(scale));
   };
   const fit = (scale: number) => {
-    if (room) put(Math.max(0, (room.w - picture.width * scale) / 2), Math.max(0, (room.h - picture.height * scale) / 2), scale);
+    if (room) put(Math.max(0, (room.w - drawn.w * scale) / 2), Math.max(0, (room.h - drawn.h * scale) / 2), scale);
   };
   const larger = (by: number) => {
     if (place.current && behaviour.current) select(place.current).call(behaviour.current.scaleBy, by);
@@ -81,12 +86,12 @@ export function Board(props: {
       if (at.from >= frame[from] && at.to <= frame[to]) return edge;
       return Math.min(0, Math.max(Math.min(0, room - drawn), edge + frame[from] + room / 2 - (at.from + at.to) / 2));
     };
-    const x = along("left", "right", now.x, frame.width, picture.width * now.k);
-    const y = along("top", "bottom", now.y, frame.height, picture.height * now.k);
+    const x = along("left", "right", now.x, frame.width, drawn.w * now.k);
+    const y = along("top", "bottom", now.y, frame.height, drawn.h * now.k);
     if (x !== now.x || y !== now.y) put(x, y, now.k);
   };
   // Another picture, or another room for it: all is shown that can be read, and the box that is picked.
-  const size = `${picture.width} ${picture.height} ${room?.w} ${room?.h}`;
+  const size = `${drawn.w} ${drawn.h} ${room?.w} ${room?.h}`;
   const fitted = useRef("");
   useEffect(() => {
     if (!room || fitted.current === size) return;
@@ -109,10 +114,10 @@ export function Board(props: {
     ArrowDown: () => move(0, -step.move),
   };
   return (
-    <div className="relative flex min-h-0 flex-1">
+    <div className="relative flex min-h-0 flex-1 flex-col">
       <div
         ref={place}
-        className="board flex-1 overflow-hidden bg-sheet"
+        className="board min-h-0 flex-1 overflow-hidden bg-sheet"
         role="region"
         aria-label={`${props.label}: drawing`}
         tabIndex={0}
@@ -124,7 +129,7 @@ export function Board(props: {
         }}
       >
         <div ref={paper} className="relative w-fit origin-top-left">
-          <Picture picture={picture} seen={seen} acts={props.acts}>
+          <Picture picture={picture} crop={drawn} seen={seen} acts={props.acts}>
             {props.flags}
           </Picture>
           {props.over && props.over.share > 0 && (
@@ -134,18 +139,27 @@ export function Board(props: {
                 aria-hidden={props.over.share < 50}
                 style={{ clipPath: `inset(0 ${100 - props.over.share}% 0 0)` }}
               >
-                <Picture picture={props.over.picture} />
+                <Picture picture={props.over.picture} crop={drawn} />
               </div>
               <div className="absolute inset-y-0 w-0.5 bg-ink" style={{ left: `${props.over.share}%` }} />
             </>
           )}
         </div>
       </div>
-      <div className="absolute right-2 bottom-2 flex border border-rule bg-sheet" role="group" aria-label="Size of the drawing">
+      <div className="flex min-h-7 flex-wrap items-center gap-x-4 bg-sheet px-4 text-[0.8rem] text-soft print:hidden">
+        <Signs picture={picture} />
+        {props.legend}
+      </div>
+      <div className="absolute right-2 bottom-9 flex border border-rule bg-sheet" role="group" aria-label="Size of the drawing">
         <Tool icon={Minus} label="Smaller" hint="Smaller (−)" onClick={keys["-"]} />
         <Tool icon={Maximize} label="See all of the drawing" hint="See all (0)" onClick={keys["0"]} />
         <Tool icon={Plus} label="Larger" hint="Larger (+)" onClick={keys["+"]} />
       </div>
     </div>
   );
+}
+
+/** The drawing's own signs: what a dot, a cap, a flag and a tape mean. */
+function Signs({ picture }: { picture: Schemas["Picture"] }) {
+  return picture.marks.flatMap((m) => (m.kind === "text" && m.part === "legend" ? <span key={m.text}>{m.text}</span> : []));
 }

@@ -29,6 +29,8 @@ export function LiveDiagram(props: {
   compare?: boolean;
   /** It fills its place on the bench. */
   board?: boolean;
+  /** Shown as a whole at first, however small. */
+  whole?: boolean;
   /** The circuit as found can be drawn over it, as far as one likes. */
   before?: boolean;
   /** Ends at which a test is made. */
@@ -130,12 +132,40 @@ export function LiveDiagram(props: {
     return device ? boxName(circuit, device.box) : id;
   };
   const verb = (id: string) => (document?.devices.find((d) => d.id === id)?.model === "push-button" ? "Press" : "Flip");
+  const below = props.board && props.before; // where the slider takes the room beside the switches
+  const lamps = (
+    <p className="lamps flex min-h-7 min-w-44 grow flex-wrap items-center gap-x-4 gap-y-1" role="status">
+      {live?.tripped && "The breaker has tripped. "}
+      {!live &&
+        lampsOf(circuit, document).map((name) => (
+          <span key={name} aria-hidden className="invisible">
+            {name} dark, 230 V
+          </span>
+        ))}
+      {live?.lamps.map((l) => (
+        <span key={l.device} className={`inline-flex items-center gap-1.5 ${l.lit ? "font-bold" : ""}`}>
+          {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
+          {l.name} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
+        </span>
+      ))}
+      {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
+    </p>
+  );
+  const sample = "ml-2 inline-block border-ink";
+  const lines = (
+    <>
+      <span className={`${sample} w-8 border-t-6 border-dotted`} aria-hidden /> live
+      <span className={`${sample} w-6 border-t-4 border-dotted`} aria-hidden /> live through a lamp
+      <span className={`${sample} w-8 border-t-2 border-dashed border-soft`} aria-hidden /> floating or dead
+      <span className={`${sample} w-8 border-t-4`} aria-hidden /> {word("neutral")}, {word("ground")}
+    </>
+  );
   return (
     <section
       className={props.board ? "live flex min-h-0 min-w-0 flex-col border-b border-rule" : "live border-b border-rule"}
       aria-label={props.heading}
     >
-      <div className={`flex flex-wrap items-center gap-x-4 gap-y-2 py-2.5 ${look.gutter}`}>
+      <div className={`flex flex-wrap items-center gap-x-4 gap-y-1 ${props.board ? "py-1 pl-4" : `py-2.5 ${look.gutter}`}`}>
         <h2>{share >= 50 ? "As found" : props.heading}</h2>
         {props.before && (
           <Share label="How much of the circuit as found is drawn over it" from="after" to="before" share={share} set={setShare} />
@@ -147,22 +177,7 @@ export function LiveDiagram(props: {
             </button>
           ))}
         </div>
-        <p className="lamps flex min-h-7 min-w-44 grow flex-wrap items-center gap-x-4 gap-y-1" role="status">
-          {live?.tripped && "The breaker has tripped. "}
-          {!live &&
-            lampsOf(circuit, document).map((name) => (
-              <span key={name} aria-hidden className="invisible">
-                {name} dark, 230 V
-              </span>
-            ))}
-          {live?.lamps.map((l) => (
-            <span key={l.device} className={`inline-flex items-center gap-1.5 ${l.lit ? "font-bold" : ""}`}>
-              {l.lit ? <Lightbulb aria-hidden size={18} /> : <LightbulbOff aria-hidden size={18} />}
-              {l.name} {l.lit ? "lit" : "dark"}, {Math.round(l.volts)} V
-            </span>
-          ))}
-          {live && live.asleep.length > 0 && ` Without power: ${live.asleep.join(", ")}.`}
-        </p>
+        {!below && lamps}
         {!props.board && (
           <Tool icon={large ? ZoomOut : ZoomIn} label="Enlarge the drawing" aria-pressed={large} onClick={() => setLarge(!large)} />
         )}
@@ -180,6 +195,8 @@ export function LiveDiagram(props: {
               acts={acts}
               over={before.data && { picture: before.data, share }}
               bring={probed}
+              whole={props.whole}
+              legend={<p className="flex flex-wrap items-center gap-x-2">{lines}</p>}
               flags={props.flagged && <Flags picture={picture} findings={circuit.reading.report.findings} show={point} />}
             />
           </Current>
@@ -201,12 +218,9 @@ export function LiveDiagram(props: {
           </button>
         </p>
       )}
-      <p className={`flex flex-wrap items-center gap-x-2 gap-y-1 py-1 text-sm text-soft print:hidden ${look.gutter}`}>
-        <span className="ml-3 inline-block w-10 border-t-6 border-dotted border-ink" aria-hidden /> live
-        <span className="ml-3 inline-block w-6 border-t-4 border-dotted border-ink" aria-hidden /> live through a lamp
-        <span className="ml-3 inline-block w-10 border-t-2 border-dashed border-soft" aria-hidden /> floating or dead
-        <span className="ml-3 inline-block w-10 border-t-4 border-ink" aria-hidden /> {word("neutral")}, {word("ground")}
-      </p>
+      {!props.board && (
+        <p className={`flex flex-wrap items-center gap-x-2 gap-y-1 py-1 text-sm text-soft print:hidden ${look.gutter}`}>{lines}</p>
+      )}
       {document && (
         <Doing
           under={under}
@@ -215,6 +229,8 @@ export function LiveDiagram(props: {
           set={apply}
           seen={seenNow}
           states={props.of === "found" ? circuit.reading.report.states : undefined}
+          board={props.board ?? false}
+          lamps={below && lamps}
           words={<InWords picture={picture} live={live} names={names} />}
         />
       )}
@@ -231,6 +247,8 @@ function Doing(props: {
   set: (now: Under) => void;
   seen: number;
   states?: number;
+  board: boolean;
+  lamps: ReactNode;
   words: ReactNode;
 }) {
   const { circuit, box, word } = useWork();
@@ -247,7 +265,7 @@ function Doing(props: {
   const say = (end: string) => upper(names.ends[end] ?? "");
   return (
     <div
-      className={`flex flex-wrap items-center gap-2 pb-2.5 *:font-normal print:hidden ${look.gutter}`}
+      className={`flex flex-wrap items-center gap-2 *:font-normal print:hidden ${props.board ? "px-4 py-1.5" : `pb-2.5 ${look.gutter}`}`}
       role="group"
       aria-label="Try, without changing the record"
     >
@@ -298,6 +316,7 @@ function Doing(props: {
         />
       )}
       {props.words}
+      {props.lamps}
       {props.states !== undefined && (
         <span className="text-soft">
           {Math.min(props.seen, props.states)} of {props.states} states seen

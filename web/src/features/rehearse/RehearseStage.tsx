@@ -82,9 +82,7 @@ export function RehearseStage() {
   return (
     <>
       <p className={look.lead}>
-        {of === "found" ? "The circuit as recorded" : option ? "This option" : "The chosen plan"}
-        {rehearsal.data?.title ? `: ${rehearsal.data.title.toLowerCase()}` : ""}. Press, let messages arrive in any order, or take the hub
-        down: you see what the links do before you buy them.
+        Press, let messages arrive in any order, or take the hub down: you see what the links do before you buy them.
       </p>
       <Notice error={rehearsal.error ?? move.error ?? keep.error} />
       {(links.data?.length ?? 0) > 0 && (
@@ -103,6 +101,10 @@ export function RehearseStage() {
       {rehearsal.data && start && now && (
         <div className="grid grid-cols-1 items-start gap-x-10 gap-y-5 pt-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
           <div className="grid grid-cols-1 gap-4">
+            <p>
+              {of === "found" ? "As recorded" : option ? "This option" : "The chosen plan"}
+              {rehearsal.data.title ? `: ${rehearsal.data.title.toLowerCase()}` : ""}
+            </p>
             {rehearsal.data.ways.length === 0 && (
               <p className={look.empty}>No message goes anywhere here: all that this circuit does it does over wires.</p>
             )}

@@ -63,7 +63,7 @@ export function CableRow(props: { cable: Cable; box: string; joinText: (ref: str
           onRemove={() => change({ do: "edit", edit: { op: "remove-cable", cable: cable.id } })}
         />
       </div>
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(8.6rem,1fr))] gap-1.5">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(6.2rem,1fr))] gap-1.5">
         {cable.cores.map((core) => {
           const ref = `${cable.id}.${core}`;
           const role = report.roles[`${ref}@${props.box}`];

@@ -30,7 +30,7 @@ export function DeviceRow(props: { device: Device; joinText: (ref: string) => st
           onRemove={() => change({ do: "edit", edit: { op: "remove-device", device: device.id } })}
         />
       </div>
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(8.6rem,1fr))] gap-1.5">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(7.4rem,1fr))] gap-1.5">
         {(circuit.reading.terminals[device.id] ?? []).map((t) => {
           const ref = `${device.id}.${t}`;
           return (
