@@ -99,7 +99,10 @@ func (s *Server) toward(ctx context.Context, o *opened, id *string, next *trace.
 	}
 	for i := range plan.Options {
 		if x := &plan.Options[i]; x.ID == *id {
-			led := retrofit.Lead(x, t, next)
+			led, err := retrofit.Lead(ctx, x, t, next)
+			if err != nil {
+				return nil, nil, err
+			}
 			out := &TowardPlan{Option: x.ID, Title: x.Title, Enough: led.Enough, Relies: led.Relies}
 			if led.Refused != "" {
 				out.Refused = &led.Refused

@@ -115,13 +115,18 @@ func (p *plan) failing(ctx context.Context) (out []*world, sure bool) {
 	if !p.sure {
 		return nil, false
 	}
+	return p.failingOf(ctx, p.worlds)
+}
+
+// failingOf is failing for some worlds.
+func (p *plan) failingOf(ctx context.Context, worlds []*world) (out []*world, sure bool) {
 	verdict := map[string]bool{} // by what meets what: whether it works all the same
-	for i, x := range p.worlds {
+	for i, x := range worlds {
 		if i%16 == 0 && ctx.Err() != nil {
 			return nil, false
 		}
 		if x.swapped {
-			if len(p.hots()) > 1 || !slices.Equal(p.meets(p.turned(x)), p.want) { // of several feeds any one may be exchanged
+			if (len(p.hots()) > 1 || !slices.Equal(p.meets(p.turned(x)), p.want)) && p.byTheBook(x) { // of several feeds any one may be exchanged
 				out = append(out, x)
 			}
 			continue

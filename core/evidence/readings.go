@@ -20,15 +20,7 @@ type hold struct {
 
 // under joins up a world as found, under the conditions of a test.
 func (w *Walls) under(x *world, o circuit.Observation) hold {
-	boxes := w.inBoxes(o)
-	h := hold{slices.Clone(boxes.certain), slices.Clone(boxes.possible), x.swapped}
-	for _, b := range x.blocks {
-		for _, e := range b[1:] {
-			h.certain.Unite(b[0], e)
-			h.possible.Unite(b[0], e)
-		}
-	}
-	return h
+	return w.joined(x, reading{key: w.inBoxes(o)})
 }
 
 // inBoxes is what hangs together under the conditions of a test without any walls. It is worked out once for
@@ -161,10 +153,10 @@ func (w *Walls) readingOf(o circuit.Observation) reading {
 // could reports whether a world may show a reading.
 func (w *Walls) could(x *world, o circuit.Observation) bool { return w.may(x, w.readingOf(o)) }
 
-func (w *Walls) may(x *world, r reading) bool {
-	if r.blind {
-		return true
-	}
+func (w *Walls) may(x *world, r reading) bool { return r.blind || w.shows(w.joined(x, r), r) }
+
+// joined is what hangs together in a world under the conditions of a reading.
+func (w *Walls) joined(x *world, r reading) hold {
 	h := hold{slices.Clone(r.key.certain), slices.Clone(r.key.possible), x.swapped}
 	for _, b := range x.blocks {
 		for _, e := range b[1:] {
@@ -172,6 +164,11 @@ func (w *Walls) may(x *world, r reading) bool {
 			h.possible.Unite(b[0], e)
 		}
 	}
+	return h
+}
+
+// shows reports whether what hangs together so may show a reading.
+func (w *Walls) shows(h hold, r reading) bool {
 	switch r.Instrument {
 	case circuit.Continuity:
 		is := h.beep(r.at[0], r.at[1])

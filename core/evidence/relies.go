@@ -1,7 +1,6 @@
 package evidence
 
 import (
-	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -69,19 +68,13 @@ func (w *Walls) Holds(plan Judgement, r Reliance) bool {
 // A closed box that the plan works in is opened for it: it is judged as if what the record has of it had
 // been seen, since who opens it sees whether that is so. The error is the context's.
 func (w *Walls) Judge(ctx context.Context, after *inspect.Compiled, touched []string) (Judgement, error) {
-	place := func(box string) int {
-		return slices.IndexFunc(w.record.Boxes, func(b circuit.Box) bool { return b.ID == box })
+	touched, open, err := w.forPlan(ctx, touched)
+	if err != nil {
+		return Judgement{}, err
 	}
-	touched = slices.SortedStableFunc(slices.Values(touched), func(a, b string) int { return cmp.Compare(place(a), place(b)) })
 	inside := slices.DeleteFunc(slices.Clone(touched), func(box string) bool { return w.record.Box(box) == nil || w.seen[box] })
-	if len(inside) > 0 {
-		var err error
-		if w, err = w.opening(ctx, inside); err != nil {
-			return Judgement{}, err
-		}
-	}
+	w = open
 	p := w.planned(after)
-	var err error
 	if p.left, err = w.leaves(ctx, p.touched); err != nil {
 		return Judgement{}, err
 	}
@@ -145,15 +138,51 @@ func (p *plan) inside(boxes []string, asked []Reliance) []Reliance {
 
 // byTrial finds the fewest tests that leave none of the worlds in which the plan fails.
 func (p *plan) byTrial(failing []*world, touched []string) Judgement {
-	if len(failing) == 0 {
-		return Judgement{}
+	chosen, left := p.settling(failing, touched, byCost)
+	if left != nil {
+		return Judgement{Open: true, At: p.differs(left)}
 	}
-	list := p.candidates(failing, touched)
-	var chosen []candidate
-	left := make([]bool, len(failing))
-	for i := range left {
-		left[i] = true
+	out := Judgement{}
+	for _, c := range chosen {
+		out.Relies = append(out.Relies, p.reliance(c))
 	}
+	return out
+}
+
+// settling finds tests that rule out all worlds in which a plan fails; left is one that none of them rules out.
+func (p *plan) settling(failing []*world, touched []string, cost func(candidate) float64) (chosen []candidate, left *world) {
+	open := make([]bool, len(failing))
+	for i := range open {
+		open[i] = true
+	}
+	chosen = cover(p.candidates(failing, touched), open, cost)
+	if slices.Contains(open, true) { // the boxes of the survey are at hand, too
+		chosen = append(chosen, cover(p.candidates(failing, p.atHand(touched)), open, cost)...)
+	}
+	if i := slices.Index(open, true); i >= 0 {
+		return nil, failing[i]
+	}
+	return needed(chosen, len(failing)), nil
+}
+
+// A test counts for what it costs, or as one.
+func byCost(c candidate) float64 { return c.cost }
+func byCount(candidate) float64  { return 1 }
+
+// atHand are the boxes that the plan opens and those that were seen.
+func (p *plan) atHand(touched []string) []string {
+	out := slices.Clone(touched)
+	for _, b := range p.record.Boxes {
+		if p.seen[b.ID] && !slices.Contains(out, b.ID) {
+			out = append(out, b.ID)
+		}
+	}
+	return out
+}
+
+// cover chooses tests that rule out those failing worlds that are left, by what each rules out for its cost, and strikes
+// those out.
+func cover(list []candidate, left []bool, cost func(candidate) float64) (chosen []candidate) {
 	for {
 		best, worth := -1, 0.0
 		for i, c := range list {
@@ -166,29 +195,18 @@ func (p *plan) byTrial(failing []*world, touched []string) Judgement {
 			if n == 0 {
 				continue
 			}
-			if v := float64(n) / c.cost; best < 0 || v > worth {
+			if v := float64(n) / cost(c); best < 0 || v > worth {
 				best, worth = i, v
 			}
 		}
 		if best < 0 {
-			break
+			return chosen
 		}
 		for _, f := range list[best].rules {
 			left[f] = false
 		}
 		chosen = append(chosen, list[best])
 	}
-	for i, is := range left {
-		if is {
-			return Judgement{Open: true, At: p.differs(failing[i])}
-		}
-	}
-	chosen = needed(chosen, len(failing))
-	out := Judgement{}
-	for _, c := range chosen {
-		out.Relies = append(out.Relies, p.reliance(c))
-	}
-	return out
 }
 
 // needed leaves out tests without which the others still rule out all.

@@ -5,6 +5,7 @@ import (
 
 	"ambivia/core/circuit"
 	"ambivia/core/practice"
+	"ambivia/core/sets"
 )
 
 // candidate is a test with what it shows behind the recorded walls.
@@ -41,36 +42,34 @@ func (p *plan) candidates(failing []*world, touched []string) []candidate {
 		}
 	}
 	if slices.ContainsFunc(failing, func(x *world) bool { return x.swapped }) {
-		for _, c := range p.polarity() {
-			for i, x := range failing {
-				if !p.could(x, with(c.test, c.right)) {
-					c.rules = append(c.rules, i)
-				}
-			}
+		for _, c := range p.ruled(p.polarity(), failing) {
 			add(c)
 		}
 	}
-	if !slices.ContainsFunc(failing, func(x *world) bool { return !x.swapped }) {
-		return out
+	if len(out) > 0 && allRuled(out, len(failing)) {
+		return out // nothing but which way round the feed is
 	}
-	for _, c := range p.live(touched) {
-		for i, x := range failing {
-			if !p.could(x, with(c.test, c.right)) {
-				c.rules = append(c.rules, i)
-			}
-		}
+	for _, c := range p.ruled(p.live(touched), failing) {
 		add(c)
 	}
 	for _, boxes := range pairsOf(touched) {
 		t := p.tester(failing, boxes)
+		known := map[[2]int]bool{}
+		try := func(a, b int, cost float64) {
+			x, y := t.seen.Root(a), t.seen.Root(b)
+			if key := [2]int{min(x, y), max(x, y)}; !known[key] { // what hangs together in the boxes reads alike
+				known[key] = true
+				add(t.between(a, b, cost))
+			}
+		}
 		for k, a := range ends {
 			for _, b := range ends[:k] {
 				switch in := [2]string{p.box(b), p.box(a)}; {
 				case in != boxes && in != [2]string{boxes[1], boxes[0]}:
 				case boxes[0] == boxes[1]:
-					add(t.between(b, a, costTouch))
+					try(b, a, costTouch)
 				default:
-					add(t.between(b, a, costLead))
+					try(b, a, costLead)
 				}
 			}
 			if boxes[0] != boxes[1] || p.box(a) != boxes[0] {
@@ -78,12 +77,43 @@ func (p *plan) candidates(failing []*world, touched []string) []candidate {
 			}
 			for l := p.wires; l < len(p.ends); l++ {
 				if d := p.record.Device(p.ends[l].Owner); d.Type == circuit.TypeLamp && !p.seen[d.Box] {
-					add(t.between(a, l, costSocket))
+					try(a, l, costSocket)
 				}
 			}
 		}
 	}
 	return out
+}
+
+// ruled finds for tests under one set of conditions the failing worlds that would show something else.
+func (p *plan) ruled(list []candidate, failing []*world) []candidate {
+	if len(list) == 0 {
+		return nil
+	}
+	reads := make([]reading, len(list))
+	for i, c := range list {
+		reads[i] = p.readingOf(with(c.test, c.right))
+	}
+	for f, x := range failing {
+		h := p.joined(x, reads[0])
+		for i, r := range reads {
+			if !r.blind && !p.shows(h, r) {
+				list[i].rules = append(list[i].rules, f)
+			}
+		}
+	}
+	return list
+}
+
+// allRuled reports whether some tests rule out all failing worlds.
+func allRuled(list []candidate, failing int) bool {
+	ruled := map[int]bool{}
+	for _, c := range list {
+		for _, f := range c.rules {
+			ruled[f] = true
+		}
+	}
+	return len(ruled) == failing
 }
 
 // pairsOf lists all pairs of boxes, each with itself too.
@@ -101,6 +131,7 @@ func pairsOf(boxes []string) [][2]string {
 type tester struct {
 	*plan
 	test  circuit.Observation
+	seen  sets.Sets // what hangs together in the boxes
 	base  hold
 	holds []hold // by failing world
 }
@@ -108,7 +139,7 @@ type tester struct {
 // tester lifts the switches of two boxes and takes the lamps out.
 func (p *plan) tester(failing []*world, boxes [2]string) *tester {
 	t := &tester{plan: p, test: circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: p.lampsOut(), Lifted: p.lifts(boxes[:]...)}}
-	t.base = p.under(p.Walls.base, t.test)
+	t.seen, t.base = p.inBoxes(t.test).certain, p.under(p.Walls.base, t.test)
 	for _, x := range failing {
 		t.holds = append(t.holds, p.under(x, t.test))
 	}
@@ -167,6 +198,7 @@ func (p *plan) live(touched []string) []candidate {
 	var out []candidate
 	test := circuit.Observation{Power: "on", Lifted: p.lifts(touched...)}
 	h := p.under(p.base, test)
+	out = append(out, p.across(test, h, touched)...)
 	for i := range p.wires {
 		if !slices.Contains(touched, p.box(i)) {
 			continue
@@ -183,6 +215,31 @@ func (p *plan) live(touched []string) []candidate {
 		case back:
 			one.Instrument, one.At = circuit.NonContact, []circuit.End{p.ends[i]}
 			out = append(out, candidate{test: one, right: "quiet", cost: costPower + costTouch})
+		}
+	}
+	return out
+}
+
+// across are readings of what is line against what is neutral of the same box: one shows of both that they are fed, and that
+// they are not one wire.
+func (p *plan) across(test circuit.Observation, h hold, touched []string) []candidate {
+	var out []candidate
+	test.Instrument = circuit.TwoPole
+	known := map[[2]int]bool{} // by what hangs together in the box: it reads alike
+	seen := p.inBoxes(test).certain
+	for a := range p.wires {
+		live, _ := p.source(h, a)
+		if !live || !slices.Contains(touched, p.box(a)) {
+			continue
+		}
+		for b := range p.wires {
+			key := [2]int{seen.Root(a), seen.Root(b)}
+			if _, back := p.source(h, b); !back || p.box(a) != p.box(b) || known[key] {
+				continue
+			}
+			known[key] = true
+			test.At = []circuit.End{p.ends[a], p.ends[b]}
+			out = append(out, candidate{test: test, right: practice.Volts(p.record), cost: costPower + costTouch})
 		}
 	}
 	return out

@@ -55,14 +55,7 @@ type left struct {
 func (w *Walls) leaves(ctx context.Context, touched []bool) (*left, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	var idle []circuit.End
-	key := ""
-	for i := range w.wires {
-		if !touched[i] && w.sheath[i] >= 0 && w.bare(i) {
-			idle = append(idle, w.names.survey(w.ends[i]))
-			key += w.ends[i].String() + " "
-		}
-	}
+	idle, key := w.idle(touched)
 	if known, ok := w.lefts[key]; ok {
 		return known, nil
 	}
@@ -82,6 +75,17 @@ func (w *Walls) leaves(ctx context.Context, touched []bool) (*left, error) {
 	}
 	w.lefts[key] = out
 	return out, nil
+}
+
+// idle lists the core ends that are bare in an opened box and that a plan does not touch, and a key for them.
+func (w *Walls) idle(touched []bool) (idle []circuit.End, key string) {
+	for i := range w.wires {
+		if !touched[i] && w.sheath[i] >= 0 && w.bare(i) {
+			idle = append(idle, w.names.survey(w.ends[i]))
+			key += w.ends[i].String() + " "
+		}
+	}
+	return idle, key
 }
 
 // bare reports whether an end hangs together with nothing in what was seen.

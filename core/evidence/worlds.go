@@ -39,45 +39,63 @@ type net struct {
 func (w *Walls) everyWorld(cases []trace.Case) (out []*world, sure bool) {
 	steps := 0
 	for i := range cases {
-		c := &cases[i]
-		if c.Hidden {
-			return nil, false // a switch of these lights may stand between
-		}
-		nets := make([]net, 0, len(c.Role))
-		for n := 1; n < len(c.Role); n++ {
-			ports := w.ports(c, n)
-			if len(ports) > mostPorts {
-				return nil, false
-			}
-			if len(ports) == 0 {
-				continue
-			}
-			ways, ok := w.trees(ports)
-			if !ok {
-				return nil, false
-			}
-			nets = append(nets, net{c.Role[n] == electric.Line || c.Role[n] == electric.Neutral, ports, ways})
-		}
-		slices.SortStableFunc(nets, func(a, b net) int { return len(a.ways) - len(b.ways) })
-		r := &regions{Walls: w, c: c, nets: nets, steps: &steps, way: make([]int, len(nets))}
-		if !r.choose(0, sets.New(w.sheaths)) {
-			return nil, false
-		}
-		for _, x := range r.found {
-			if c.Exchanged { // whatever else is so, too
-				if y := (&world{blocks: x.blocks, weight: x.weight, swapped: true}); w.agrees(y) {
-					out = append(out, y)
-				}
-			}
-			if c.Usual && w.agrees(x) {
-				out = append(out, x)
-			}
-		}
-		if len(out) > mostWorlds {
+		some, ok := w.worldsOf(&cases[i], &steps, mostWorlds)
+		if out = append(out, some...); !ok || len(out) > mostWorlds {
 			return nil, false
 		}
 	}
 	return out, true
+}
+
+// likelyWorlds lists walls of the likeliest cases until there are enough of them.
+func (w *Walls) likelyWorlds(cases []trace.Case) (out []*world) {
+	steps := 0
+	for i := range cases {
+		some, _ := w.worldsOf(&cases[i], &steps, mostOfCase)
+		if out = append(out, some...); len(out) > mostWorlds || steps > mostSteps {
+			break
+		}
+	}
+	return out[:min(mostWorlds, len(out))]
+}
+
+// mostOfCase is how many walls of each of the likely cases are thought of where not all are gone through.
+const mostOfCase = 4
+
+// worldsOf lists the walls of one case, at most so many; all is false where there are more.
+func (w *Walls) worldsOf(c *trace.Case, steps *int, most int) (out []*world, all bool) {
+	if c.Hidden {
+		return nil, false // a switch of these lights may stand between
+	}
+	nets := make([]net, 0, len(c.Role))
+	for n := 1; n < len(c.Role); n++ {
+		ports := w.ports(c, n)
+		if len(ports) > mostPorts {
+			return nil, false
+		}
+		if len(ports) == 0 {
+			continue
+		}
+		ways, ok := w.trees(ports)
+		if !ok {
+			return nil, false
+		}
+		nets = append(nets, net{c.Role[n] == electric.Line || c.Role[n] == electric.Neutral, ports, ways})
+	}
+	slices.SortStableFunc(nets, func(a, b net) int { return len(a.ways) - len(b.ways) })
+	r := &regions{Walls: w, c: c, nets: nets, steps: steps, most: most, way: make([]int, len(nets))}
+	all = r.choose(0, sets.New(w.sheaths))
+	for _, x := range r.found {
+		if c.Exchanged { // whatever else is so, too
+			if y := (&world{blocks: x.blocks, weight: x.weight, swapped: true}); w.agrees(y) {
+				out = append(out, y)
+			}
+		}
+		if c.Usual && w.agrees(x) {
+			out = append(out, x)
+		}
+	}
+	return out, all
 }
 
 // ports lists the ports of a net of a case.
@@ -161,12 +179,13 @@ type regions struct {
 	nets  []net
 	way   []int
 	steps *int
+	most  int // so many are enough
 	found []*world
 }
 
 // choose chooses for the nets from i on; false where that is too much to go through.
 func (r *regions) choose(i int, places sets.Sets) bool {
-	if *r.steps++; *r.steps > mostSteps || len(r.found) > mostWorlds {
+	if *r.steps++; *r.steps > mostSteps || len(r.found) > r.most {
 		return false
 	}
 	if i == len(r.nets) {

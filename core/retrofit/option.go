@@ -48,6 +48,8 @@ type Worth struct {
 type planned struct {
 	group    int
 	judged   evidence.Judgement
+	walls    *evidence.Walls   // what it was judged against
+	likely   *evidence.Likely  // what the record most likely is
 	compiled *inspect.Compiled // of After
 	base     *inspect.Compiled // the whole circuit that it was planned on
 	half     *circuit.Circuit  // the half-known record that this most likely is

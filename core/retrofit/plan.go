@@ -356,6 +356,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 	otherwise(walls, out.Options)
 	for i := range out.Options {
 		likely.Recorded(out.Options[i].Relies)
+		out.Options[i].likely = &likely
 	}
 	out.Narrow = narrowPlaces(p.say, out.Options)
 	out.First = first(out.Options, len(request.Wishes.Wishes) > 0)

@@ -27,7 +27,7 @@ func (p *planner) relyOn(ctx context.Context, options []Option) (*evidence.Walls
 		if err != nil {
 			return // the context's, which is told
 		}
-		o.judged, o.Relies = found, found.Relies
+		o.judged, o.walls, o.Relies = found, walls, found.Relies
 		if o.judged.Open {
 			o.refuse(*because("not-known", p.say.Expand("It depends on what a closed box joins, and no test from the open boxes shows that. Open the box where these conductors lead first."), o.judged.At))
 		}

@@ -20,8 +20,8 @@ type Led struct {
 }
 
 // Lead leads tracing by one option of the plan for the same record. next is the test that is next where the
-// plan does not fit what is likeliest.
-func Lead(o *Option, t *trace.Tracer, next *trace.Next) Led {
+// plan does not fit what is likeliest. The error is the context's.
+func Lead(ctx context.Context, o *Option, t *trace.Tracer, next *trace.Next) (Led, error) {
 	out := Led{Next: next, Relies: o.Relies}
 	switch {
 	case !o.Feasible:
@@ -29,11 +29,32 @@ func Lead(o *Option, t *trace.Tracer, next *trace.Next) Led {
 	case len(o.Relies) == 0:
 		out.Enough, out.Next = true, nil
 	default:
-		first := doubtful(t, o.Relies)
+		first, ok, err := o.telling(ctx)
+		if err != nil {
+			return out, err
+		}
+		if !ok {
+			first = doubtful(t, o.Relies)
+		}
 		out.Next = t.Preview(first.Test)
 		out.Next.Why = first.Text
 	}
-	return out
+	return out, nil
+}
+
+// telling is the test that settles most of what the option relies on, with the names of the record; ok is false where
+// none is better than those that it lists.
+func (o *Option) telling(ctx context.Context) (test evidence.Reliance, ok bool, err error) {
+	if o.walls == nil {
+		return test, false, nil
+	}
+	test, ok, err = o.walls.Telling(ctx, o.Compiled(), o.BoxesTouched)
+	if ok {
+		named := []evidence.Reliance{test}
+		o.likely.Recorded(named)
+		test = named[0]
+	}
+	return test, ok, err
 }
 
 // doubtful is the fact whose test is the least likely to read right: if it does not, nothing else was read in vain.
@@ -86,7 +107,10 @@ func TowardOption(ctx context.Context, c *inspect.Compiled, request Request, id 
 		if err != nil {
 			return nil, err
 		}
-		led := Lead(o, t, result.Next)
+		led, err := Lead(ctx, o, t, result.Next)
+		if err != nil {
+			return nil, err
+		}
 		result.Next = led.Next
 		return &Toward{Result: result, Option: id, Title: o.Title, Enough: led.Enough, Relies: led.Relies, Refused: led.Refused}, nil
 	}

@@ -1,6 +1,7 @@
 package trace
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math/bits"
@@ -46,6 +47,8 @@ type Hanging struct {
 const (
 	mostCases      = 2000
 	mostCaseTrials = 200_000
+	// For the likeliest cases of many, ten times as many are looked at.
+	mostLooked = 10
 )
 
 // Cases lists every way in which what is seen may hang together, that the record and its readings leave,
@@ -60,28 +63,34 @@ func (t *Tracer) Cases(ctx context.Context, idle ...circuit.End) (cases []Case, 
 	if len(idle) == 0 {
 		worlds, all, err = t.everyWorld(ctx)
 	} else {
-		of := make([]bool, len(t.classes))
-		for i, c := range t.classes {
-			of[i] = len(c.ends) == 1 && slices.Contains(idle, c.ends[0])
-		}
-		worlds, all, err = t.goThrough(ctx, of)
+		worlds, all, err = t.goThrough(ctx, t.idle(idle), 1)
 	}
-	if err != nil {
-		return nil, false, err
+	return t.casesOf(worlds), all, err
+}
+
+// Likeliest lists the likeliest cases where there may be more than [Tracer.Cases] goes through, as it lists
+// them. The error is the context's.
+func (t *Tracer) Likeliest(ctx context.Context, idle ...circuit.End) ([]Case, error) {
+	worlds, _, err := t.goThrough(ctx, t.idle(idle), mostLooked)
+	slices.SortStableFunc(worlds, func(a, b *world) int { return cmp.Compare(b.weight, a.weight) })
+	return t.casesOf(worlds[:min(mostCases, len(worlds))]), err
+}
+
+// idle marks the classes that are one of some ends alone.
+func (t *Tracer) idle(ends []circuit.End) []bool {
+	of := make([]bool, len(t.classes))
+	for i, c := range t.classes {
+		of[i] = len(c.ends) == 1 && slices.Contains(ends, c.ends[0])
 	}
+	return of
+}
+
+func (t *Tracer) casesOf(worlds []*world) (cases []Case) {
 	for _, w := range worlds {
 		cases = append(cases, t.caseOf(w))
 	}
-	slices.SortStableFunc(cases, func(a, b Case) int {
-		switch {
-		case a.Weight > b.Weight:
-			return -1
-		case a.Weight < b.Weight:
-			return 1
-		}
-		return 0
-	})
-	return cases, all, nil
+	slices.SortStableFunc(cases, func(a, b Case) int { return cmp.Compare(b.Weight, a.Weight) })
+	return cases
 }
 
 // everyone is all worlds that differ in more than how switches stand and how the feed lies.
@@ -94,7 +103,7 @@ type everyone struct {
 // holds they are those that are led by it.
 func (t *Tracer) everyWorld(ctx context.Context) (worlds []*world, all bool, err error) {
 	if t.every == nil {
-		worlds, all, err := t.goThrough(ctx, make([]bool, len(t.classes)))
+		worlds, all, err := t.goThrough(ctx, make([]bool, len(t.classes)), 1)
 		if err != nil {
 			return nil, false, err
 		}
@@ -103,9 +112,9 @@ func (t *Tracer) everyWorld(ctx context.Context) (worlds []*world, all bool, err
 	return t.every.worlds, t.every.all, nil
 }
 
-// goThrough lists them, each idle class by itself.
-func (t *Tracer) goThrough(ctx context.Context, idle []bool) (worlds []*world, all bool, err error) {
-	trials := 0
+// goThrough lists them, each idle class by itself, up to so many times the usual bounds.
+func (t *Tracer) goThrough(ctx context.Context, idle []bool, times int) (worlds []*world, all bool, err error) {
+	trials := mostCaseTrials * times
 	seen := map[string]bool{}
 	for _, f := range t.frames {
 		if !f.fits {
@@ -133,7 +142,7 @@ func (t *Tracer) goThrough(ctx context.Context, idle []bool) (worlds []*world, a
 					}
 					seen[key] = true
 					worlds = append(worlds, t.worldOf(f, c, list, masks, noDoubt))
-					return len(worlds) < mostCases
+					return len(worlds) < mostCases*times
 				})
 				if !whole {
 					return worlds, false, nil
@@ -148,7 +157,7 @@ func (t *Tracer) goThrough(ctx context.Context, idle []bool) (worlds []*world, a
 // combination, with at most one idle class on another net than it has to be; false where that was given up,
 // or the receiver wants no more.
 func (t *Tracer) eachAssignment(f *frame, c int, list []constraint, masks []uint32, idle []bool, trials *int, take func([]uint32) bool) bool {
-	if *trials++; *trials > mostCaseTrials {
+	if *trials--; *trials < 0 {
 		return false
 	}
 	if !t.feasible(f, c, list, masks) {

@@ -81,7 +81,7 @@ func main() {
 
 // held are the medians that are not to be passed, as they were measured when they were last brought down.
 var held = map[string]int{
-	"readings toward the first plan": 5, "readings until done, dead": 12, "readings until done, trips": 12,
+	"readings toward the first plan": 3, "readings until done, dead": 12, "readings until done, trips": 12,
 	"rounds until done, dead": 4, "rounds until done, trips": 4, "breaker operations until done, trips": 2,
 }
 
@@ -183,7 +183,11 @@ func play(n int, kind, what string) (counts, error) {
 			if err != nil {
 				return out, err
 			}
-			test := retrofit.Lead(o, tr, nil).Next.Test
+			led, err := retrofit.Lead(ctx, o, tr, nil)
+			if err != nil {
+				return out, err
+			}
+			test := led.Next.Test
 			if test.Reading, err = h.Answer(test); err != nil {
 				return out, err
 			}
