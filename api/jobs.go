@@ -2,11 +2,14 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
 	"ambivia/core/circuit"
+	"ambivia/core/fitting"
 	"ambivia/core/inspect"
 	"ambivia/core/practice"
+	"ambivia/core/record"
 	"ambivia/core/survey"
 	"ambivia/store"
 )
@@ -74,9 +77,13 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 	if err != nil {
 		return nil, err
 	}
+	logs, err := s.store.LogLengths(ctx, r.Job)
+	if err != nil {
+		return nil, err
+	}
 	out := GetJob200JSONResponse{Id: j.ID, Name: j.Name, Created: j.Created, Archived: j.Archived, Circuits: []CircuitSummary{}}
 	for _, c := range circuits {
-		told, err := s.summary(c)
+		told, err := s.summary(ctx, c, logs[c.ID])
 		if err != nil {
 			return nil, err
 		}
@@ -85,19 +92,27 @@ func (s *Server) GetJob(ctx context.Context, r GetJobRequestObject) (GetJobRespo
 	return out, nil
 }
 
-// summary says in a line what a circuit is. A revision never changes, so what was
-// told of it once is remembered.
-func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
-	told, known := s.told.Get(c.Head.ID)
+// summary says in a line what a circuit is, and what comes next on it. A revision never changes and a log only grows, so what
+// was told of both once is remembered.
+func (s *Server) summary(ctx context.Context, c store.Circuit, logged int) (CircuitSummary, error) {
+	key := fmt.Sprint(c.Head.ID, " ", logged)
+	told, known := s.told.Get(key)
 	if known {
 		return told, nil
 	}
 	doc, err := circuit.Parse(c.Head.Document)
 	if err != nil { // the rest of the job works
 		s.log.Error("a stored circuit cannot be read", "circuit", c.ID, "revision", c.Head.ID)
-		return CircuitSummary{Id: c.ID, Name: "circuit that cannot be read", Practice: "", Verdict: CircuitSummaryVerdictUnreadable}, nil
+		return CircuitSummary{Id: c.ID, Name: "circuit that cannot be read", Practice: "", Verdict: CircuitSummaryVerdictUnreadable, Stage: CircuitSummaryStage(record.ToSurvey)}, nil
 	}
-	report := inspect.Check(doc)
+	var log []fitting.Entry
+	if logged > 0 {
+		if log, err = s.worklog(ctx, c.ID); err != nil {
+			return told, err
+		}
+	}
+	compiled := inspect.Compile(doc)
+	report, next := compiled.Report(), record.StageOf(compiled, c.Head.Choice != "", log)
 	verdict := CircuitSummaryVerdict(report.Verdict)
 	if len(doc.Boxes) == 0 {
 		verdict = CircuitSummaryVerdictEmpty
@@ -105,7 +120,8 @@ func (s *Server) summary(c store.Circuit) (CircuitSummary, error) {
 	told = CircuitSummary{
 		Id: c.ID, Name: doc.Name, Practice: doc.Practice, Boxes: len(doc.Boxes), Controls: len(report.Controls),
 		Verdict: verdict, Chosen: c.Head.Choice != "",
+		Stage: CircuitSummaryStage(next.ID), Steps: next.Of, Settled: next.Done,
 	}
-	s.told.Add(c.Head.ID, told)
+	s.told.Add(key, told)
 	return told, nil
 }

@@ -51,7 +51,7 @@ type Server struct {
 	log      *slog.Logger
 	hosts    []string
 	mu       sync.Mutex
-	told     *lru.Cache[string, CircuitSummary]   // by revision
+	told     *lru.Cache[string, CircuitSummary]   // by revision and length of the log
 	heads    *lru.Cache[string, *head]            // by revision
 	traced   *lru.Cache[string, *standing]        // by circuit
 	plans    *lru.Cache[string, *retrofit.Result] // by revision, wishes and devices

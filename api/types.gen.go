@@ -38,6 +38,36 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for CircuitSummaryStage.
+const (
+	Choose CircuitSummaryStage = "choose"
+	Fit    CircuitSummaryStage = "fit"
+	Prove  CircuitSummaryStage = "prove"
+	Record CircuitSummaryStage = "record"
+	Survey CircuitSummaryStage = "survey"
+	Trace  CircuitSummaryStage = "trace"
+)
+
+// Valid indicates whether the value is a known member of the CircuitSummaryStage enum.
+func (e CircuitSummaryStage) Valid() bool {
+	switch e {
+	case Choose:
+		return true
+	case Fit:
+		return true
+	case Prove:
+		return true
+	case Record:
+		return true
+	case Survey:
+		return true
+	case Trace:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CircuitSummaryVerdict.
 const (
 	CircuitSummaryVerdictEmpty      CircuitSummaryVerdict = "empty"
@@ -575,11 +605,23 @@ type CircuitSummary struct {
 	Controls int  `json:"controls"`
 
 	// Id A UUID of version 7
-	Id       Id                    `json:"id"`
-	Name     string                `json:"name"`
-	Practice string                `json:"practice"`
-	Verdict  CircuitSummaryVerdict `json:"verdict"`
+	Id       Id     `json:"id"`
+	Name     string `json:"name"`
+	Practice string `json:"practice"`
+
+	// Settled How many of those steps are done or left out
+	Settled int `json:"settled"`
+
+	// Stage What comes next
+	Stage CircuitSummaryStage `json:"stage"`
+
+	// Steps Of the fitting that is under way
+	Steps   int                   `json:"steps"`
+	Verdict CircuitSummaryVerdict `json:"verdict"`
 }
+
+// CircuitSummaryStage What comes next
+type CircuitSummaryStage string
 
 // CircuitSummaryVerdict defines model for CircuitSummary.Verdict.
 type CircuitSummaryVerdict string

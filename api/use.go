@@ -93,10 +93,14 @@ func (s *Server) reaching(ctx context.Context, o *opened) (inputs []schedule.Inp
 	if err != nil {
 		return nil, nil, err
 	}
+	logs, err := s.store.LogLengths(ctx, o.Job)
+	if err != nil {
+		return nil, nil, err
+	}
 	var others []schedule.Light
 	called = []string{}
 	for _, c := range circuits {
-		told, err := s.summary(c)
+		told, err := s.summary(ctx, c, logs[c.ID])
 		if err != nil {
 			return nil, nil, err
 		}

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -114,6 +115,41 @@ func TestHistory(t *testing.T) {
 	b.see("Chart room door line")
 	b.press("Undo: Back to revision 1")
 	b.see("Arch line")
+}
+
+// TestManyCircuits: among a hundred circuits one is found by words of its name and by what comes next on it, and that stage
+// opens at once.
+func TestManyCircuits(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	b := h.open("/jobs/1", 1280, 800)
+	b.see("West dome stair")
+	b.MustEval(`async () => {
+		const job = location.pathname.split("/").pop();
+		for (let n = 1; n <= 97; n++) await fetch(` + "`/api/v1/jobs/${job}/circuits`" + `, {
+			method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ name: "Bay " + n, practice: "au" }) });
+	}`)
+	b.MustReload()
+	b.see("all 100 circuits")
+	shown := func(n int) {
+		b.until(fmt.Sprintf("not %d circuits are listed", n), `(n) => document.querySelectorAll("ol.index > li").length === n`, n)
+	}
+	shown(100)
+	b.fill("Find a circuit", "bay 42")
+	shown(1)
+	b.fill("Find a circuit", "no such bay")
+	b.see("No circuit matches.")
+	b.fill("Find a circuit", "")
+	b.press("What comes next")
+	b.MustElementR("[role=option]", "Survey next: ").MustClick()
+	b.gone("West dome stair")
+	b.press("What comes next")
+	b.MustElementR("[role=option]", "all 100 circuits").MustClick()
+	b.press("Order")
+	b.MustElementR("[role=option]", "by what comes next").MustClick()
+	shown(100)
+	b.find("ol.index a", "Choose is next for Plate archive").MustClick()
+	b.see("What these conductors can carry")
 }
 
 // TestJobs: jobs are found by words of their names, sorted, renamed and copied; a copy has every circuit

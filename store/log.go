@@ -36,6 +36,25 @@ func (s *Store) Log(ctx context.Context, circuit string) ([]Logged, error) {
 	return out, rows.Err()
 }
 
+// LogLengths counts the entries of the log of each circuit of a job; a circuit without any is left out.
+func (s *Store) LogLengths(ctx context.Context, job string) (map[string]int, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT circuit_id, count(*) FROM log WHERE circuit_id IN (SELECT id FROM circuits WHERE job_id = ?) GROUP BY circuit_id`, job)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	out := map[string]int{}
+	for rows.Next() {
+		var id string
+		var n int
+		if err := rows.Scan(&id, &n); err != nil {
+			return nil, err
+		}
+		out[id] = n
+	}
+	return out, rows.Err()
+}
+
 // Worked lists the circuits that have a log, the newest first, as many as are asked for.
 func (s *Store) Worked(ctx context.Context, most int) ([]string, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT DISTINCT circuit_id FROM log WHERE circuit_id IN `+keptCircuits+` ORDER BY circuit_id DESC LIMIT ?`, most)

@@ -1500,6 +1500,15 @@ export interface components {
         CircuitSummary: {
             id: components["schemas"]["Id"];
             name: string;
+            /**
+             * @description What comes next
+             * @enum {string}
+             */
+            stage: "survey" | "trace" | "choose" | "fit" | "prove" | "record";
+            /** @description Of the fitting that is under way */
+            steps: number;
+            /** @description How many of those steps are done or left out */
+            settled: number;
             practice: string;
             /** @enum {string} */
             verdict: "works" | "faulty" | "unknown" | "empty" | "unreadable";

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy, Download, FileStack, FileText, Pencil } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { asFile, client, take, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { practiceIds } from "../../api/terms.gen";
@@ -18,17 +18,10 @@ import { fileName } from "../../ui/fileName";
 import { useToast } from "../../ui/Toasts";
 import { useSettings } from "../../ui/settings";
 import { Choice } from "../../ui/Choice";
+import { Circuits } from "./Circuits";
 import { CustomerForm } from "./CustomerForm";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
-
-const verdicts: Record<Schemas["CircuitSummary"]["verdict"], string> = {
-  works: "works as recorded",
-  faulty: "not sound yet",
-  unknown: "too large to be gone through",
-  empty: "nothing recorded yet",
-  unreadable: "cannot be read; its file can still be taken out",
-};
 
 export function JobPage() {
   const id = useParams().job ?? "";
@@ -145,23 +138,7 @@ export function JobPage() {
           </p>
         )}
         {known && job.data.circuits.length > 0 && (
-          <ol className={look.index}>
-            {job.data.circuits.map((c) => (
-              <li key={c.id}>
-                <Link to={`/circuits/${c.id}/survey`}>{c.name}</Link>
-                <span className={look.leader} aria-hidden />
-                <span className={look.aside}>
-                  {verdicts[c.verdict]} · {c.boxes} boxes, {c.controls} controls · {practiceName(c.practice)}
-                  {c.chosen ? " · plan chosen" : ""}
-                </span>
-                <Remove
-                  what={c.name}
-                  warning={`Remove the circuit ${c.name} with all its revisions? It lies in the bin for 30 days.`}
-                  onRemove={() => removeCircuit.mutate(c)}
-                />
-              </li>
-            ))}
-          </ol>
+          <Circuits list={job.data.circuits} practiceName={practiceName} remove={(c) => removeCircuit.mutate(c)} />
         )}
         {known && <NewCircuit job={id} practices={practices.data} />}
         {known && <ImportFile job={id} />}
