@@ -4,6 +4,8 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"time"
 
 	"ambivia/core/automation"
@@ -40,15 +42,10 @@ func (j *Job) Record(ctx context.Context, date time.Time) (*record.Record, error
 	if j.Customer != nil {
 		out.Customer = *j.Customer
 	}
-	var own []device.Device
-	for _, data := range j.devices {
-		var d device.Device
-		if err := json.Unmarshal(data, &d); err != nil {
-			return nil, err
-		}
-		own = append(own, d)
+	library, err := j.library()
+	if err != nil {
+		return nil, err
 	}
-	library := device.NewLibrary(own)
 	for _, whole := range j.Circuits {
 		c, err := recorded(ctx, whole, library)
 		if err != nil {
@@ -57,6 +54,19 @@ func (j *Job) Record(ctx context.Context, date time.Time) (*record.Record, error
 		out.Circuits = append(out.Circuits, c)
 	}
 	return out, nil
+}
+
+// library is the catalogue with the models that came with the job.
+func (j *Job) library() (*device.Library, error) {
+	var own []device.Device
+	for _, id := range slices.Sorted(maps.Keys(j.devices)) {
+		var d device.Device
+		if err := json.Unmarshal(j.devices[id], &d); err != nil {
+			return nil, err
+		}
+		own = append(own, d)
+	}
+	return device.NewLibrary(own), nil
 }
 
 // recorded is the record of one circuit at its head.

@@ -32,7 +32,7 @@ func newRoot() *cobra.Command {
 		SilenceErrors: true,
 		Version:       version(),
 	}
-	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), listCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), proveCommand(), diagnoseCommand(), serveCommand())
+	root.AddCommand(checkCommand(), traceCommand(), houseCommand(), planCommand(), stepsCommand(), drawCommand(), netlistCommand(), importCommand(), listCommand(), exportCommand(), backupCommand(), rehearseCommand(), hubCommand(), rulesCommand(), recordCommand(), jobCommand(), proveCommand(), diagnoseCommand(), serveCommand())
 	return root
 }
 

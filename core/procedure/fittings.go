@@ -177,10 +177,10 @@ func (w *writer) network() {
 		if !known || w.p.Before.Device(x.ID) != nil || w.p.After.Device(x.ID) == nil {
 			continue
 		}
-		if !hub && (d.Hub == "needed" || d.Hub == "optional" && w.byHub(x.ID)) {
+		if !hub && retrofit.NeedsHub(w.p.After, x.ID, d) {
 			hub = true
 			s := w.step(Linking, KindPair, "", "Set up the hub, if the house has none: near the boxes, not behind metal, with its own name and a password that the customer keeps.")
-			s.uses(Devices, "hub for "+strings.Join(d.Radio, " or "), 1, "if the house has none", nil)
+			s.uses(Devices, hubFor+retrofit.HubFor(d), 1, "if the house has none", nil)
 		}
 	}
 	for _, x := range w.p.Option.Devices {
@@ -214,11 +214,6 @@ func (w *writer) network() {
 			s.Device = dev.ID
 		}
 	}
-}
-
-// byHub reports whether a device tells or hears another one through the hub.
-func (w *writer) byHub(id string) bool {
-	return slices.ContainsFunc(w.p.After.Links, func(l circuit.Link) bool { return l.Via == "hub" && (l.From == id || l.To == id) })
 }
 
 var radioWords = map[string]string{"mesh": "mesh radio", "wifi": "Wi-Fi", "bluetooth": "Bluetooth"}

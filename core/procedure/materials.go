@@ -6,6 +6,7 @@ import (
 	"io"
 	"slices"
 	"strconv"
+	"strings"
 
 	"ambivia/core/circuit"
 	"ambivia/core/limits"
@@ -31,6 +32,20 @@ const (
 	Tools     = "Tools"
 )
 
+// Groups lists the groups in the order of a list of materials.
+var Groups = []string{Devices, Wiring, Covering, Labelling, Tools}
+
+// Once reports whether one is enough for any number of circuits: a tool, a hub, caps for the time of the work.
+func (i Item) Once() bool {
+	return i.Group == Tools || strings.HasPrefix(i.What, hubFor) || i.What == capForNow
+}
+
+// What is bought or brought once for a job.
+const (
+	hubFor    = "hub for "
+	capForNow = "cap for the time of the work"
+)
+
 // Materials lists what the work takes: what its steps fit, counted, and what is needed for the
 // time of the work.
 func (p *Procedure) Materials() []Item {
@@ -44,7 +59,7 @@ func (p *Procedure) Materials() []Item {
 			}
 		}
 		if group == Wiring {
-			m.add(Item{Group: Wiring, What: "cap for the time of the work", Count: p.mostLoose(), Note: "on every end that is lifted"})
+			m.add(Item{Group: Wiring, What: capForNow, Count: p.mostLoose(), Note: "on every end that is lifted"})
 		}
 	}
 	m.tools()
