@@ -99,7 +99,12 @@ func (s *Server) toward(ctx context.Context, o *opened, id *string, next *trace.
 	}
 	for i := range plan.Options {
 		if x := &plan.Options[i]; x.ID == *id {
-			led, err := retrofit.Lead(ctx, x, t, next)
+			if x.Feasible && len(x.Relies) > 0 {
+				if x, err = s.offer(ctx, o, x.ID); err != nil {
+					return nil, nil, err
+				}
+			}
+			led, err := askOnce(ctx, s.desk, fmt.Sprintf("toward %s %s", o.Head.ID, x.ID), func(ctx context.Context) (retrofit.Led, error) { return retrofit.Lead(ctx, x, t, next) })
 			if err != nil {
 				return nil, nil, err
 			}

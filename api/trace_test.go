@@ -137,3 +137,39 @@ func TestForecast(t *testing.T) {
 	}
 	b.call("GET", "/circuits/9/trace/ahead", nil, 404)
 }
+
+// TestToward: whoever names a plan is led by it: each reading is one that can be taken, and after a few of them the plan relies on
+// nothing, or it is said why it does not fit.
+func TestToward(t *testing.T) {
+	b := newBench(t)
+	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)
+	doc, err := json.Marshal(circuittest.Chain(2))
+	if err != nil {
+		t.Fatal(err)
+	}
+	b.call("POST", "/jobs/1/import", doc, 201)
+	c := b.call("POST", "/circuits/1/house", nil, 201)
+	plan := ""
+	for _, x := range b.call("GET", "/circuits/2/plan", nil, 200)["options"].([]any) {
+		o := x.(map[string]any)
+		if o["feasible"] == true && len(o["relies"].([]any)) > 0 && plan == "" {
+			plan = o["id"].(string)
+		}
+	}
+	for n := 0; ; n++ {
+		told := b.call("GET", "/circuits/2/trace?toward="+plan, nil, 200)
+		toward, named := told["toward"].(map[string]any)
+		if !named || toward["enough"] == true || toward["refused"] != nil {
+			if n == 0 {
+				t.Errorf("%s is not led to: %v", plan, told["toward"])
+			}
+			return
+		}
+		if n > 12 {
+			t.Fatalf("%s still relies on %v", plan, toward["relies"])
+		}
+		test := told["next"].(map[string]any)["test"].(map[string]any)
+		test["reading"] = b.call("POST", "/circuits/2/ask", test, 200)["reading"]
+		c = b.call("POST", "/circuits/2/edits", edit(c["revision"], map[string]any{"op": "observe", "observation": test}), 200)
+	}
+}

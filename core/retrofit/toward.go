@@ -45,7 +45,7 @@ func Lead(ctx context.Context, o *Option, t *trace.Tracer, next *trace.Next) (Le
 // telling is the test that settles most of what the option relies on, with the names of the record; ok is false where
 // none is better than those that it lists.
 func (o *Option) telling(ctx context.Context) (test evidence.Reliance, ok bool, err error) {
-	if o.walls == nil {
+	if o.walls == nil || o.After == nil {
 		return test, false, nil
 	}
 	test, ok, err = o.walls.Telling(ctx, o.Compiled(), o.BoxesTouched)
