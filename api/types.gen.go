@@ -95,6 +95,27 @@ func (e CircuitSummaryVerdict) Valid() bool {
 	}
 }
 
+// Defines values for JobPlanBy.
+const (
+	Families JobPlanBy = "families"
+	Price    JobPlanBy = "price"
+	Time     JobPlanBy = "time"
+)
+
+// Valid indicates whether the value is a known member of the JobPlanBy enum.
+func (e JobPlanBy) Valid() bool {
+	switch e {
+	case Families:
+		return true
+	case Price:
+		return true
+	case Time:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for NewCircuitPractice.
 const (
 	NewCircuitPracticeAu NewCircuitPractice = "au"
@@ -844,6 +865,17 @@ type JobChange struct {
 	Name     *string `json:"name,omitempty"`
 }
 
+// JobChoice defines model for JobChoice.
+type JobChoice struct {
+	// Circuit A UUID of version 7
+	Circuit Id      `json:"circuit"`
+	Minutes float32 `json:"minutes"`
+	Name    string  `json:"name"`
+	Option  string  `json:"option"`
+	Price   float32 `json:"price"`
+	Title   string  `json:"title"`
+}
+
 // JobDetail defines model for JobDetail.
 type JobDetail struct {
 	Archived bool             `json:"archived"`
@@ -854,6 +886,32 @@ type JobDetail struct {
 	Id   Id     `json:"id"`
 	Name string `json:"name"`
 }
+
+// JobPlan defines model for JobPlan.
+type JobPlan struct {
+	By      JobPlanBy   `json:"by"`
+	Choices []JobChoice `json:"choices"`
+
+	// Cost The devices, and the minutes at the rate
+	Cost    float32 `json:"cost"`
+	Devices int     `json:"devices"`
+
+	// Families In words
+	Families []string `json:"families"`
+
+	// Hubs Kinds of hub, each once; the catalogue has no price for them
+	Hubs    []string `json:"hubs"`
+	Minutes float32  `json:"minutes"`
+
+	// Price Of the devices
+	Price float32 `json:"price"`
+
+	// Readings What the options rely on
+	Readings int `json:"readings"`
+}
+
+// JobPlanBy defines model for JobPlan.By.
+type JobPlanBy string
 
 // JoinStubs defines model for JoinStubs.
 type JoinStubs = survey.JoinStubs
@@ -888,6 +946,16 @@ type LampState struct {
 	// Name How a person calls it
 	Name  string  `json:"name"`
 	Volts float32 `json:"volts"`
+}
+
+// LeftOut defines model for LeftOut.
+type LeftOut struct {
+	// Circuit A UUID of version 7
+	Circuit Id     `json:"circuit"`
+	Name    string `json:"name"`
+
+	// Why Why nothing fits it
+	Why string `json:"why"`
 }
 
 // LibraryDevice defines model for LibraryDevice.
@@ -1352,6 +1420,13 @@ type SetCircuit = survey.SetCircuit
 // SetDevice defines model for SetDevice.
 type SetDevice = survey.SetDevice
 
+// SharedBreaker defines model for SharedBreaker.
+type SharedBreaker struct {
+	// Circuits What they are called
+	Circuits []string `json:"circuits"`
+	Label    string   `json:"label"`
+}
+
 // Step defines model for Step.
 type Step = procedure.Step
 
@@ -1396,6 +1471,15 @@ type TextMark = diagram.TextMark
 
 // Timed defines model for Timed.
 type Timed = rehearsal.Timed
+
+// Together defines model for Together.
+type Together struct {
+	Breakers []SharedBreaker `json:"breakers"`
+	Left     []LeftOut       `json:"left"`
+
+	// Plans The best by each measure, the one that was asked for first, none twice
+	Plans []JobPlan `json:"plans"`
+}
 
 // Told defines model for Told.
 type Told = record.Told
@@ -1886,6 +1970,15 @@ type RecordParams struct {
 	Annex *bool `form:"annex,omitempty" json:"annex,omitempty"`
 }
 
+// TogetherParams defines parameters for Together.
+type TogetherParams struct {
+	// By What the first plan has least of
+	By *string `form:"by,omitempty" json:"by,omitempty"`
+
+	// Rate What an hour of work costs
+	Rate *float32 `form:"rate,omitempty" json:"rate,omitempty"`
+}
+
 // GetPhotoParams defines parameters for GetPhoto.
 type GetPhotoParams struct {
 	// Small No side longer than 400 pixels, to stand among others
@@ -2230,6 +2323,9 @@ type ServerInterface interface {
 	// RestoreJob Take a job out of the bin
 	// (POST /jobs/{job}/restore)
 	RestoreJob(c *gin.Context, job JobID)
+	// Together Plans for all circuits of a job, each with one option for each circuit that anything fits
+	// (GET /jobs/{job}/together)
+	Together(c *gin.Context, job JobID, params TogetherParams)
 
 	// (DELETE /photos/{photo})
 	DeletePhoto(c *gin.Context, photo PhotoID)
@@ -4569,6 +4665,50 @@ func (siw *ServerInterfaceWrapper) RestoreJob(c *gin.Context) {
 	siw.Handler.RestoreJob(c, job)
 }
 
+// Together operation middleware
+func (siw *ServerInterfaceWrapper) Together(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "job" -------------
+	var job JobID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "job", c.Param("job"), &job, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TogetherParams
+
+	// ------------- Optional query parameter "by" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "by", c.Request.URL.Query(), &params.By, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter by: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "rate" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "rate", c.Request.URL.Query(), &params.Rate, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter rate: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Together(c, job, params)
+}
+
 // DeletePhoto operation middleware
 func (siw *ServerInterfaceWrapper) DeletePhoto(c *gin.Context) {
 
@@ -4774,6 +4914,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/circuits/:circuit/batteries", wrapper.Batteries)
 	router.GET(options.BaseURL+"/circuits/:circuit/readings", wrapper.Readings)
 	router.GET(options.BaseURL+"/jobs/:job/record", wrapper.Record)
+	router.GET(options.BaseURL+"/jobs/:job/together", wrapper.Together)
 	router.GET(options.BaseURL+"/jobs/:job/customer", wrapper.Customer)
 	router.PUT(options.BaseURL+"/jobs/:job/customer", wrapper.PutCustomer)
 	router.GET(options.BaseURL+"/firm", wrapper.Firm)
@@ -8150,6 +8291,46 @@ func (response RestoreJobdefaultApplicationProblemPlusJSONResponse) VisitRestore
 	return err
 }
 
+type TogetherRequestObject struct {
+	Job    JobID `json:"job"`
+	Params TogetherParams
+}
+
+type TogetherResponseObject interface {
+	VisitTogetherResponse(w http.ResponseWriter) error
+}
+
+type Together200JSONResponse Together
+
+func (response Together200JSONResponse) VisitTogetherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TogetherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TogetherdefaultApplicationProblemPlusJSONResponse) VisitTogetherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeletePhotoRequestObject struct {
 	Photo PhotoID `json:"photo"`
 }
@@ -8594,6 +8775,9 @@ type StrictServerInterface interface {
 	// RestoreJob Take a job out of the bin
 	// (POST /jobs/{job}/restore)
 	RestoreJob(ctx context.Context, request RestoreJobRequestObject) (RestoreJobResponseObject, error)
+	// Together Plans for all circuits of a job, each with one option for each circuit that anything fits
+	// (GET /jobs/{job}/together)
+	Together(ctx context.Context, request TogetherRequestObject) (TogetherResponseObject, error)
 
 	// (DELETE /photos/{photo})
 	DeletePhoto(ctx context.Context, request DeletePhotoRequestObject) (DeletePhotoResponseObject, error)
@@ -11306,6 +11490,33 @@ func (sh *strictHandler) RestoreJob(ctx *gin.Context, job JobID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RestoreJobResponseObject); ok {
 		if err := validResponse.VisitRestoreJobResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Together operation middleware
+func (sh *strictHandler) Together(ctx *gin.Context, job JobID, params TogetherParams) {
+	var request TogetherRequestObject
+
+	request.Job = job
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Together(ctx, request.(TogetherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Together")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TogetherResponseObject); ok {
+		if err := validResponse.VisitTogetherResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

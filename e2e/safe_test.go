@@ -152,6 +152,38 @@ func TestManyCircuits(t *testing.T) {
 	b.see("What these conductors can carry")
 }
 
+// TestTogether: all circuits of a job are planned together when that is asked for: sums by what is least, with the price of an hour;
+// what was chosen for a circuit opens there; a circuit that nothing fits is named with why.
+func TestTogether(t *testing.T) {
+	h := start(t)
+	h.seed("observatory")
+	for _, width := range []int{1280, 390} {
+		b := h.open("/jobs/1", width, 844)
+		b.press("Plan all circuits")
+		b.see("Least money: ")
+		b.see("nothing to read first")
+		b.fill("An hour of work costs", "60")
+		b.see("with the work")
+		b.press("The first plan has")
+		b.MustElementR("[role=option]", "fewest kinds of devices").MustClick()
+		b.until("the plan of fewest kinds does not stand first", `() => document.querySelector("section table")?.closest("[data-state]")?.parentElement?.innerText.startsWith("Fewest kinds of devices")`)
+		b.fill("An hour of work costs", "dear")
+		b.see("Enter the price of an hour")
+		b.fill("An hour of work costs", "60")
+		b.until("the page is wider than the screen", `() => document.documentElement.scrollWidth <= innerWidth`)
+		b.find("section table a", "Plate archive").MustClick()
+		b.see("Choose this")
+	}
+	b := h.open("/jobs/1", 1280, 800)
+	b.fill("New circuit", "Cellar")
+	b.press("Make circuit")
+	b.see("Cellar")
+	b.MustNavigate(h.url("/jobs/1")).MustWaitLoad()
+	b.press("Plan all circuits")
+	b.press("1 circuit has no plan yet")
+	b.see("Cellar: ")
+}
+
 // TestJobs: jobs are found by words of their names, sorted, renamed and copied; a copy has every circuit
 // and its history.
 func TestJobs(t *testing.T) {

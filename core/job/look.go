@@ -52,7 +52,12 @@ func Look(ctx context.Context, id string, doc *circuit.Circuit, request retrofit
 	if err != nil {
 		return nil, err
 	}
-	report := found.Report()
+	return Told(id, found, request, plan), nil
+}
+
+// Told is what a job is told of a circuit that is planned already.
+func Told(id string, found *inspect.Compiled, request retrofit.Request, plan *retrofit.Result) *Looked {
+	doc, report := found.Doc, found.Report()
 	x := &Looked{ID: id, Name: doc.Name, Controls: len(report.Controls), Wiring: wiring(doc), State: string(report.Verdict), Families: []FamilyOf{}, Circuit: Circuit{ID: id}, found: found, request: request, plan: plan}
 	for i := range plan.Options {
 		o := &plan.Options[i]
@@ -75,7 +80,18 @@ func Look(ctx context.Context, id string, doc *circuit.Circuit, request retrofit
 		}
 		x.Options = append(x.Options, of)
 	}
-	return x, nil
+	return x
+}
+
+// Why says why nothing fits the circuit: the first reason of the first family; "" where something does.
+func (x *Looked) Why() string {
+	switch {
+	case len(x.Options) > 0:
+		return ""
+	case len(x.Families) > 0 && x.Families[0].Why != "":
+		return x.Families[0].Why
+	}
+	return "Nothing is recorded yet that could be planned."
 }
 
 // family notes what one option says of its family.

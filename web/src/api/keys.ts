@@ -9,6 +9,7 @@ export const keys = {
   practices: key("practices"),
   jobs: key("jobs"),
   job: key("job"), // job
+  together: key("together"), // job, how its circuits stand, what is least, price of an hour
   customer: key("customer"), // job
   bin: key("bin"),
   firm: key("firm"),

@@ -16,6 +16,15 @@ export const useJobs = () => useQuery({ queryKey: keys.jobs(), queryFn: ({ signa
 export const useJob = (job: string) =>
   useQuery({ queryKey: keys.job(job), queryFn: ({ signal }) => take(client.GET("/jobs/{job}", { params: { path: { job } }, signal })) });
 
+/** Plans for all circuits of a job together; standing says how the circuits stand. */
+export const useTogether = (job: string, standing: string, by: Schemas["JobPlan"]["by"], rate: number, wanted: boolean) =>
+  useQuery({
+    queryKey: keys.together(job, standing, by, rate),
+    enabled: wanted,
+    queryFn: ({ signal }) => take(client.GET("/jobs/{job}/together", { params: { path: { job }, query: { by, rate } }, signal })),
+    placeholderData: (before, query) => ofSame(job, before, query),
+  });
+
 export const useCircuit = (circuit: string) =>
   useQuery({
     queryKey: keys.circuit(circuit),

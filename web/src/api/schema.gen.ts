@@ -1040,6 +1040,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/jobs/{job}/together": {
+        parameters: {
+            query?: {
+                /** @description What the first plan has least of */
+                by?: "price" | "time" | "families";
+                /** @description What an hour of work costs */
+                rate?: number;
+            };
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        /** Plans for all circuits of a job, each with one option for each circuit that anything fits */
+        get: operations["together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/jobs/{job}/customer": {
         parameters: {
             query?: never;
@@ -1496,6 +1520,48 @@ export interface components {
             created: string;
             archived: boolean;
             circuits: components["schemas"]["CircuitSummary"][];
+        };
+        Together: {
+            /** @description The best by each measure, the one that was asked for first, none twice */
+            plans: components["schemas"]["JobPlan"][];
+            left: components["schemas"]["LeftOut"][];
+            breakers: components["schemas"]["SharedBreaker"][];
+        };
+        JobPlan: {
+            /** @enum {string} */
+            by: "price" | "time" | "families";
+            /** @description Of the devices */
+            price: number;
+            minutes: number;
+            /** @description The devices, and the minutes at the rate */
+            cost: number;
+            /** @description What the options rely on */
+            readings: number;
+            devices: number;
+            /** @description In words */
+            families: string[];
+            /** @description Kinds of hub, each once; the catalogue has no price for them */
+            hubs: string[];
+            choices: components["schemas"]["JobChoice"][];
+        };
+        JobChoice: {
+            circuit: components["schemas"]["Id"];
+            name: string;
+            option: string;
+            title: string;
+            price: number;
+            minutes: number;
+        };
+        LeftOut: {
+            circuit: components["schemas"]["Id"];
+            name: string;
+            /** @description Why nothing fits it */
+            why: string;
+        };
+        SharedBreaker: {
+            label: string;
+            /** @description What they are called */
+            circuits: string[];
         };
         CircuitSummary: {
             id: components["schemas"]["Id"];
@@ -5206,6 +5272,34 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": Blob;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    together: {
+        parameters: {
+            query?: {
+                /** @description What the first plan has least of */
+                by?: "price" | "time" | "families";
+                /** @description What an hour of work costs */
+                rate?: number;
+            };
+            header?: never;
+            path: {
+                job: components["parameters"]["JobID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The plans */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -20,6 +20,7 @@ import { useSettings } from "../../ui/settings";
 import { Choice } from "../../ui/Choice";
 import { Circuits } from "./Circuits";
 import { CustomerForm } from "./CustomerForm";
+import { Together } from "./Together";
 import { look } from "../../ui/look";
 import { Tool } from "../../ui/Tool";
 
@@ -140,6 +141,7 @@ export function JobPage() {
         {known && job.data.circuits.length > 0 && (
           <Circuits list={job.data.circuits} practiceName={practiceName} remove={(c) => removeCircuit.mutate(c)} />
         )}
+        {known && job.data.circuits.length > 1 && <Together job={id} circuits={job.data.circuits} />}
         {known && <NewCircuit job={id} practices={practices.data} />}
         {known && <ImportFile job={id} />}
         {known && <CustomerForm job={id} />}
