@@ -48,12 +48,10 @@ func (p *plan) first(ctx context.Context, touched []string) (candidate, bool) {
 
 // likely is the test that rules out most of the likely walls in which a plan fails, where not all are gone through.
 func (p *plan) likely(ctx context.Context, touched []string) (best candidate, ok bool, err error) {
-	idle, _ := p.idle(p.touched)
-	cases, err := p.tracer.Likeliest(ctx, idle...)
+	worlds, err := p.likeliest(ctx, p.touched)
 	if err != nil {
 		return best, false, err
 	}
-	worlds := p.likelyWorlds(cases)
 	failing, _ := p.failingOf(ctx, worlds)
 	all, worth := 0.0, map[*world]float64{}
 	for _, x := range failing {
@@ -79,6 +77,18 @@ func (p *plan) likely(ctx context.Context, touched []string) (best candidate, ok
 		}
 	}
 	return best, ok, nil
+}
+
+// likeliest lists the likely walls where a plan touches some ends.
+func (w *Walls) likeliest(ctx context.Context, touched []bool) ([]*world, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	idle, _ := w.idle(touched)
+	cases, err := w.tracer.Likeliest(ctx, idle...)
+	if err != nil {
+		return nil, err
+	}
+	return w.likelyWorlds(cases), nil
 }
 
 // forPlan puts the boxes that a plan opens in the order of the record, and opens those of them that are closed.

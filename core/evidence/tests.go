@@ -139,7 +139,7 @@ type tester struct {
 // tester lifts the switches of two boxes and takes the lamps out.
 func (p *plan) tester(failing []*world, boxes [2]string) *tester {
 	t := &tester{plan: p, test: circuit.Observation{Power: "off", Instrument: circuit.Continuity, LampsOut: p.lampsOut(), Lifted: p.lifts(boxes[:]...)}}
-	t.seen, t.base = p.inBoxes(t.test).certain, p.under(p.Walls.base, t.test)
+	t.seen, t.base = slices.Clone(p.inBoxes(t.test).certain), p.under(p.Walls.base, t.test)
 	for _, x := range failing {
 		t.holds = append(t.holds, p.under(x, t.test))
 	}
@@ -225,8 +225,8 @@ func (p *plan) live(touched []string) []candidate {
 func (p *plan) across(test circuit.Observation, h hold, touched []string) []candidate {
 	var out []candidate
 	test.Instrument = circuit.TwoPole
-	known := map[[2]int]bool{} // by what hangs together in the box: it reads alike
-	seen := p.inBoxes(test).certain
+	known := map[[2]int]bool{}                    // by what hangs together in the box: it reads alike
+	seen := slices.Clone(p.inBoxes(test).certain) // which is shared, and looking compresses it
 	for a := range p.wires {
 		live, _ := p.source(h, a)
 		if !live || !slices.Contains(touched, p.box(a)) {

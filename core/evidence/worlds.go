@@ -137,7 +137,7 @@ func (w *Walls) trees(ports []port) (out [][]int, ok bool) {
 	for i, p := range ports {
 		found[i] = i
 		for k, q := range ports[:i] {
-			if w.visibly.Root(p.end) == w.visibly.Root(q.end) {
+			if w.inSight[p.end] == w.inSight[q.end] {
 				found[i] = found[k]
 				break
 			}
@@ -249,7 +249,7 @@ func (r *regions) dangling(i int) int {
 		n, way := &r.nets[k], r.nets[k].ways[r.way[k]]
 		for a, p := range n.ports {
 			if leads[p.sheath] && alone(way, a) && p.end < r.wires && slices.ContainsFunc(n.ports, func(q port) bool {
-				return q.end != p.end && r.box(q.end) == r.box(p.end) && r.visibly.Root(q.end) == r.visibly.Root(p.end)
+				return q.end != p.end && r.box(q.end) == r.box(p.end) && r.inSight[q.end] == r.inSight[p.end]
 			}) {
 				count++
 			}
