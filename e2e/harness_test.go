@@ -356,6 +356,10 @@ func (b *tab) key(keys ...input.Key) {
 	b.Keyboard.MustType(keys...)
 }
 
+// back goes back in the history. Where that leaves the page, the page that was asked is gone before it answers: so it is asked
+// to do so in a moment.
+func (b *tab) back() { b.MustEval(`() => void setTimeout(() => history.back())`) }
+
 // hold presses a key for as long as a finger does.
 func (b *tab) hold(key input.Key) {
 	b.t.Helper()

@@ -20,7 +20,7 @@ func TestBackClosesASheet(t *testing.T) {
 	closed := `() => document.querySelector("[role=dialog]") === null && !location.search.includes("show=") && location.pathname.endsWith("/choose")`
 	open()
 	was := depth()
-	b.MustNavigateBack()
+	b.back()
 	b.until("Back does not close the sheet", closed)
 	open()
 	b.MustElement("[role=dialog] [aria-label=Close]").MustClick()
@@ -28,7 +28,7 @@ func TestBackClosesASheet(t *testing.T) {
 	if now := depth(); now != was {
 		t.Errorf("the history has %d places, %d before", now, was)
 	}
-	b.MustNavigateBack()
+	b.back()
 	b.until("Back does not leave the page", `() => location.pathname.startsWith("/jobs/")`)
 
 	dir := t.TempDir()
@@ -37,6 +37,6 @@ func TestBackClosesASheet(t *testing.T) {
 	b.MustElement(`input[accept^="image"]`).MustSetFiles(picture(t, dir))
 	b.MustElement(".photos button").MustClick()
 	b.until("no photograph opens", `() => document.querySelector("[role=dialog]") !== null`)
-	b.MustNavigateBack()
+	b.back()
 	b.until("Back does not close the photograph", `() => document.querySelector("[role=dialog]") === null && location.pathname.endsWith("/survey")`)
 }

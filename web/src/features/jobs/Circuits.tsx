@@ -30,6 +30,9 @@ const stageName = (id: string) => stages.find((x) => x.id === id)?.name ?? id;
 
 const counted = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
 
+/** The next stage, and how far the fitting is. */
+const next = (c: Summary) => (c.steps > 0 ? `${stageName(c.stage)} ${c.settled} of ${c.steps}` : stageName(c.stage));
+
 /** The circuits of a job, each with what comes next on it: found by words of its name, kept to one stage, sorted. */
 export function Circuits(props: { list: Summary[]; practiceName: (id: string) => string; remove: (c: Summary) => void }) {
   const [wanted, setWanted] = useState("");
@@ -80,13 +83,8 @@ export function Circuits(props: { list: Summary[]; practiceName: (id: string) =>
             </span>
             {c.verdict !== "unreadable" && (
               <span className="w-32 shrink-0 text-right max-sm:w-auto">
-                <Link
-                  className={`${look.small} ml-0!`}
-                  to={`/circuits/${c.id}/${c.stage}`}
-                  aria-label={`${stageName(c.stage)} is next for ${c.name}`}
-                >
-                  {stageName(c.stage)}
-                  {c.steps > 0 && ` ${c.settled} of ${c.steps}`}
+                <Link className={`${look.small} ml-0!`} to={`/circuits/${c.id}/${c.stage}`} aria-label={`${next(c)} is next for ${c.name}`}>
+                  {next(c)}
                 </Link>
               </span>
             )}
