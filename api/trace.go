@@ -104,7 +104,7 @@ func (s *Server) toward(ctx context.Context, o *opened, id *string, next *trace.
 					return nil, nil, err
 				}
 			}
-			led, err := askOnce(ctx, s.desk, fmt.Sprintf("toward %s %s", o.Head.ID, x.ID), func(ctx context.Context) (retrofit.Led, error) { return retrofit.Lead(ctx, x, t, next) })
+			led, err := askOnce(ctx, s.desk, fmt.Sprintf("toward %s %s %s", o.Head.ID, x.ID, next.Test.Key()), func(ctx context.Context) (retrofit.Led, error) { return retrofit.Lead(ctx, x, t, next) })
 			if err != nil {
 				return nil, nil, err
 			}

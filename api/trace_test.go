@@ -138,8 +138,8 @@ func TestForecast(t *testing.T) {
 	b.call("GET", "/circuits/9/trace/ahead", nil, 404)
 }
 
-// TestToward: whoever names a plan is led by it: each reading is one that can be taken, and after a few of them the plan relies on
-// nothing, or it is said why it does not fit.
+// TestToward: a plan that is named leads the tests. The house can answer each of them, and after a few the plan relies on nothing,
+// or the answer says why it does not fit.
 func TestToward(t *testing.T) {
 	b := newBench(t)
 	b.call("POST", "/jobs", map[string]any{"name": "x"}, 201)

@@ -74,7 +74,7 @@ func Told(id string, found *inspect.Compiled, request retrofit.Request, plan *re
 		if !fits {
 			continue
 		}
-		of := Option{ID: o.ID, Family: o.Family, FamilyName: o.FamilyName, Title: o.Title, Price: o.Metrics.Price, Minutes: o.Metrics.Minutes, Readings: len(o.Relies), Hubs: o.Hubs(request.Library), Devices: map[string]int{}}
+		of := Option{ID: o.ID, Family: o.Family, FamilyName: o.FamilyName, Title: o.Title, Price: o.Metrics.Price, Minutes: o.Metrics.Minutes, Readings: len(o.Relies), Hubs: o.Hubs(), Devices: map[string]int{}}
 		for _, d := range o.Devices {
 			of.Devices[d.Device] += max(1, d.Count)
 		}
@@ -131,7 +131,7 @@ func (x *Looked) Materials(ctx context.Context, option string) ([]procedure.Item
 
 // Order adds up what a plan of the job takes. Tools and hubs are needed once for the job, and the rest for each circuit.
 func Order(ctx context.Context, circuits []*Looked, plan Plan) ([]procedure.Item, error) {
-	out := []procedure.Item{}
+	var lists [][]procedure.Item
 	for _, x := range circuits {
 		option, planned := plan.Choices[x.ID]
 		if !planned {
@@ -141,28 +141,9 @@ func Order(ctx context.Context, circuits []*Looked, plan Plan) ([]procedure.Item
 		if err != nil {
 			return nil, err
 		}
-		for _, item := range items {
-			at := slices.IndexFunc(out, func(y procedure.Item) bool {
-				return y.Group == item.Group && y.What == item.What && y.Note == item.Note
-			})
-			switch {
-			case at < 0:
-				out = append(out, item)
-			case item.Once():
-				out[at].Count = max(out[at].Count, item.Count)
-			default:
-				out[at].Count += item.Count
-				if item.Price != nil && out[at].Price != nil {
-					sum := *item.Price + *out[at].Price
-					out[at].Price = &sum
-				}
-			}
-		}
+		lists = append(lists, items)
 	}
-	slices.SortStableFunc(out, func(a, b procedure.Item) int {
-		return cmp.Compare(slices.Index(procedure.Groups, a.Group), slices.Index(procedure.Groups, b.Group))
-	})
-	return out, nil
+	return procedure.Together(lists), nil
 }
 
 // Breaker is a breaker with the circuits that hang on it.

@@ -32,11 +32,23 @@ const (
 	Tools     = "Tools"
 )
 
-// Groups lists the groups in the order of a list of materials.
-var Groups = []string{Devices, Wiring, Covering, Labelling, Tools}
+// Together adds up the materials of several circuits, by group: what serves them one after the other is needed once.
+func Together(lists [][]Item) []Item {
+	all := &materials{items: []Item{}}
+	for _, group := range []string{Devices, Wiring, Covering, Labelling, Tools} {
+		for _, list := range lists {
+			for _, item := range list {
+				if item.Group == group {
+					all.add(item)
+				}
+			}
+		}
+	}
+	return all.items
+}
 
-// Once reports whether one is enough for any number of circuits: a tool, a hub, caps for the time of the work.
-func (i Item) Once() bool {
+// once reports whether one is enough for any number of circuits: a tool, a hub, caps for the time of the work.
+func (i Item) once() bool {
 	return i.Group == Tools || strings.HasPrefix(i.What, hubFor) || i.What == capForNow
 }
 
@@ -80,6 +92,10 @@ func (m *materials) add(item Item) {
 	for i := range m.items {
 		x := &m.items[i]
 		if x.Group == item.Group && x.What == item.What && x.Note == item.Note {
+			if item.once() {
+				x.Count = max(x.Count, item.Count)
+				return
+			}
 			x.Count += item.Count
 			if item.Price != nil && x.Price != nil {
 				sum := *x.Price + *item.Price

@@ -19,8 +19,10 @@ func NeedsHub(after *circuit.Circuit, id string, model device.Device) bool {
 // HubFor is the kind of hub that a model speaks to, by its radios.
 func HubFor(model device.Device) string { return strings.Join(model.Radio, " or ") }
 
-// Hubs lists the kinds of hub that a feasible option needs, each once.
-func (o *Option) Hubs(library *device.Library) []string {
+// Hubs lists the kinds of hub that a feasible option of a plan needs, each once.
+func (o *Option) Hubs() []string { return o.hubs }
+
+func (o *Option) hubsOf(library *device.Library) []string {
 	out := []string{}
 	for _, x := range o.Devices {
 		d, known := library.Get(x.Device)

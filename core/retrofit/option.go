@@ -48,6 +48,7 @@ type Worth struct {
 type planned struct {
 	group    int
 	judged   evidence.Judgement
+	hubs     []string          // kinds of them, which outlive the document
 	walls    *evidence.Walls   // what it was judged against
 	likely   *evidence.Likely  // what the record most likely is
 	compiled *inspect.Compiled // of After

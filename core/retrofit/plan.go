@@ -357,6 +357,7 @@ func PlanFor(ctx context.Context, c *inspect.Compiled, request Request) (*Result
 	for i := range out.Options {
 		likely.Recorded(out.Options[i].Relies)
 		out.Options[i].likely = &likely
+		out.Options[i].hubs = out.Options[i].hubsOf(p.library)
 	}
 	out.Narrow = narrowPlaces(p.say, out.Options)
 	out.First = first(out.Options, len(request.Wishes.Wishes) > 0)
